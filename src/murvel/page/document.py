@@ -1,0 +1,201 @@
+"""The Document: one captured DOM with the styles that change speech, whatever it came from.
+
+A document is built by the HTML parser here and, later, by the capture of a real browser. It is not changed after
+that. Its nodes are numbered in document order, and an element knows where its subtree ends, so that "is inside" and
+"comes before" are comparisons of numbers.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from murvel.page.places import Position, SourceText
+from murvel.page.text import collapse
+
+
+class Namespace(StrEnum):
+    """The namespaces that an HTML parser gives to elements (HTML §13.2.6.1)."""
+
+    HTML = "html"
+    SVG = "svg"
+    MATHML = "math"
+
+
+@dataclass(frozen=True, slots=True)
+class Style:
+    """The computed values that decide what is exposed or said, in CSS's own keywords.
+
+    `before` and `after` hold the text that ::before and ::after add, or None where there is no such box.
+    `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
+    """
+
+    display: str = "inline"
+    visibility: str = "visible"
+    white_space: str = "normal"
+    text_transform: str = "none"
+    content_visibility: str = "visible"
+    before: str | None = None
+    after: str | None = None
+    hidden_by: str | None = None
+
+    @property
+    def is_inline(self) -> bool:
+        """Whether the box stands in a line of text, so that nothing separates it from its neighbours."""
+        return self.display in _INLINE
+
+
+_INLINE = frozenset({"inline", "contents", "ruby", "ruby-text", "inline-block", "inline-flex", "inline-grid"})
+
+
+@dataclass(frozen=True, slots=True)
+class Box:
+    """A border box in CSS pixels from the page's top left corner; known only where a browser laid the page out."""
+
+    left: float
+    top: float
+    width: float
+    height: float
+
+
+class Text:
+    """A text node. `order` is its number in the document."""
+
+    __slots__ = ("data", "order", "parent")
+
+    def __init__(self, data: str, parent: Element, order: int) -> None:
+        self.data = data
+        self.parent = parent
+        self.order = order
+
+    def __repr__(self) -> str:
+        return f"Text({self.data!r})"
+
+
+class Element:
+    """An element.
+
+    Attributes:
+        tag: its local name; lower case for HTML elements.
+        namespace: HTML, SVG or MathML.
+        attributes: names to values; an attribute without a value has the empty string, as in the DOM.
+        parent: the element it stands in, None for the root.
+        children: its child elements and texts; comments are left out, and a template has none.
+        order: its number in document order.
+        end: one more than the number of the last node inside it.
+        offset: where its start tag begins in the source, in characters; None where no start tag made it.
+        style: computed values; set once by the cascade or the capture.
+        box: its border box, where known.
+    """
+
+    __slots__ = ("attributes", "box", "children", "end", "namespace", "offset", "order", "parent", "style", "tag")
+
+    def __init__(
+        self,
+        tag: str,
+        namespace: Namespace,
+        attributes: dict[str, str],
+        parent: Element | None,
+        order: int,
+        offset: int | None,
+    ) -> None:
+        self.tag = tag
+        self.namespace = namespace
+        self.attributes = attributes
+        self.parent = parent
+        self.children: list[Element | Text] = []
+        self.order = order
+        self.end = order + 1
+        self.offset = offset
+        self.style = _INITIAL
+        self.box: Box | None = None
+
+    def __repr__(self) -> str:
+        return f"<{self.tag} {self.order}>"
+
+    def get(self, attribute: str) -> str | None:
+        """Return an attribute's value, or None where it is absent."""
+        return self.attributes.get(attribute)
+
+    def contains(self, other: Element | Text) -> bool:
+        """Whether `other` is this element or stands inside it."""
+        return self.order <= other.order < self.end
+
+    def elements(self) -> Iterator[Element]:
+        """Yield the child elements."""
+        for child in self.children:
+            if isinstance(child, Element):
+                yield child
+
+    def ancestors(self) -> Iterator[Element]:
+        """Yield the elements it stands in, the nearest first."""
+        above = self.parent
+        while above is not None:
+            yield above
+            above = above.parent
+
+    def descendants(self) -> Iterator[Element | Text]:
+        """Yield the nodes inside it in document order."""
+        stack: list[Element | Text] = self.children[::-1]
+        while stack:
+            node = stack.pop()
+            yield node
+            if isinstance(node, Element):
+                stack.extend(reversed(node.children))
+
+    def text(self) -> str:
+        """Return all text inside it, as the DOM's textContent gives it."""
+        return "".join(node.data for node in self.descendants() if isinstance(node, Text))
+
+
+_INITIAL = Style()
+
+
+@dataclass(slots=True)
+class Document:
+    """A page at one moment.
+
+    Attributes:
+        address: where it came from, as the person gave it or as the server redirected it.
+        root: the html element.
+        source: its markup as decoded, with line and column of any offset.
+        ids: the first element with each id.
+        width: the viewport's width in CSS pixels that media queries were answered for.
+        problems: what could not be honoured (a style sheet missing, a selector not understood), a sentence each.
+    """
+
+    address: str
+    root: Element
+    source: SourceText
+    ids: dict[str, Element]
+    width: int = 1280
+    problems: list[str] = field(default_factory=list)
+
+    @property
+    def body(self) -> Element | None:
+        """The body element (DOM: document.body), None in a frameset or a document without one."""
+        return next((child for child in self.root.elements() if child.tag == "body"), None)
+
+    @property
+    def title(self) -> str:
+        """The title, white space collapsed (HTML §3.1.5 document.title); empty where there is none."""
+        for node in self.root.descendants():
+            if isinstance(node, Element) and node.tag == "title" and node.namespace is Namespace.HTML:
+                return collapse(node.text())
+        return ""
+
+    @property
+    def language(self) -> str:
+        """The language of the root element (HTML §3.2.6.2), empty where it is not stated."""
+        return (self.root.get("lang") or self.root.get("xml:lang") or "").strip()
+
+    def position(self, element: Element) -> Position | None:
+        """Return line and column of an element's start tag, or None where no start tag in the source made it."""
+        return None if element.offset is None else self.source.position(element.offset)
+
+    def snippet(self, element: Element, limit: int = 400) -> str:
+        """Return the source from the element's start tag on, at most `limit` characters; empty where unknown."""
+        if element.offset is None:
+            return ""
+        return self.source.snippet(element.offset, limit, has_content=bool(element.children))

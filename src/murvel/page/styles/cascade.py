@@ -1,0 +1,197 @@
+"""The cascade (CSS Cascade 5 §6): rules on elements, and from them the computed Style of each."""
+
+from __future__ import annotations
+
+import re
+from typing import NamedTuple
+
+from selectolax.lexbor import SelectolaxError
+
+from murvel.page.document import Element, Namespace, Style
+from murvel.page.parse import Parsed
+from murvel.page.styles.defaults import WHITE_SPACE, default_display
+from murvel.page.styles.media import Screen
+from murvel.page.styles.sheets import UNLAYERED, Rule, Sheets
+from murvel.page.styles.values import INHERITED, INITIAL, ContentPart, declared
+
+
+class _Won(NamedTuple):
+    """A declaration's standing in the cascade, compared left to right, and what it declares."""
+
+    important: bool
+    layer: int
+    in_attribute: bool
+    specificity: tuple[int, int, int]
+    order: int
+    value: str | tuple[ContentPart, ...]
+    where: str
+
+
+_Declarations = dict[tuple[str, str], _Won]
+"""The winning declaration by pseudo-element and property."""
+
+
+def apply_styles(parsed: Parsed) -> None:
+    """Collect the document's style sheets and set the style of every element."""
+    document = parsed.document
+    sheets = Sheets(Screen(document.width), document.address)
+    sheets.collect(document)
+    matched = _match(parsed, sheets)
+    document.problems.extend(sheets.problems)
+    _compute(document.root, matched)
+
+
+def _match(parsed: Parsed, sheets: Sheets) -> dict[int, _Declarations]:
+    matched: dict[int, _Declarations] = {}
+    words = _Words(parsed)
+    parser, by_memory = parsed.parser, parsed.by_memory
+    for number, rule in enumerate(sheets.rules):
+        if not words.may_match(rule):
+            continue
+        try:
+            nodes = parser.css(rule.selector)
+        except SelectolaxError:
+            sheets.problems.append(f"The selector {rule.selector!r} at {rule.where} was not understood.")
+            continue
+        for node in nodes:
+            element = by_memory.get(node.mem_id)
+            if element is not None:
+                _declare(matched.setdefault(element.order, {}), rule, number)
+    return matched
+
+
+class _Words:
+    """The classes and ids of a document: a selector that needs another one cannot match and is not tried."""
+
+    _NEEDED = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)")
+    _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
+
+    def __init__(self, parsed: Parsed) -> None:
+        self._ids = parsed.document.ids.keys()
+        self._classes: set[str] = set()
+        for element in parsed.by_memory.values():
+            if "class" in element.attributes:
+                self._classes.update(element.attributes["class"].split())
+
+    def may_match(self, rule: Rule) -> bool:
+        if "\\" in rule.selector:
+            return True
+        selector = rule.selector
+        while (inner := self._IN_PARENTHESES.sub("", selector)) != selector:
+            selector = inner
+        return all(
+            word in (self._classes if kind == "." else self._ids) for kind, word in self._NEEDED.findall(selector)
+        )
+
+
+def _declare(declarations: _Declarations, rule: Rule, number: int) -> None:
+    for item in rule.declarations:
+        # Among important declarations the earlier layer wins (CSS Cascade 5 §6.1).
+        layer = -rule.layer if item.important else rule.layer
+        won = _Won(item.important, layer, False, rule.specificity, number, item.value, rule.where)
+        key = (rule.pseudo, item.name)
+        if key not in declarations or declarations[key][:5] <= won[:5]:
+            declarations[key] = won
+
+
+def _declare_attribute(declarations: _Declarations, text: str) -> None:
+    for item in declared(text):
+        layer = -UNLAYERED if item.important else UNLAYERED
+        won = _Won(item.important, layer, True, (0, 0, 0), 0, item.value, "style attribute")
+        key = ("", item.name)
+        if key not in declarations or declarations[key][:3] <= won[:3]:
+            declarations[key] = won
+
+
+def _compute(root: Element, matched: dict[int, _Declarations]) -> None:
+    shared: dict[tuple[str, str, str, str], Style] = {}
+    initial = Style()
+    stack: list[tuple[Element, Style]] = [(root, initial)]
+    while stack:
+        element, inherited = stack.pop()
+        declarations = matched.get(element.order)
+        attributes = element.attributes
+        if "style" in attributes:
+            declarations = declarations if declarations is not None else {}
+            _declare_attribute(declarations, attributes["style"])
+        is_html = element.namespace is Namespace.HTML
+        display = default_display(element.tag, is_html, attributes)
+        white_space = inherited.white_space
+        if is_html and element.tag in WHITE_SPACE:
+            white_space = WHITE_SPACE[element.tag]
+        if declarations:
+            style = _computed(element, declarations, display, white_space, inherited)
+        else:
+            key = (display, inherited.visibility, white_space, inherited.text_transform)
+            known = shared.get(key)
+            if known is None:
+                hidden_by = inherited.hidden_by if inherited.visibility != "visible" else None
+                known = Style(display, inherited.visibility, white_space, inherited.text_transform, hidden_by=hidden_by)
+                if hidden_by is None:
+                    shared[key] = known
+            style = known
+        element.style = style
+        for child in element.children:
+            if isinstance(child, Element):
+                stack.append((child, style))
+
+
+def _computed(
+    element: Element, declarations: _Declarations, display: str, white_space: str, inherited: Style
+) -> Style:
+    defaults = {
+        "display": display,
+        "visibility": inherited.visibility,
+        "white-space": white_space,
+        "text-transform": inherited.text_transform,
+        "content-visibility": "visible",
+    }
+    parent = element.parent.style if element.parent is not None else Style()
+    values = dict(defaults)
+    for name in values:
+        won = declarations.get(("", name))
+        if won is not None and isinstance(won.value, str):
+            values[name] = _resolve(name, won.value, defaults[name], parent)
+    hidden_by = None
+    if values["display"] == "none" and ("", "display") in declarations:
+        hidden_by = declarations["", "display"].where
+    elif values["visibility"] != "visible":
+        set_here = declarations.get(("", "visibility"))
+        hidden_by = set_here.where if set_here else inherited.hidden_by
+    return Style(
+        values["display"],
+        values["visibility"],
+        values["white-space"],
+        values["text-transform"],
+        values["content-visibility"],
+        _generated(element, declarations, "before"),
+        _generated(element, declarations, "after"),
+        hidden_by,
+    )
+
+
+def _resolve(name: str, value: str, default: str, parent: Style) -> str:
+    """CSS-wide keywords (CSS Cascade 5 §7.3)."""
+    if value == "initial":
+        return INITIAL[name]
+    if value in ("revert", "revert-layer"):
+        return default
+    if value == "inherit" or (value == "unset" and name in INHERITED):
+        return str(getattr(parent, name.replace("-", "_")))
+    return INITIAL[name] if value == "unset" else value
+
+
+def _generated(element: Element, declarations: _Declarations, pseudo: str) -> str | None:
+    content = declarations.get((pseudo, "content"))
+    if content is None or isinstance(content.value, str):
+        return None
+    display = declarations.get((pseudo, "display"))
+    if display is not None and display.value == "none":
+        return None
+    visibility = declarations.get((pseudo, "visibility"))
+    if visibility is not None and visibility.value != "visible":
+        return None
+    text = "".join(part if isinstance(part, str) else element.get(part[1].lower()) or "" for part in content.value)
+    # A block-level box puts its text apart from the element's own.
+    block = display is not None and isinstance(display.value, str) and not Style(display.value).is_inline
+    return f" {text} " if block else text

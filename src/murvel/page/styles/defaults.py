@@ -1,0 +1,60 @@
+"""The user agent's style sheet (HTML §15.3, Rendering), for the properties a Style holds."""
+
+_BLOCK = (
+    "address article aside blockquote body center dd details dialog dir div dl dt fieldset figcaption figure footer "
+    "form frameset h1 h2 h3 h4 h5 h6 header hgroup hr html legend listing main menu nav ol optgroup option p "
+    "plaintext pre search section summary ul xmp"
+)
+_NONE = (
+    "area base basefont datalist head link meta noembed noframes param rp script style template title source track"
+)
+_INLINE_BLOCK = "button input meter progress select textarea"
+
+DISPLAY: dict[str, str] = {
+    **dict.fromkeys(_BLOCK.split(), "block"),
+    **dict.fromkeys(_NONE.split(), "none"),
+    **dict.fromkeys(_INLINE_BLOCK.split(), "inline-block"),
+    "li": "list-item",
+    "table": "table",
+    "caption": "table-caption",
+    "colgroup": "table-column-group",
+    "col": "table-column",
+    "thead": "table-header-group",
+    "tbody": "table-row-group",
+    "tfoot": "table-footer-group",
+    "tr": "table-row",
+    "td": "table-cell",
+    "th": "table-cell",
+    "slot": "contents",
+    "rt": "ruby-text",
+    "ruby": "ruby",
+}
+"""`display` of HTML elements by tag; anything else is inline."""
+
+SVG_NONE = frozenset(
+    {"clipPath", "defs", "linearGradient", "marker", "mask", "metadata", "pattern", "radialGradient", "symbol"}
+)
+"""SVG elements that are never rendered themselves (SVG 2 §5, UA style sheet)."""
+
+WHITE_SPACE: dict[str, str] = {
+    "pre": "pre", "listing": "pre", "xmp": "pre", "plaintext": "pre", "textarea": "pre-wrap",
+}  # fmt: skip
+"""`white-space` of HTML elements that keep theirs."""
+
+
+def default_display(tag: str, is_html: bool, attributes: dict[str, str]) -> str:
+    """Return the `display` an element has without author styles."""
+    if not is_html:
+        return "none" if tag in SVG_NONE else "inline"
+    if attributes:
+        if "hidden" in attributes and attributes["hidden"].lower() != "until-found" and tag != "embed":
+            return "none"
+        if tag == "input" and attributes.get("type", "").lower() == "hidden":
+            return "none"
+        if tag == "dialog" and "open" not in attributes:
+            return "none"
+        if "popover" in attributes:
+            return "none"
+    elif tag == "dialog":
+        return "none"
+    return DISPLAY.get(tag, "inline")

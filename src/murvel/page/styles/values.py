@@ -1,0 +1,110 @@
+"""Declarations of the properties that change what is exposed or said, their values checked and kept as text."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import tinycss2
+
+INHERITED = ("visibility", "white-space", "text-transform")
+"""Our properties that children take over from their parent."""
+
+KEYWORDS: dict[str, frozenset[str]] = {
+    "visibility": frozenset({"visible", "hidden", "collapse"}),
+    "white-space": frozenset({"normal", "pre", "nowrap", "pre-wrap", "pre-line", "break-spaces"}),
+    "text-transform": frozenset({"none", "capitalize", "uppercase", "lowercase", "full-width"}),
+    "content-visibility": frozenset({"visible", "auto", "hidden"}),
+    "display": frozenset(
+        "none contents block inline flow-root inline-block run-in list-item flex inline-flex grid inline-grid table "
+        "inline-table table-row-group table-header-group table-footer-group table-row table-cell table-column-group "
+        "table-column table-caption ruby ruby-base ruby-text math".split()
+    ),
+}
+
+INITIAL = {
+    "display": "inline",
+    "visibility": "visible",
+    "white-space": "normal",
+    "text-transform": "none",
+    "content-visibility": "visible",
+    "content": "normal",
+}
+
+PROPERTIES = frozenset(INITIAL)
+CSS_WIDE = frozenset({"inherit", "initial", "unset", "revert", "revert-layer"})
+
+# Two-value syntax of display (CSS Display 3 §2) and prefixed keywords, as the single keyword they mean.
+_DISPLAY_ALIASES = {
+    "block flow": "block",
+    "inline flow": "inline",
+    "block flex": "flex",
+    "block grid": "grid",
+    "inline flow-root": "inline-block",
+    "block flow-root": "flow-root",
+    "-webkit-box": "flex",
+    "-webkit-flex": "flex",
+    "-webkit-inline-box": "inline-flex",
+}
+
+ContentPart = str | tuple[str, str]
+"""A piece of generated content: text, or ("attr", name)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Declared:
+    """One declaration. `value` is a keyword or, for `content`, its pieces."""
+
+    name: str
+    value: str | tuple[ContentPart, ...]
+    important: bool
+
+
+def declared(tokens: Any) -> Iterator[Declared]:
+    """Yield the valid declarations of our properties in the content of a rule or a style attribute.
+
+    Args:
+        tokens: tinycss2's tokens of a block's content, or the text of a style attribute.
+    """
+    for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
+        if node.type != "declaration" or node.lower_name not in PROPERTIES:
+            continue
+        values = [token for token in node.value if token.type not in ("whitespace", "comment")]
+        value: str | tuple[ContentPart, ...] | None
+        if len(values) == 1 and values[0].type == "ident" and values[0].lower_value in CSS_WIDE:
+            value = values[0].lower_value
+        elif node.lower_name == "content":
+            value = _content(values)
+        else:
+            words = " ".join(token.lower_value if token.type == "ident" else "?" for token in values)
+            words = _DISPLAY_ALIASES.get(words, words) if node.lower_name == "display" else words
+            value = words if words in KEYWORDS[node.lower_name] else None
+        if value is not None:
+            yield Declared(node.lower_name, value, node.important)
+
+
+def _content(values: list[Any]) -> str | tuple[ContentPart, ...] | None:
+    """CSS Content 3 §2: text, or what stands behind a slash as its alternative text."""
+    if len(values) == 1 and values[0].type == "ident":
+        word = str(values[0].lower_value)
+        return word if word in ("none", "normal") else _keyword_part(word)
+    slash = next((i for i, token in enumerate(values) if token.type == "literal" and token.value == "/"), None)
+    parts: list[ContentPart] = []
+    for token in values if slash is None else values[slash + 1 :]:
+        if token.type == "string":
+            parts.append(str(token.value))
+        elif token.type == "function" and token.lower_name == "attr":
+            names = [argument for argument in token.arguments if argument.type == "ident"]
+            if names:
+                parts.append(("attr", str(names[0].value)))
+        elif token.type in ("url", "function", "ident"):
+            continue  # images, counters and quotes add a box but no text of the author's
+        else:
+            return None
+    return tuple(parts)
+
+
+def _keyword_part(word: str) -> tuple[ContentPart, ...] | None:
+    quotes = {"open-quote": "“", "close-quote": "”", "no-open-quote": "", "no-close-quote": ""}
+    return (quotes[word],) if word in quotes else None

@@ -1,0 +1,45 @@
+"""Text of a page, made safe and comparable.
+
+Nothing from a page is trusted: a control character could move the terminal's cursor, a direction mark could reorder
+a line of a report. `visible` is what every way out of the program passes text through.
+"""
+
+import re
+
+HTML_SPACE = " \t\n\f\r"
+"""ASCII whitespace (Infra §4.5): the only characters that HTML and CSS collapse; a no-break space is not one."""
+
+_SPACES = re.compile(f"[{HTML_SPACE}]+")
+
+# C0 and C1 controls, soft line and paragraph separators, and the marks of the Unicode Bidirectional Algorithm
+# (UAX 9 §2) and other format characters that change how text around them is shown; tags and lone surrogates too.
+_UNSAFE = re.compile(
+    "[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2060-\u206f\ufeff\ufff9-\ufffb\ud800-\udfff\U000e0000-\U000e007f]"
+)
+
+
+def collapse(text: str) -> str:
+    """Return `text` with each run of ASCII whitespace as one space, none at its ends."""
+    return _SPACES.sub(" ", text).strip(" ")
+
+
+def collapse_runs(text: str) -> str:
+    """Return `text` with each run of ASCII whitespace as one space, those at its ends kept."""
+    return _SPACES.sub(" ", text)
+
+
+def visible(text: str, *, keep_lines: bool = False) -> str:
+    """Return `text` with every character that could act on its surroundings written out, as in [U+202E].
+
+    Args:
+        text: any text, of a page, a file name, an address or an error.
+        keep_lines: leave line feeds and tabs as they are, for text that is shown as a block.
+    """
+
+    def written_out(match: re.Match[str]) -> str:
+        character = match.group()
+        if keep_lines and character in "\n\t":
+            return character
+        return f"[U+{ord(character):04X}]"
+
+    return _UNSAFE.sub(written_out, text)

@@ -1,0 +1,227 @@
+"""Building the tree: a walk over the document that decides, element by element, what is exposed and as what."""
+
+from __future__ import annotations
+
+from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.text import HTML_SPACE, collapse_runs
+from murvel.tree.focus import is_focusable, tab_stops
+from murvel.tree.model import Node, Tree
+from murvel.tree.naming import NameFrom, Naming
+from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
+from murvel.tree.semantics import Hiding, Semantics
+from murvel.tree.states import states_of
+from murvel.tree.values import value_of
+
+_NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
+
+# Elements whose content is a fallback or a value, not content of the page.
+_REPLACED = frozenset({"audio", "canvas", "embed", "iframe", "meter", "object", "progress", "textarea", "video"})
+
+_KEEPS_SPACE = frozenset({"pre", "pre-wrap", "pre-line", "break-spaces"})
+
+# Members of a set by the role of their container (Core-AAM 1.2 §5.6.2, posinset and setsize computed).
+_SETS: dict[str, tuple[str, ...]] = {
+    "list": ("listitem",),
+    "listbox": ("option",),
+    "combobox": ("option",),
+    "menu": ("menuitem", "menuitemcheckbox", "menuitemradio"),
+    "menubar": ("menuitem", "menuitemcheckbox", "menuitemradio"),
+    "radiogroup": ("radio",),
+    "tablist": ("tab",),
+    "tree": ("treeitem",),
+}
+_MEMBERS = frozenset(member for members in _SETS.values() for member in members)
+
+
+def build_tree(document: Document) -> Tree:
+    """Return the accessibility tree of a document."""
+    return _Builder(document).build()
+
+
+class _Builder:
+    def __init__(self, document: Document) -> None:
+        self.document = document
+        self.semantics = Semantics(document)
+        self.naming = Naming(self.semantics)
+        self.rendered: list[Element] = []
+        """Elements that the keyboard may reach, in document order: what aria-hidden covers is among them."""
+        self.line = _Line()
+
+    def build(self) -> Tree:
+        root_element = self.document.root
+        root = Node("document", root_element, None)
+        self._fill(root, root_element)
+        root.name = self.document.title
+        root.name_from = NameFrom.PAGE_TITLE if root.name else None
+        nodes = _numbered(root)
+        _count_sets(nodes)
+        tree = Tree(self.document, root, self.naming, nodes, [])
+        by_element = (tree.node_of(element) for element in tab_stops(self.rendered))
+        tree.stops = [node for node in by_element if node is not None]
+        return tree
+
+    def _fill(self, root: Node, element: Element) -> None:
+        """Walk the document in order; each entry is a node of the document with the object that it goes under.
+
+        An entry that is a plain element marks the place behind its content, where a block's line ends.
+        """
+        stack: list[tuple[Element | Text | None, Node | None]] = [(child, root) for child in reversed(element.children)]
+        while stack:
+            item, parent = stack.pop()
+            if item is None:
+                self.line.end()
+            elif isinstance(item, Text):
+                if parent is not None:
+                    self._text(item, parent)
+            else:
+                self._element(item, parent, stack)
+
+    def _element(
+        self, element: Element, parent: Node | None, stack: list[tuple[Element | Text | None, Node | None]]
+    ) -> None:
+        """Expose an element, if it is to be; `parent` is None inside what only the keyboard can reach."""
+        if element.tag in _NOT_RENDERED:
+            return
+        hidden = self.semantics.hidden(element)
+        if hidden is not None and hidden.why is not Hiding.NOT_VISIBLE:
+            if hidden.why is Hiding.ARIA_HIDDEN:
+                if is_focusable(element):
+                    self.rendered.append(element)
+                stack.extend((child, None) for child in reversed(element.children) if isinstance(child, Element))
+            return
+        is_block = not element.style.is_inline
+        if is_block or element.tag == "br":
+            self.line.end()
+        node: Node | None = None
+        if hidden is None:
+            if element.attributes and is_focusable(element):
+                self.rendered.append(element)
+            elif element.tag in ("button", "input", "select", "textarea", "summary"):
+                self.rendered.append(element)
+            if parent is not None:
+                node = self._object(element, parent)
+        if is_block:
+            stack.append((None, None))
+        if element.tag in _REPLACED or (element.tag == "svg" and node is not None):
+            self.line.add_object()
+            return
+        below = node if node is not None else parent
+        if node is not None and node.role in PRESENTATIONAL_CHILDREN:
+            self.line.add_object()
+            return
+        if hidden is not None:
+            # Its text is not shown; elements inside may be visible again.
+            stack.extend((child, below) for child in reversed(element.children) if isinstance(child, Element))
+            return
+        if below is not None and (element.style.before or element.style.after):
+            self._with_generated(element, below, stack)
+        else:
+            stack.extend((child, below) for child in reversed(element.children))
+
+    def _object(self, element: Element, parent: Node) -> Node | None:
+        role = self.semantics.role(element)
+        if role is None or role == "none":
+            return None
+        node = Node(role, element, parent)
+        parent.children.append(node)
+        attributes = element.attributes
+        if role not in NAME_PROHIBITED:
+            node.name, node.name_from = self.naming.name(element, role)
+        if attributes or element.tag in ("select", "textarea", "input"):
+            states = states_of(element, role)
+            if states:
+                node.states = states
+            node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
+            node.value = value_of(element, role)
+        elif role in ("heading", "disclosure", "option") or element.tag in ("button", "fieldset", "optgroup"):
+            node.states = states_of(element, role)
+        return node
+
+    def _with_generated(
+        self, element: Element, below: Node, stack: list[tuple[Element | Text | None, Node | None]]
+    ) -> None:
+        if element.style.after:
+            stack.append((Text(element.style.after, element, element.end), below))
+        stack.extend((child, below) for child in reversed(element.children))
+        if element.style.before:
+            stack.append((Text(element.style.before, element, element.order), below))
+
+    def _text(self, text: Text, parent: Node) -> None:
+        data = text.data
+        style = text.parent.style
+        if style.white_space in _KEEPS_SPACE:
+            if not data.strip(HTML_SPACE):
+                return
+        else:
+            data = collapse_runs(data)
+            data = self.line.add_text(data)
+            if not data:
+                return
+        node = Node(TEXT, text.parent, parent)
+        node.name = data
+        node.name_from = NameFrom.CONTENTS
+        parent.children.append(node)
+        self.line.last_text = node
+
+
+class _Line:
+    """White space as it collapses along a line of text (CSS Text 3 §4.1.1): none at its start or end, one between."""
+
+    def __init__(self) -> None:
+        self.at_start = True
+        self.space_before = False
+        self.last_text: Node | None = None
+
+    def end(self) -> None:
+        if self.last_text is not None:
+            self.last_text.name = self.last_text.name.rstrip(" ")
+            self.last_text = None
+        self.at_start = True
+        self.space_before = False
+
+    def add_text(self, data: str) -> str:
+        """Return `data`, collapsed already, as it goes on the line; empty where nothing of it is left."""
+        if self.at_start or self.space_before:
+            data = data.lstrip(" ")
+        elif data == " " and self.last_text is not None:
+            # A space alone between two objects belongs to the text before it, if there is one.
+            self.last_text.name += " "
+            self.space_before = True
+            return ""
+        if not data.strip(" "):
+            self.space_before = self.space_before or bool(data)
+            return ""
+        self.at_start = False
+        self.space_before = data.endswith(" ")
+        return data
+
+    def add_object(self) -> None:
+        self.at_start = False
+        self.space_before = False
+        self.last_text = None
+
+
+def _numbered(root: Node) -> list[Node]:
+    nodes: list[Node] = []
+    stack = [root]
+    while stack:
+        node = stack.pop()
+        node.id = len(nodes)
+        nodes.append(node)
+        stack.extend(reversed(node.children))
+    for node in reversed(nodes):
+        node.end = node.children[-1].end if node.children else node.id + 1
+    return nodes
+
+
+def _count_sets(nodes: list[Node]) -> None:
+    """Give the members of lists, menus and the like their position and the size of their set, where not stated."""
+    members: dict[int, list[Node]] = {}
+    for node in nodes:
+        if node.role in _MEMBERS:
+            container = next((above for above in node.ancestors() if above.role in _SETS), None)
+            if container is not None and node.role in _SETS[container.role]:
+                members.setdefault(container.id, []).append(node)
+    for group in members.values():
+        for position, node in enumerate(group, 1):
+            node.states = {"posinset": position, "setsize": len(group), **node.states}

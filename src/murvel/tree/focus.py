@@ -1,0 +1,86 @@
+"""What the keyboard reaches, and in which order (HTML §6.6, Focus)."""
+
+from __future__ import annotations
+
+from murvel.page.document import Element, Namespace
+from murvel.tree.html import input_type, is_disabled, is_summary
+
+_FORM_CONTROLS = frozenset({"button", "input", "select", "textarea"})
+
+
+def tab_index(element: Element) -> int | None:
+    """Return the value of a valid tabindex attribute, None where there is none (HTML §2.3.4.1)."""
+    value = element.attributes.get("tabindex", "").strip(" \t\n\f\r")
+    digits = value[1:] if value[:1] in ("-", "+") else value
+    end = next((i for i, character in enumerate(digits) if character not in "0123456789"), len(digits))
+    if end == 0 or end > 9:
+        return None
+    number = int(digits[:end])
+    return -number if value.startswith("-") else number
+
+
+def is_focusable(element: Element) -> bool:
+    """Whether an element can have focus at all, by the keyboard or by script; whether it is shown is not asked."""
+    return tab_index(element) is not None or _focusable_by_nature(element)
+
+
+def _focusable_by_nature(element: Element) -> bool:
+    """HTML §6.6.3, the tabindex value of elements without the attribute."""
+    tag, attributes = element.tag, element.attributes
+    if element.namespace is not Namespace.HTML:
+        return tag == "a" and ("href" in attributes or "xlink:href" in attributes)
+    if tag in ("a", "area"):
+        return "href" in attributes
+    if tag in _FORM_CONTROLS:
+        return not is_disabled(element) and input_type(element) != "hidden"
+    if tag == "iframe":
+        return True
+    if tag == "summary":
+        return is_summary(element)
+    if tag in ("audio", "video"):
+        return "controls" in attributes
+    return attributes.get("contenteditable", "false").lower() in ("", "true", "plaintext-only")
+
+
+def tab_stops(elements: list[Element]) -> list[Element]:
+    """Return the elements that Tab stops at, in its order (HTML §6.6.4, sequential focus navigation order).
+
+    Args:
+        elements: the elements that are rendered, in document order.
+
+    A group of radio buttons is one stop: the checked one, else the first (HTML §4.10.5.1.16 leaves it to the user
+    agent; browsers do this).
+    """
+    stops: list[tuple[int, int, Element]] = []
+    groups: dict[tuple[int, str], int] = {}
+    for element in elements:
+        index = tab_index(element)
+        if index is None:
+            if not _focusable_by_nature(element):
+                continue
+            index = 0
+        elif is_disabled(element):
+            continue
+        if index < 0:
+            continue
+        group = _radio_group(element)
+        if group is not None:
+            if group in groups:
+                if "checked" in element.attributes:
+                    stops[groups[group]] = (index, element.order, element)
+                continue
+            groups[group] = len(stops)
+        stops.append((index, element.order, element))
+    positive = sorted((stop for stop in stops if stop[0] > 0), key=lambda stop: stop[:2])
+    in_order = sorted((stop for stop in stops if stop[0] == 0), key=lambda stop: stop[1])
+    return [element for _, _, element in positive + in_order]
+
+
+def _radio_group(element: Element) -> tuple[int, str] | None:
+    if element.tag != "input" or input_type(element) != "radio":
+        return None
+    name = element.attributes.get("name")
+    if not name:
+        return None
+    form = next((above.order for above in element.ancestors() if above.tag == "form"), -1)
+    return form, name

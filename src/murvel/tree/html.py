@@ -1,0 +1,64 @@
+"""Facts of HTML about single elements that several parts of the tree rest on."""
+
+from __future__ import annotations
+
+from murvel.page.document import Element, Namespace
+
+LABELABLE = frozenset({"button", "input", "meter", "output", "progress", "select", "textarea"})
+"""Elements that a label may label (HTML §4.10.2)."""
+
+DISABLEABLE = frozenset({"button", "fieldset", "input", "optgroup", "option", "select", "textarea"})
+"""Elements that can be disabled (HTML §4.16.3, :disabled)."""
+
+
+def input_type(element: Element) -> str:
+    """Return an input element's type attribute in lower case, empty where absent."""
+    return element.attributes.get("type", "").strip().lower()
+
+
+def is_labelable(element: Element) -> bool:
+    """Whether a label may label the element; a hidden input may not be labelled."""
+    if element.tag not in LABELABLE or element.namespace is not Namespace.HTML:
+        return False
+    return element.tag != "input" or input_type(element) != "hidden"
+
+
+def select_is_list(element: Element) -> bool:
+    """Whether a select shows a list box rather than a drop-down (HTML §4.10.7: multiple, or a size over 1)."""
+    if "multiple" in element.attributes:
+        return True
+    size = element.attributes.get("size", "").strip()
+    return size.isdecimal() and int(size[:9]) > 1
+
+
+def first_child(element: Element, tag: str) -> Element | None:
+    """Return the first child element with a tag: the summary of details, the legend of a fieldset, a caption."""
+    return next((child for child in element.elements() if child.tag == tag), None)
+
+
+def is_summary(element: Element) -> bool:
+    """Whether an element is the summary for its parent details (HTML §4.11.2)."""
+    parent = element.parent
+    return (
+        element.tag == "summary"
+        and parent is not None
+        and parent.tag == "details"
+        and first_child(parent, "summary") is element
+    )
+
+
+def is_disabled(element: Element) -> bool:
+    """Whether a form control is disabled (HTML §4.10.18.5), by itself or by a fieldset outside its first legend."""
+    if element.tag not in DISABLEABLE:
+        return False
+    if "disabled" in element.attributes:
+        return True
+    if element.tag == "option":
+        parent = element.parent
+        return parent is not None and parent.tag == "optgroup" and "disabled" in parent.attributes
+    below = element
+    for above in element.ancestors():
+        if above.tag == "fieldset" and "disabled" in above.attributes and first_child(above, "legend") is not below:
+            return True
+        below = above
+    return False

@@ -1,0 +1,283 @@
+"""Roles of HTML elements (HTML-AAM 1.0 §3.4, HTML Element Role Mappings), as tables.
+
+An element whose role does not depend on anything but its tag stands in `BY_TAG`; the others have a function in
+`CONTEXTUAL`. None means that the element itself has no object in the tree, while its children may.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from murvel.page.document import Element, Namespace
+from murvel.tree.html import input_type, is_summary, select_is_list
+from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
+
+BY_TAG: dict[str, str] = {
+    "address": "group",
+    "article": "article",
+    "audio": "audio",
+    "blockquote": "blockquote",
+    "body": GENERIC,
+    "button": "button",
+    "canvas": "canvas",
+    "caption": "caption",
+    "code": "code",
+    "dd": "definition",
+    "del": "deletion",
+    "details": "group",
+    "dfn": "term",
+    "dialog": "dialog",
+    "dl": "list",
+    "dt": "term",
+    "em": "emphasis",
+    "embed": "embeddedobject",
+    "fieldset": "group",
+    "figcaption": "caption",
+    "figure": "figure",
+    "h1": "heading",
+    "h2": "heading",
+    "h3": "heading",
+    "h4": "heading",
+    "h5": "heading",
+    "h6": "heading",
+    "hgroup": "group",
+    "hr": "separator",
+    "html": "document",
+    "iframe": "iframe",
+    "ins": "insertion",
+    "label": "label",
+    "legend": "legend",
+    "main": "main",
+    "mark": "mark",
+    "math": "math",
+    "menu": "list",
+    "meter": "meter",
+    "nav": "navigation",
+    "object": "embeddedobject",
+    "ol": "list",
+    "optgroup": "group",
+    "option": "option",
+    "output": "status",
+    "p": "paragraph",
+    "progress": "progressbar",
+    "search": "search",
+    "strong": "strong",
+    "sub": "subscript",
+    "sup": "superscript",
+    "svg": "img",
+    "table": "table",
+    "textarea": "textbox",
+    "time": "time",
+    "ul": "list",
+    "video": "video",
+}
+"""Roles that follow from the tag alone; a tag that stands nowhere here is generic."""
+
+NO_OBJECT = frozenset({"br", "wbr", "col", "colgroup", "picture", "source", "track", "param", "map", "slot"})
+"""Elements that have no object of their own (§3.4, "not mapped")."""
+
+INPUT_ROLES: dict[str, str] = {
+    "button": "button",
+    "checkbox": "checkbox",
+    "color": "colorwell",
+    "date": "datefield",
+    "datetime-local": "datefield",
+    "file": "filebutton",
+    "image": "button",
+    "month": "datefield",
+    "number": "spinbutton",
+    "radio": "radio",
+    "range": "slider",
+    "reset": "button",
+    "search": "searchbox",
+    "submit": "button",
+    "time": "datefield",
+    "week": "datefield",
+}
+"""Roles of input elements by their type; every other type is a text box."""
+
+TYPES_WITH_LIST = frozenset({"", "text", "search", "tel", "url", "email"})
+"""Input types that a datalist turns into a combobox (§3.4, input type=text with list)."""
+
+_SECTIONING = frozenset({"article", "aside", "main", "nav", "section"})
+_SECTIONING_ROLES = frozenset({"article", "complementary", "main", "navigation", "region"})
+
+def author_role(element: Element) -> str | None:
+    """Return the first token of a role attribute that is a role (WAI-ARIA 1.2 §8.2), None where there is none."""
+    value = element.attributes.get("role")
+    if value:
+        for token in value.lower().split():
+            if token in AUTHOR_ROLES:
+                return ALIASES.get(token, token)
+    return None
+
+
+AuthorNamed = Callable[[Element], bool]
+"""Whether an element has a name by aria-labelledby, aria-label or title."""
+
+
+def native_role(element: Element, named: AuthorNamed) -> str | None:
+    """Return the role an element has by its host language alone.
+
+    Args:
+        element: any element.
+        named: answers whether an element has a name from its author, which some mappings depend on.
+    """
+    if element.namespace is not Namespace.HTML:
+        return _foreign_role(element)
+    contextual = CONTEXTUAL.get(element.tag)
+    if contextual is not None:
+        return contextual(element, named)
+    if element.tag in NO_OBJECT:
+        return None
+    return BY_TAG.get(element.tag, GENERIC)
+
+
+def _foreign_role(element: Element) -> str | None:
+    if element.tag in ("svg", "math"):
+        return BY_TAG[element.tag]
+    if element.tag == "a":
+        return "link" if "href" in element.attributes or "xlink:href" in element.attributes else GENERIC
+    return "img" if element.tag == "image" else None
+
+
+def in_sectioning(element: Element) -> bool:
+    """Whether an element stands inside sectioning content or main (the scoping of header, footer and aside)."""
+    for above in element.ancestors():
+        role = author_role(above)
+        if role is not None:
+            if role in _SECTIONING_ROLES:
+                return True
+        elif above.tag in _SECTIONING and above.namespace is Namespace.HTML:
+            return True
+    return False
+
+
+def _link(element: Element, _: AuthorNamed) -> str:
+    return "link" if "href" in element.attributes else GENERIC
+
+
+def _area(element: Element, _: AuthorNamed) -> str:
+    return "link" if "href" in element.attributes else GENERIC
+
+
+def _aside(element: Element, named: AuthorNamed) -> str:
+    within = any(above.tag in _SECTIONING - {"main"} for above in element.ancestors())
+    return "complementary" if not within or named(element) else GENERIC
+
+
+def _header(element: Element, _: AuthorNamed) -> str:
+    return GENERIC if in_sectioning(element) else "banner"
+
+
+def _footer(element: Element, _: AuthorNamed) -> str:
+    return GENERIC if in_sectioning(element) else "contentinfo"
+
+
+def _form(element: Element, named: AuthorNamed) -> str:
+    return "form" if named(element) else GENERIC
+
+
+def _section(element: Element, named: AuthorNamed) -> str:
+    return "region" if named(element) else GENERIC
+
+
+def _image(element: Element, named: AuthorNamed) -> str:
+    if element.attributes.get("alt") == "" and not named(element):
+        return "none"
+    return "img"
+
+
+def _input(element: Element, _: AuthorNamed) -> str | None:
+    kind = input_type(element)
+    if kind == "hidden":
+        return None
+    if kind in TYPES_WITH_LIST and element.get("list"):
+        return "combobox"
+    return INPUT_ROLES.get(kind, "textbox")
+
+
+def _select(element: Element, _: AuthorNamed) -> str:
+    return "listbox" if select_is_list(element) else "combobox"
+
+
+def _list_item(element: Element, _: AuthorNamed) -> str:
+    """A listitem needs its list (HTML-AAM li: child of ul, ol or menu; also of an element with role list)."""
+    parent = element.parent
+    if parent is None:
+        return GENERIC
+    role = author_role(parent)
+    if role is not None:
+        return "listitem" if role == "list" else GENERIC
+    return "listitem" if parent.tag in ("ul", "ol", "menu") else GENERIC
+
+
+def _summary(element: Element, _: AuthorNamed) -> str:
+    return "disclosure" if is_summary(element) else GENERIC
+
+
+def _table_role(element: Element) -> str | None:
+    """Return the role of the table a row or cell belongs to, None where that table is none (HTML-AAM tr, td, th)."""
+    table = next((above for above in element.ancestors() if above.tag == "table"), None)
+    if table is None:
+        return None
+    role = author_role(table) or "table"
+    return role if role in ("table", "grid", "treegrid") else None
+
+
+def _row(element: Element, _: AuthorNamed) -> str:
+    return "row" if _table_role(element) else GENERIC
+
+
+def _row_group(element: Element, _: AuthorNamed) -> str:
+    return "rowgroup" if _table_role(element) else GENERIC
+
+
+def _cell(element: Element, _: AuthorNamed) -> str:
+    table = _table_role(element)
+    if table is None:
+        return GENERIC
+    return "cell" if table == "table" else "gridcell"
+
+
+_COLUMN_SCOPES, _ROW_SCOPES = ("col", "colgroup"), ("row", "rowgroup")
+
+
+def _header_cell(element: Element, _: AuthorNamed) -> str:
+    """HTML-AAM th: by scope, and without one by what the header stands over (HTML §4.9.12.2 "auto" state)."""
+    if _table_role(element) is None:
+        return GENERIC
+    scope = element.attributes.get("scope", "").strip().lower()
+    if scope in _COLUMN_SCOPES:
+        return "columnheader"
+    if scope in _ROW_SCOPES:
+        return "rowheader"
+    row = element.parent
+    if row is None:
+        return "columnheader"
+    if row.parent is not None and row.parent.tag == "thead":
+        return "columnheader"
+    return "rowheader" if any(cell.tag == "td" for cell in row.elements()) else "columnheader"
+
+
+CONTEXTUAL: dict[str, Callable[[Element, AuthorNamed], str | None]] = {
+    "a": _link,
+    "area": _area,
+    "aside": _aside,
+    "footer": _footer,
+    "form": _form,
+    "header": _header,
+    "img": _image,
+    "input": _input,
+    "li": _list_item,
+    "section": _section,
+    "select": _select,
+    "summary": _summary,
+    "tbody": _row_group,
+    "td": _cell,
+    "tfoot": _row_group,
+    "th": _header_cell,
+    "thead": _row_group,
+    "tr": _row,
+}
+assert not CONTEXTUAL.keys() & BY_TAG.keys(), "a tag is mapped twice"

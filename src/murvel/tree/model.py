@@ -1,0 +1,99 @@
+"""The accessibility tree: its nodes, and what can be asked of them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from murvel.page.document import Document, Element
+from murvel.tree.naming import NameFrom, Naming, Step
+from murvel.tree.roles import TEXT
+from murvel.tree.states import State
+
+
+class Node:
+    """One object of the tree.
+
+    Attributes:
+        id: its number in reading order, counted from 0; stable within a take.
+        role: a role of `murvel.tree.roles`, or "text".
+        name: its name; for text, the text, with single spaces at its ends where neighbours are apart.
+        name_from: the source of the name, None where there is none.
+        description: its description, and description_from its source.
+        value: what it holds, as text.
+        states: ARIA's states and properties by name.
+        element: the element it stands for; for text, the element around it.
+        parent: the node above, None for the root.
+        children: the nodes below, in order.
+        end: one more than the number of the last node inside it.
+    """
+
+    __slots__ = (
+        "children", "description", "description_from", "element", "end", "id", "name", "name_from", "parent", "role",
+        "states", "value",
+    )  # fmt: skip
+
+    def __init__(self, role: str, element: Element, parent: Node | None) -> None:
+        self.id = -1
+        self.role = role
+        self.name = ""
+        self.name_from: NameFrom | None = None
+        self.description = ""
+        self.description_from: NameFrom | None = None
+        self.value = ""
+        self.states: dict[str, State] = _NO_STATES
+        self.element = element
+        self.parent = parent
+        self.children: list[Node] = []
+        self.end = 0
+
+    def __repr__(self) -> str:
+        return f"<{self.role} {self.name!r}>"
+
+    @property
+    def is_text(self) -> bool:
+        """Whether this is static text."""
+        return self.role == TEXT
+
+    def ancestors(self) -> Iterator[Node]:
+        """Yield the nodes it stands in, the nearest first."""
+        above = self.parent
+        while above is not None:
+            yield above
+            above = above.parent
+
+    def contains(self, other: Node) -> bool:
+        """Whether `other` is this node or stands inside it."""
+        return self.id <= other.id < self.end
+
+
+_NO_STATES: dict[str, State] = {}
+"""Shared by nodes that have none; a tree is never changed once it is built."""
+
+
+class Tree:
+    """The tree of one take.
+
+    Attributes:
+        document: what it was built from.
+        root: its topmost node, of role document.
+        nodes: all nodes in reading order; a node's id is its place here.
+        stops: the nodes that Tab stops at, in its order.
+    """
+
+    def __init__(self, document: Document, root: Node, naming: Naming, nodes: list[Node], stops: list[Node]) -> None:
+        self.document = document
+        self.root = root
+        self.nodes = nodes
+        self.stops = stops
+        self._naming = naming
+        self._by_element: dict[int, Node] | None = None
+
+    def node_of(self, element: Element) -> Node | None:
+        """Return the node of an element, None where it has no object of its own."""
+        if self._by_element is None:
+            self._by_element = {node.element.order: node for node in self.nodes if not node.is_text}
+        return self._by_element.get(element.order)
+
+    def name_trace(self, node: Node) -> list[Step]:
+        """Return how a node's name came about; static text has no trace."""
+        return [] if node.is_text else self._naming.trace(node.element, node.role)

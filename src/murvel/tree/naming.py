@@ -1,0 +1,398 @@
+"""Names and descriptions (AccName 1.2 §4.3 with HTML-AAM 1.0 §4), each with the trace of its computation.
+
+An element's sources stand in order of precedence. The name is what the first source gives that is not empty; the
+trace asks all of them, because testers repair the wrong attribute when they cannot see which one wins.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from enum import Enum, StrEnum
+from typing import NamedTuple
+
+from murvel.page.document import Element, Namespace, Text
+from murvel.page.text import collapse
+from murvel.tree.html import LABELABLE, first_child, input_type
+from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
+from murvel.tree.semantics import Hiding, Semantics
+from murvel.tree.values import chosen_options, option_text, range_value, text_value
+
+
+class NameFrom(StrEnum):
+    """The sources of names and descriptions, in the standards' own words."""
+
+    LABELLEDBY = "aria-labelledby"
+    ARIA_LABEL = "aria-label"
+    LABEL = "label"
+    ALT = "alt"
+    LEGEND = "legend"
+    CAPTION = "caption"
+    FIGCAPTION = "figcaption"
+    TITLE_ELEMENT = "title element"
+    LABEL_ATTRIBUTE = "label attribute"
+    VALUE = "value"
+    DEFAULT = "default"
+    CONTENTS = "contents"
+    TITLE = "title"
+    PLACEHOLDER = "placeholder"
+    DESCRIBEDBY = "aria-describedby"
+    ARIA_DESCRIPTION = "aria-description"
+    PAGE_TITLE = "page title"
+
+
+class Outcome(Enum):
+    """What became of a source."""
+
+    WON = "won"
+    BEATEN = "beaten"
+    EMPTY = "empty"
+    NOT_ALLOWED = "not allowed"
+
+
+class Step(NamedTuple):
+    """One rung of a name trace.
+
+    Attributes:
+        source: which source was asked.
+        given: what stands in the page, as aria-label="Close"; empty where nothing does.
+        text: the name it gives, or would give.
+        outcome: won, beaten, empty, or not allowed for the role.
+    """
+
+    source: NameFrom
+    given: str
+    text: str
+    outcome: Outcome
+
+
+class _Mode(Enum):
+    """In whose service text is gathered (AccName 1.2 §4.3.2, step 2A and 2B)."""
+
+    CONTENT = 1
+    REFERENCED = 2
+    """For aria-labelledby, aria-describedby or a label: references are not followed again."""
+    REFERENCED_HIDDEN = 3
+    """The same where what was referenced is hidden: then hidden content counts."""
+
+
+_Source = tuple[NameFrom, Callable[[Element], str]]
+
+_ATTRIBUTE_OF = {
+    NameFrom.LABELLEDBY: "aria-labelledby",
+    NameFrom.ARIA_LABEL: "aria-label",
+    NameFrom.ALT: "alt",
+    NameFrom.LABEL_ATTRIBUTE: "label",
+    NameFrom.VALUE: "value",
+    NameFrom.TITLE: "title",
+    NameFrom.PLACEHOLDER: "placeholder",
+}
+
+_DEFAULT_BUTTON_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit Query"}
+"""HTML §4.10.5.1.18 to .20: implementation-defined; these are Chromium's in English."""
+
+_VALUE_BUTTONS = frozenset({"button", "submit", "reset"})
+_TAKES_PLACEHOLDER = frozenset({"", "text", "search", "tel", "url", "email", "password", "number"})
+_ADJUSTABLE_TEXT = frozenset({"textbox", "searchbox"})
+_NEVER_CONTENT = frozenset({"script", "style", "template", "noframes", "noembed"})
+
+
+class Naming:
+    """Computes the names and descriptions of a document's elements."""
+
+    def __init__(self, semantics: Semantics) -> None:
+        self._semantics = semantics
+        self._known: dict[_Mode, dict[int, str]] = {mode: {} for mode in _Mode}
+
+    def name(self, element: Element, role: str | None) -> tuple[str, NameFrom | None]:
+        """Return an element's name and its source; ("", None) where it has none."""
+        if role in NAME_PROHIBITED or role is None:
+            return "", None
+        for source, text_of in self._sources(element, role):
+            text = text_of(element)
+            if text:
+                return text, source
+        return "", None
+
+    def trace(self, element: Element, role: str | None) -> list[Step]:
+        """Return what every source gave, in order of precedence."""
+        allowed = role is not None and role not in NAME_PROHIBITED
+        steps = []
+        won = False
+        for source, text_of in self._sources(element, role or ""):
+            text = text_of(element)
+            if not text:
+                outcome = Outcome.EMPTY
+            elif not allowed:
+                outcome = Outcome.NOT_ALLOWED
+            else:
+                outcome = Outcome.BEATEN if won else Outcome.WON
+                won = True
+            steps.append(Step(source, _given(source, element), text, outcome))
+        return steps
+
+    def description(self, element: Element, name_from: NameFrom | None, name: str) -> tuple[str, NameFrom | None]:
+        """Return an element's description (AccName 1.2 §4.3.1; HTML-AAM 1.0 §4) and its source."""
+        attributes = element.attributes
+        if "aria-describedby" in attributes:
+            text = self._join_references(element, "aria-describedby")
+            if text:
+                return text, NameFrom.DESCRIBEDBY
+        if "aria-description" in attributes:
+            text = collapse(attributes["aria-description"])
+            if text:
+                return text, NameFrom.ARIA_DESCRIPTION
+        if "title" in attributes and name_from is not NameFrom.TITLE:
+            text = collapse(attributes["title"])
+            if text and text != name:
+                return text, NameFrom.TITLE
+        return "", None
+
+    # The sources, in order of precedence: steps 2B, 2D, 2E, 2F and 2I.
+
+    def _sources(self, element: Element, role: str) -> Iterator[_Source]:
+        attributes = element.attributes
+        tag = element.tag
+        if attributes:
+            if "aria-labelledby" in attributes:
+                yield NameFrom.LABELLEDBY, self._labelledby
+            if "aria-label" in attributes:
+                yield NameFrom.ARIA_LABEL, _aria_label
+        if element.namespace is Namespace.HTML:
+            yield from self._native_sources(element, tag)
+        elif tag == "svg" or element.namespace is Namespace.SVG:
+            yield NameFrom.TITLE_ELEMENT, self._svg_title
+        if role in NAME_FROM_CONTENT and tag != "input":
+            yield NameFrom.CONTENTS, self.contents
+        if "title" in attributes:
+            yield NameFrom.TITLE, _title
+        if "placeholder" in attributes and (
+            tag == "textarea" or (tag == "input" and input_type(element) in _TAKES_PLACEHOLDER)
+        ):
+            yield NameFrom.PLACEHOLDER, _placeholder
+
+    def _native_sources(self, element: Element, tag: str) -> Iterator[_Source]:
+        """HTML-AAM 1.0 §4.1, by element."""
+        if tag in LABELABLE:
+            yield NameFrom.LABEL, self._label
+        if tag == "input":
+            kind = input_type(element)
+            if kind in _VALUE_BUTTONS:
+                yield NameFrom.VALUE, _value
+            elif kind == "image":
+                yield NameFrom.ALT, _alt
+            if kind in _DEFAULT_BUTTON_TEXT:
+                yield NameFrom.DEFAULT, _default
+            return
+        native = _NATIVE.get(tag)
+        if native is not None:
+            source, child = native
+            if child is None:
+                yield source, _ATTRIBUTES[source]
+            else:
+                yield source, lambda element: self._child_text(element, child)
+
+    def _labelledby(self, element: Element) -> str:
+        return self._join_references(element, "aria-labelledby")
+
+    def _label(self, element: Element) -> str:
+        labels = self._semantics.labels(element)
+        return collapse(" ".join(self._gathered(label, embedded_in=element) for label in labels))
+
+    def _svg_title(self, element: Element) -> str:
+        title = first_child(element, "title")
+        return collapse(title.text()) if title is not None else ""
+
+    def _child_text(self, element: Element, tag: str) -> str:
+        child = first_child(element, tag)
+        return collapse(self._gathered(child)) if child is not None else ""
+
+    def contents(self, element: Element) -> str:
+        """Return the name an element has from its content (step 2F), whatever its role allows."""
+        return collapse(self._content(element, _Mode.CONTENT))
+
+    def _join_references(self, element: Element, attribute: str) -> str:
+        texts = []
+        for target in self._semantics.references(element, attribute):
+            text = self._referenced(target)
+            if text:
+                texts.append(text)
+        return collapse(" ".join(texts))
+
+    def _referenced(self, target: Element) -> str:
+        """The text alternative of an element that an IDREF names (step 2B.ii): its own references are not followed."""
+        role = self._semantics.role(target) or ""
+        for source, text_of in self._sources(target, role):
+            if source in (NameFrom.LABELLEDBY, NameFrom.CONTENTS, NameFrom.TITLE, NameFrom.PLACEHOLDER):
+                continue
+            text = text_of(target)
+            if text:
+                return text
+        control = self._embedded_value(target, role)
+        if control:
+            return control
+        return collapse(self._gathered(target)) or collapse(target.attributes.get("title", ""))
+
+    def _gathered(self, element: Element, embedded_in: Element | None = None) -> str:
+        """The text of a label or referenced element; hidden content counts if the element itself is hidden."""
+        hidden = self._semantics.hidden(element) is not None
+        mode = _Mode.REFERENCED_HIDDEN if hidden else _Mode.REFERENCED
+        if embedded_in is None or not element.contains(embedded_in):
+            return self._content(element, mode)
+        # A control does not take part in its own label (step 2C speaks of another widget's control), so what is
+        # known about the label's content does not hold here.
+        known = self._known[mode]
+        self._known[mode] = {embedded_in.order: ""}
+        try:
+            return self._content(element, mode)
+        finally:
+            self._known[mode] = known
+
+    # Gathering text from content: steps 2A to 2I for what stands inside, without recursion.
+
+    def _content(self, root: Element, mode: _Mode) -> str:
+        known = self._known[mode]
+        stack = [child for child in root.children if isinstance(child, Element)]
+        waiting: list[Element] = []
+        while stack:
+            element = stack.pop()
+            if element.order in known:
+                continue
+            text = self._without_children(element, mode)
+            if text is not None:
+                known[element.order] = text
+                continue
+            waiting.append(element)
+            stack.extend(child for child in element.children if isinstance(child, Element))
+        for element in reversed(waiting):
+            text = self._joined(element, mode)
+            if not text.strip() and "title" in element.attributes:
+                text = element.attributes["title"]  # step 2I
+            known[element.order] = text
+        return self._joined(root, mode)
+
+    def _joined(self, element: Element, mode: _Mode) -> str:
+        """Step 2F.i: before, children, after; what is not inline stands apart."""
+        known = self._known[mode]
+        hidden = self._semantics.hidden(element) if mode is not _Mode.REFERENCED_HIDDEN else None
+        own_text = hidden is None or hidden.why is not Hiding.NOT_VISIBLE
+        style = element.style
+        parts: list[str] = []
+        if style.before and own_text:
+            parts.append(style.before)
+        for child in element.children:
+            if isinstance(child, Text):
+                if own_text:
+                    parts.append(child.data)
+            else:
+                text = known[child.order]
+                parts.append(text if child.style.is_inline and child.tag != "br" else f" {text} ")
+        if style.after and own_text:
+            parts.append(style.after)
+        return "".join(parts)
+
+    def _without_children(self, element: Element, mode: _Mode) -> str | None:
+        """What an element adds to the text around it, where that does not depend on its children; else None."""
+        if element.tag in _NEVER_CONTENT:
+            return ""
+        if mode is not _Mode.REFERENCED_HIDDEN:  # 2A
+            hidden = self._semantics.hidden(element)
+            if hidden is not None and hidden.why is not Hiding.NOT_VISIBLE:
+                return ""
+        attributes = element.attributes
+        if attributes:
+            if mode is _Mode.CONTENT and "aria-labelledby" in attributes:  # 2B
+                text = self._labelledby(element)
+                if text:
+                    return text
+            role = self._semantics.role(element) or ""
+            value = self._embedded_value(element, role)  # 2C
+            if value is not None:
+                return value
+            if "aria-label" in attributes:  # 2D
+                text = _aria_label(element)
+                if text:
+                    return text
+        elif element.tag in ("textarea", "select"):
+            return self._embedded_value(element, self._semantics.role(element) or "") or ""
+        return self._native_text(element, mode)
+
+    def _native_text(self, element: Element, mode: _Mode) -> str | None:
+        """Step 2E for an element inside other content."""
+        tag = element.tag
+        if tag in ("img", "area"):
+            return _alt(element) or _title(element)
+        if tag == "input":
+            for source, text_of in self._native_sources(element, tag):
+                if source is not NameFrom.LABEL or mode is _Mode.CONTENT:
+                    text = text_of(element)
+                    if text:
+                        return text
+            return _title(element)
+        if tag == "svg":
+            return self._svg_title(element) or None
+        return _title(element) if tag == "iframe" else None
+
+    def _embedded_value(self, element: Element, role: str) -> str | None:
+        """Step 2C: what an adjustable control inside a label stands for; None for anything else."""
+        if role in _ADJUSTABLE_TEXT:
+            return text_value(element)
+        if role in ("combobox", "listbox"):
+            if element.tag == "select":
+                return " ".join(option_text(option) for option in chosen_options(element))
+            return text_value(element) if element.tag == "input" else None
+        if role in RANGES and role not in ("progressbar", "meter", "separator"):
+            return range_value(element, role) or ""
+        return None
+
+
+def _aria_label(element: Element) -> str:
+    return collapse(element.attributes.get("aria-label", ""))
+
+
+def _alt(element: Element) -> str:
+    return collapse(element.attributes.get("alt", ""))
+
+
+def _title(element: Element) -> str:
+    return collapse(element.attributes.get("title", ""))
+
+
+def _value(element: Element) -> str:
+    return collapse(element.attributes.get("value", ""))
+
+
+def _placeholder(element: Element) -> str:
+    return collapse(element.attributes.get("placeholder", ""))
+
+
+def _label_attribute(element: Element) -> str:
+    return collapse(element.attributes.get("label", ""))
+
+
+def _default(element: Element) -> str:
+    return "" if "value" in element.attributes else _DEFAULT_BUTTON_TEXT[input_type(element)]
+
+
+_ATTRIBUTES: dict[NameFrom, Callable[[Element], str]] = {
+    NameFrom.ALT: _alt,
+    NameFrom.LABEL_ATTRIBUTE: _label_attribute,
+}
+
+_NATIVE: dict[str, tuple[NameFrom, str | None]] = {
+    "area": (NameFrom.ALT, None),
+    "fieldset": (NameFrom.LEGEND, "legend"),
+    "figure": (NameFrom.FIGCAPTION, "figcaption"),
+    "img": (NameFrom.ALT, None),
+    "optgroup": (NameFrom.LABEL_ATTRIBUTE, None),
+    "option": (NameFrom.LABEL_ATTRIBUTE, None),
+    "table": (NameFrom.CAPTION, "caption"),
+}
+"""HTML-AAM 1.0 §4.1: the attribute, or the child element, that names an element."""
+
+
+def _given(source: NameFrom, element: Element) -> str:
+    attribute = _ATTRIBUTE_OF.get(source)
+    if attribute is None:
+        return ""
+    value = element.attributes.get(attribute)
+    return "" if value is None else f'{attribute}="{value}"'

@@ -1,0 +1,182 @@
+"""The roles of WAI-ARIA 1.2 and the facts about each that decide speech (WAI-ARIA 1.2 §5.4, Definition of Roles)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum, auto
+
+
+class Naming(Enum):
+    """Where a role's name may come from (§5.2.8)."""
+
+    AUTHOR = auto()
+    CONTENT = auto()
+    """From the content, and from the author."""
+    PROHIBITED = auto()
+
+
+@dataclass(frozen=True, slots=True)
+class Role:
+    """One role.
+
+    Attributes:
+        name: the role's token.
+        naming: where its name may come from.
+        children_presentational: whether its descendants are not exposed (§5.2.9).
+        landmark: whether it is a landmark (§5.3.4).
+        widget: whether a person operates it.
+        range: whether it has a value between bounds.
+    """
+
+    name: str
+    naming: Naming = Naming.AUTHOR
+    children_presentational: bool = False
+    landmark: bool = False
+    widget: bool = False
+    range: bool = False
+
+
+GENERIC = "generic"
+TEXT = "text"
+"""The design's role for static text; not a role of ARIA."""
+
+_C, _P = Naming.CONTENT, Naming.PROHIBITED
+
+_DEFINITIONS = (
+    # Widgets (§5.3.2)
+    Role("button", _C, children_presentational=True, widget=True),
+    Role("checkbox", _C, children_presentational=True, widget=True),
+    Role("combobox", widget=True),
+    Role("gridcell", _C, widget=True),
+    Role("link", _C, widget=True),
+    Role("listbox", widget=True),
+    Role("menuitem", _C, widget=True),
+    Role("menuitemcheckbox", _C, children_presentational=True, widget=True),
+    Role("menuitemradio", _C, children_presentational=True, widget=True),
+    Role("option", _C, children_presentational=True, widget=True),
+    Role("progressbar", children_presentational=True, range=True),
+    Role("radio", _C, children_presentational=True, widget=True),
+    Role("scrollbar", children_presentational=True, range=True),
+    Role("searchbox", widget=True),
+    Role("separator", children_presentational=True),
+    Role("slider", children_presentational=True, widget=True, range=True),
+    Role("spinbutton", widget=True, range=True),
+    Role("switch", _C, children_presentational=True, widget=True),
+    Role("tab", _C, children_presentational=True, widget=True),
+    Role("tabpanel"),
+    Role("textbox", widget=True),
+    Role("treeitem", _C, widget=True),
+    # Composite widgets
+    Role("grid", widget=True),
+    Role("menu", widget=True),
+    Role("menubar", widget=True),
+    Role("radiogroup"),
+    Role("tablist", widget=True),
+    Role("tree", widget=True),
+    Role("treegrid", widget=True),
+    # Document structure (§5.3.3)
+    Role("application"),
+    Role("article"),
+    Role("blockquote"),
+    Role("caption", _P),
+    Role("cell", _C),
+    Role("code", _P),
+    Role("columnheader", _C),
+    Role("comment", _C),
+    Role("definition", _P),
+    Role("deletion", _P),
+    Role("directory"),
+    Role("document"),
+    Role("emphasis", _P),
+    Role("feed"),
+    Role("figure"),
+    Role(GENERIC, _P),
+    Role("group"),
+    Role("heading", _C),
+    Role("img", children_presentational=True),
+    Role("insertion", _P),
+    Role("list"),
+    Role("listitem", _P),
+    Role("mark", _P),
+    Role("math"),
+    Role("meter", children_presentational=True, range=True),
+    Role("none", _P),
+    Role("note"),
+    Role("paragraph", _P),
+    Role("presentation", _P),
+    Role("row", _C),
+    Role("rowgroup"),
+    Role("rowheader", _C),
+    Role("strong", _P),
+    Role("subscript", _P),
+    Role("suggestion", _P),
+    Role("superscript", _P),
+    Role("table"),
+    Role("term", _P),
+    Role("time", _P),
+    Role("toolbar"),
+    Role("tooltip", _C),
+    # Landmarks (§5.3.4)
+    Role("banner", landmark=True),
+    Role("complementary", landmark=True),
+    Role("contentinfo", landmark=True),
+    Role("form", landmark=True),
+    Role("main", landmark=True),
+    Role("navigation", landmark=True),
+    Role("region", landmark=True),
+    Role("search", landmark=True),
+    # Live regions (§5.3.5) and windows (§5.3.6)
+    Role("alert"),
+    Role("log"),
+    Role("marquee"),
+    Role("status"),
+    Role("timer"),
+    Role("alertdialog"),
+    Role("dialog"),
+    # Roles of the host language that ARIA has no word for (HTML-AAM 1.0 §3.4), named as in the design's tree format
+    Role("iframe"),
+    Role("label", _P),
+    Role("legend", _P),
+    Role("audio"),
+    Role("video"),
+    Role("canvas"),
+    Role("embeddedobject"),
+    Role("disclosure", _C, widget=True),
+    Role("datefield", widget=True),
+    Role("colorwell", widget=True),
+    Role("filebutton", widget=True),
+    Role("linebreak", _P),
+)
+
+ROLES: dict[str, Role] = {role.name: role for role in _DEFINITIONS}
+assert len(ROLES) == len(_DEFINITIONS), "a role is defined twice"
+
+_HOST_ROLES = frozenset(
+    "iframe label legend audio video canvas embeddedobject disclosure datefield colorwell "
+    "filebutton linebreak".split()
+)
+
+AUTHOR_ROLES: frozenset[str] = frozenset(ROLES) - _HOST_ROLES
+"""Tokens that count in a role attribute. Abstract roles (§5.3.1) must not be used and are not here."""
+
+ALIASES = {"presentation": "none", "image": "img", "directory": "list"}
+"""Tokens that mean another role: §5.4 presentation, ARIA 1.3's image, and the deprecated directory."""
+
+LANDMARKS: frozenset[str] = frozenset(name for name, role in ROLES.items() if role.landmark)
+
+RANGES: frozenset[str] = frozenset(name for name, role in ROLES.items() if role.range)
+
+PRESENTATIONAL_CHILDREN: frozenset[str] = frozenset(
+    name for name, role in ROLES.items() if role.children_presentational
+)
+
+NAME_FROM_CONTENT: frozenset[str] = frozenset(name for name, role in ROLES.items() if role.naming is _C)
+
+NAME_PROHIBITED: frozenset[str] = frozenset(name for name, role in ROLES.items() if role.naming is _P)
+
+FIELDS: frozenset[str] = frozenset(
+    "textbox searchbox checkbox radio combobox listbox spinbutton slider switch datefield colorwell filebutton".split()
+)
+"""Roles of form fields: what a person fills in or chooses from."""
+
+BUTTONS: frozenset[str] = frozenset({"button", "disclosure"})

@@ -1,0 +1,150 @@
+"""What an element is: its role, whether it is exposed, which labels and references it has.
+
+`Semantics` answers these for every element of a document, exposed or not, since a hidden element may still give
+another one its name. Answers are kept, so that each is found once.
+"""
+
+from __future__ import annotations
+
+from enum import Enum
+from typing import NamedTuple
+
+from murvel.page.document import Document, Element, Namespace
+from murvel.tree.focus import is_focusable
+from murvel.tree.html import first_child, is_labelable
+from murvel.tree.html_roles import author_role, native_role
+
+GLOBAL_ATTRIBUTES = frozenset(
+    "aria-atomic aria-busy aria-controls aria-current aria-describedby aria-description aria-details aria-dropeffect "
+    "aria-flowto aria-grabbed aria-hidden aria-keyshortcuts aria-label aria-labelledby aria-live aria-owns "
+    "aria-relevant aria-roledescription".split()
+)
+"""WAI-ARIA 1.2 §6.4, Global States and Properties, that no role prohibits or deprecates."""
+
+_UNDO_NONE = GLOBAL_ATTRIBUTES - {"aria-hidden"}
+
+
+class Hiding(Enum):
+    """Why an element is not exposed (Core-AAM 1.2 §5.1.1; CSS; HTML §6.3, inert subtrees)."""
+
+    NOT_DISPLAYED = "display: none"
+    NOT_VISIBLE = "visibility"
+    CLOSED_DETAILS = "a closed details element"
+    CONTENT_SKIPPED = "content-visibility: hidden"
+    ARIA_HIDDEN = "aria-hidden"
+    INERT = "inert"
+
+
+class Hidden(NamedTuple):
+    """Why an element is not exposed, and the element that decides it."""
+
+    why: Hiding
+    by: Element
+
+
+class Semantics:
+    """The semantics of a document's elements, before there is a tree."""
+
+    def __init__(self, document: Document) -> None:
+        self.document = document
+        self._roles: dict[int, str | None] = {}
+        self._hidden: dict[int, Hidden] = {}
+        self._labels: dict[int, list[Element]] = {}
+        self._survey()
+
+    def role(self, element: Element) -> str | None:
+        """Return an element's role; None or "none" where it has no object of its own."""
+        order = element.order
+        if order in self._roles:
+            return self._roles[order]
+        role = self._resolve_role(element)
+        self._roles[order] = role
+        return role
+
+    def _resolve_role(self, element: Element) -> str | None:
+        if "role" not in element.attributes:
+            return native_role(element, self.named_by_author)
+        chosen = author_role(element)
+        if chosen is None or (chosen == "none" and self._stays_exposed(element)):
+            return native_role(element, self.named_by_author)
+        if chosen in ("region", "form") and not self.named_by_author(element):
+            return native_role(element, self.named_by_author)
+        return chosen
+
+    def _stays_exposed(self, element: Element) -> bool:
+        """WAI-ARIA 1.2 §7.2, Presentational Roles Conflict Resolution."""
+        return not _UNDO_NONE.isdisjoint(element.attributes) or is_focusable(element)
+
+    def named_by_author(self, element: Element) -> bool:
+        """Whether an element is named by aria-labelledby, aria-label or title."""
+        attributes = element.attributes
+        if (attributes.get("aria-label") or "").strip() or (attributes.get("title") or "").strip():
+            return True
+        return bool(self.references(element, "aria-labelledby"))
+
+    def hidden(self, element: Element) -> Hidden | None:
+        """Return why an element is not exposed, None where it is."""
+        return self._hidden.get(element.order)
+
+    def labels(self, element: Element) -> list[Element]:
+        """Return the label elements of a labelable element in document order (HTML §4.10.4)."""
+        return self._labels.get(element.order, [])
+
+    def references(self, element: Element, attribute: str) -> list[Element]:
+        """Return the elements an ID reference list names, in its order; ids that nothing has are left out."""
+        value = element.attributes.get(attribute)
+        if not value:
+            return []
+        ids = self.document.ids
+        return [ids[token] for token in dict.fromkeys(value.split()) if token in ids]
+
+    def _survey(self) -> None:
+        """One pass over the document: what is hidden, and which label labels what."""
+        hidden = self._hidden
+        root = self.document.root
+        stack: list[tuple[Element, Hidden | None]] = [(root, None)]
+        while stack:
+            element, inherited = stack.pop()
+            reason = inherited or self._hiding_subtree(element)
+            if reason is not None:
+                hidden[element.order] = reason
+            elif element.style.visibility != "visible":
+                hidden[element.order] = Hidden(Hiding.NOT_VISIBLE, element)
+            if element.tag == "label":
+                self._add_label(element)
+            below = reason
+            if below is None and element.style.content_visibility == "hidden":
+                below = Hidden(Hiding.CONTENT_SKIPPED, element)
+            shown: Element | None = None
+            if below is None and element.tag == "details" and "open" not in element.attributes:
+                below = Hidden(Hiding.CLOSED_DETAILS, element)
+                shown = first_child(element, "summary")
+            for child in reversed(element.children):
+                if isinstance(child, Element):
+                    stack.append((child, None if child is shown else below))
+
+    def _hiding_subtree(self, element: Element) -> Hidden | None:
+        if element.style.display == "none":
+            return Hidden(Hiding.NOT_DISPLAYED, element)
+        attributes = element.attributes
+        if attributes:
+            if attributes.get("aria-hidden", "").strip().lower() == "true" and element.tag not in ("html", "body"):
+                return Hidden(Hiding.ARIA_HIDDEN, element)
+            if "inert" in attributes and element.namespace is Namespace.HTML:
+                return Hidden(Hiding.INERT, element)
+        return None
+
+    def _add_label(self, label: Element) -> None:
+        target = self.labelled_control(label)
+        if target is not None:
+            self._labels.setdefault(target.order, []).append(label)
+
+    def labelled_control(self, label: Element) -> Element | None:
+        """Return a label's labeled control (HTML §4.10.4): what `for` names, else the first labelable inside."""
+        if "for" in label.attributes:
+            target = self.document.ids.get(label.attributes["for"])
+            return target if target is not None and is_labelable(target) else None
+        for node in label.descendants():
+            if isinstance(node, Element) and is_labelable(node):
+                return node
+        return None

@@ -1,0 +1,79 @@
+"""Values of controls (HTML-AAM 1.0 §3.5, Core-AAM 1.2 aria-valuenow and aria-valuetext)."""
+
+from __future__ import annotations
+
+from murvel.page.document import Element, Text
+from murvel.page.text import collapse
+from murvel.tree.html import input_type, select_is_list
+from murvel.tree.roles import RANGES
+
+_TEXT_ROLES = frozenset({"textbox", "searchbox", "spinbutton", "datefield", "combobox", "colorwell"})
+
+
+def value_of(element: Element, role: str) -> str:
+    """Return the value a node has, as text; empty where it has none or its role knows none."""
+    if role in RANGES or role == "spinbutton":
+        return range_value(element, role) or ""
+    if element.tag == "select" and role in ("combobox", "listbox"):
+        return "" if select_is_list(element) else ", ".join(option_text(option) for option in chosen_options(element))
+    if role in _TEXT_ROLES:
+        return text_value(element)
+    return ""
+
+
+def text_value(element: Element) -> str:
+    """Return the text in a text field: its value, or what an editable element contains. A password is not told."""
+    if element.tag == "input":
+        value = element.attributes.get("value", "")
+        return "•" * len(value) if input_type(element) == "password" else value
+    if element.tag in ("textarea", "select"):
+        return element.text() if element.tag == "textarea" else ""
+    return collapse(element.text())
+
+
+def options(select: Element) -> list[Element]:
+    """Return a select's options (HTML §4.10.7, list of options)."""
+    return [node for node in select.descendants() if not isinstance(node, Text) and node.tag == "option"]
+
+
+def chosen_options(select: Element) -> list[Element]:
+    """Return the options that are selected when the page arrives (HTML §4.10.7, selectedness setting algorithm)."""
+    every = options(select)
+    chosen = [option for option in every if "selected" in option.attributes]
+    if "multiple" in select.attributes:
+        return chosen
+    if chosen:
+        return chosen[-1:]
+    if select_is_list(select):
+        return []
+    return [option for option in every if "disabled" not in option.attributes][:1]
+
+
+def option_text(option: Element) -> str:
+    """Return an option's label (HTML §4.10.10)."""
+    return collapse(option.attributes.get("label", "")) or collapse(option.text())
+
+
+def range_value(element: Element, role: str) -> str | None:
+    """Return the value of a range as it is said: its text, else its number, None where it has none."""
+    attributes = element.attributes
+    text = collapse(attributes.get("aria-valuetext", ""))
+    if text:
+        return text
+    if "aria-valuenow" in attributes:
+        return attributes["aria-valuenow"].strip()
+    if element.tag == "input":
+        value = attributes.get("value", "").strip()
+        return value or (_middle(attributes) if role == "slider" else None)
+    if element.tag in ("meter", "progress"):
+        return attributes.get("value", "").strip() or ("0" if element.tag == "meter" else None)
+    return None
+
+
+def _middle(attributes: dict[str, str]) -> str:
+    """The default of a range input: midway between its bounds (HTML §4.10.5.1.13)."""
+    try:
+        low, high = float(attributes.get("min") or 0), float(attributes.get("max") or 100)
+    except ValueError:
+        low, high = 0.0, 100.0
+    return f"{low if high < low else low + (high - low) / 2:g}"

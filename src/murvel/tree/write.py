@@ -1,0 +1,84 @@
+"""The tree as JSON and as text (DESIGN: the tree JSON)."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from murvel.page.places import all_xpaths
+from murvel.page.text import visible
+from murvel.tree.model import Node, Tree
+from murvel.tree.roles import GENERIC
+
+FORMAT = "murvel-tree"
+VERSION = 1
+
+
+def to_json(tree: Tree) -> Iterator[str]:
+    """Yield the tree's JSON in pieces; nothing is nested on the stack, however deep the page."""
+    document = tree.document
+    head = {
+        "format": FORMAT,
+        "version": VERSION,
+        "source": document.address,
+        "title": document.title,
+        "language": document.language,
+    }
+    yield json.dumps(head, ensure_ascii=False)[:-1] + ', "root": '
+    paths = all_xpaths(document)
+    stack: list[Node | str] = [tree.root]
+    while stack:
+        item = stack.pop()
+        if isinstance(item, str):
+            yield item
+            continue
+        yield json.dumps(_facts(tree, item, paths), ensure_ascii=False)[:-1] + ', "children": ['
+        stack.append("]}")
+        for index in range(len(item.children) - 1, -1, -1):
+            stack.append(item.children[index])
+            if index:
+                stack.append(", ")
+    yield "}\n"
+
+
+def _facts(tree: Tree, node: Node, paths: dict[int, str]) -> dict[str, Any]:
+    position = tree.document.position(node.element)
+    return {
+        "id": node.id,
+        "role": node.role,
+        "name": node.name,
+        "name_from": node.name_from,
+        "description": node.description,
+        "value": node.value,
+        "states": node.states,
+        "xpath": paths[node.element.order],
+        "line": position.line if position else None,
+        "column": position.column if position else None,
+    }
+
+
+def to_text(tree: Tree) -> Iterator[str]:
+    """Yield the tree as indented lines, a node each; generic nodes are left out and their children moved up."""
+    stack: list[tuple[Node, int]] = [(tree.root, 0)]
+    while stack:
+        node, depth = stack.pop()
+        below = depth
+        if node.role != GENERIC:
+            yield "  " * min(depth, 40) + _line(node)
+            below = depth + 1
+        stack.extend((child, below) for child in reversed(node.children))
+
+
+def _line(node: Node) -> str:
+    parts = [node.role]
+    if node.name:
+        parts.append(json.dumps(visible(node.name), ensure_ascii=False))
+    if node.value:
+        parts.append(f"value={json.dumps(visible(node.value), ensure_ascii=False)}")
+    for name, state in node.states.items():
+        text = str(state).lower() if isinstance(state, bool) else visible(str(state))
+        parts.append(f"{name}={text}")
+    if node.description:
+        parts.append(f"description={json.dumps(visible(node.description), ensure_ascii=False)}")
+    return " ".join(parts)
