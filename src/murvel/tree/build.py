@@ -123,6 +123,7 @@ class _Builder:
         if role is None or role == "none":
             return None
         node = Node(role, element, parent)
+        node.starts_line = self.line.at_start
         parent.children.append(node)
         attributes = element.attributes
         if role not in NAME_PROHIBITED:
@@ -152,12 +153,15 @@ class _Builder:
         if style.white_space in _KEEPS_SPACE:
             if not data.strip(HTML_SPACE):
                 return
+            starts_line = self.line.at_start
+            self.line.add_object()
         else:
-            data = collapse_runs(data)
-            data = self.line.add_text(data)
+            starts_line = self.line.at_start
+            data = self.line.add_text(collapse_runs(data))
             if not data:
                 return
         node = Node(TEXT, text.parent, parent)
+        node.starts_line = starts_line
         node.name = data
         node.name_from = NameFrom.CONTENTS
         parent.children.append(node)

@@ -25,11 +25,12 @@ class Node:
         parent: the node above, None for the root.
         children: the nodes below, in order.
         end: one more than the number of the last node inside it.
+        starts_line: whether nothing stands before it on its line of text, where it is text or an object in a line.
     """
 
     __slots__ = (
         "children", "description", "description_from", "element", "end", "id", "name", "name_from", "parent", "role",
-        "states", "value",
+        "starts_line", "states", "value",
     )  # fmt: skip
 
     def __init__(self, role: str, element: Element, parent: Node | None) -> None:
@@ -45,6 +46,7 @@ class Node:
         self.parent = parent
         self.children: list[Node] = []
         self.end = 0
+        self.starts_line = True
 
     def __repr__(self) -> str:
         return f"<{self.role} {self.name!r}>"

@@ -1,0 +1,147 @@
+"""A documented problem: what was heard, where, and what should be heard instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from murvel.page.places import xpath
+from murvel.page.text import collapse
+from murvel.reader.session import Heard, ReadingSession
+from murvel.tree.model import Node
+
+_STEPS = 8
+"""How many different moves are kept as the way to a defect."""
+
+
+class Impact(StrEnum):
+    """How badly a defect hurts."""
+
+    BLOCKS = "blocks"
+    HINDERS = "hinders"
+    SLOWS = "slows"
+    IRRITATES = "irritates"
+
+    @property
+    def meaning(self) -> str:
+        """What the word stands for, in a line."""
+        return _MEANINGS[self]
+
+
+_MEANINGS = {
+    Impact.BLOCKS: "the task cannot be done by listening",
+    Impact.HINDERS: "the task is done only with luck or help",
+    Impact.SLOWS: "the task takes noticeably longer",
+    Impact.IRRITATES: "the task is done, but it grates",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A move that led to a defect, how often it was made in a row, and what was heard at last."""
+
+    move: str
+    times: int
+    heard: str
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where a defect is: an element of a page.
+
+    Attributes:
+        xpath: its absolute XPath.
+        line, column: of its start tag in the source, from 1; None where no start tag made it.
+        snippet: its source, empty where there is none.
+        role, name: what it was announced as.
+    """
+
+    xpath: str
+    line: int | None
+    column: int | None
+    snippet: str
+    role: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Defect:
+    """A defect. `id` is None until the casebook has kept it; ids are never used again.
+
+    Attributes:
+        page, take: the casebook's numbers of the page and its take.
+        place: the element.
+        heard: what is heard.
+        steps: the moves that lead there, with what is heard on each.
+        expected: what should be heard.
+        impact: how badly it hurts.
+        criterion: the number of a success criterion of WCAG 2.2, empty while none was picked.
+        repair: how to repair it.
+    """
+
+    page: int
+    take: int
+    place: Place
+    heard: str
+    steps: tuple[Step, ...] = ()
+    expected: str = ""
+    impact: Impact = Impact.HINDERS
+    criterion: str = ""
+    repair: str = ""
+    id: int | None = None
+
+    def with_id(self, identifier: int) -> Defect:
+        """Return the same defect as the casebook keeps it."""
+        return replace(self, id=identifier)
+
+
+def place_of(session: ReadingSession, node: Node) -> Place:
+    """Return where a node's element is, exactly or not at all."""
+    document = session.tree.document
+    position = document.position(node.element)
+    return Place(
+        xpath=xpath(node.element),
+        line=position.line if position else None,
+        column=position.column if position else None,
+        snippet=document.snippet(node.element),
+        role=node.role,
+        name=collapse(node.name),
+    )
+
+
+def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int) -> Defect | None:
+    """Return a defect with everything filled in that the session knows.
+
+    Args:
+        session: the reading in which it was found.
+        entry: the announcement it is about; None for the last one.
+        page, take: the casebook's numbers.
+
+    Returns:
+        None where nothing has been heard yet.
+    """
+    if entry is None:
+        entry = session.log[-1] if session.log else None
+    node = entry.node if entry is not None and entry.node is not None else session.node
+    if entry is None or node is None:
+        return None
+    return Defect(
+        page=page,
+        take=take,
+        place=place_of(session, node),
+        heard=collapse(entry.utterance.text),
+        steps=steps_to(session.log[: entry.number]),
+    )
+
+
+def steps_to(log: list[Heard]) -> tuple[Step, ...]:
+    """Return the last moves of a log, the same move in a row as one; asking where one is leads nowhere."""
+    steps: list[Step] = []
+    for entry in log:
+        if entry.move == "where am I":
+            continue
+        times = 1
+        if steps and steps[-1].move == entry.move:
+            times += steps.pop().times
+        steps.append(Step(entry.move, times, collapse(entry.utterance.text)))
+    return tuple(steps[-_STEPS:])

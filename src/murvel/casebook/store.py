@@ -1,0 +1,353 @@
+"""The casebook file: opening it, and the one way in for every change.
+
+A change is one transaction, and is on disk when the method returns (`synchronous` is full). The file is one file:
+SQLite's rollback journal leaves nothing beside it. Two programs do not write the same casebook: the one that opened it
+first holds a lock until it closes.
+"""
+
+from __future__ import annotations
+
+import fcntl
+import hashlib
+import json
+import os
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from pathlib import Path
+from types import TracebackType
+from typing import Any, Self
+
+import sqlalchemy as sa
+
+from murvel.casebook import schema
+from murvel.casebook.defect import Defect, Impact, Place, Step
+from murvel.casebook.errors import CasebookError
+from murvel.page.document import Document
+from murvel.page.text import visible
+
+SUFFIX = ".murvel"
+"""The ending of casebook files."""
+
+_MAGIC = b"SQLite format 3\x00"
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """A page of the casebook: what is tested, at a width."""
+
+    id: int
+    address: str
+    title: str
+    width: int
+
+
+@dataclass(frozen=True, slots=True)
+class Take:
+    """One state of a page, numbered from 1 for each page."""
+
+    id: int
+    number: int
+
+
+@dataclass(frozen=True, slots=True)
+class Left:
+    """Where reading stood when a page was left, as absolute XPaths."""
+
+    cursor: str
+    focus: str | None
+
+
+def is_casebook(path: Path) -> bool:
+    """Whether a file looks like a casebook from outside: by its ending, or because it is a SQLite file."""
+    try:
+        with path.open("rb") as stream:
+            return stream.read(len(_MAGIC)) == _MAGIC or (path.suffix == SUFFIX and path.stat().st_size == 0)
+    except OSError:
+        return False
+
+
+class Casebook:
+    """An open casebook. Use it as a context manager, or close it.
+
+    Args:
+        path: the file; made where it does not exist, unless it is only read.
+        read_only: for reports: take no lock and change nothing.
+
+    Raises:
+        CasebookError: it is not a casebook, from a newer version, in use, or cannot be read or written.
+    """
+
+    def __init__(self, path: Path, *, read_only: bool = False) -> None:
+        self.path = path
+        self._name = visible(str(path))
+        self._lock: int | None = None
+        new = self._check_file(read_only)
+        if not read_only:
+            self._take_lock()
+        # The driver is opened here, not by an address, so that no character of the path means anything.
+        self._engine = sa.create_engine("sqlite://", creator=lambda: self._connect(read_only), poolclass=sa.NullPool)
+        try:
+            self._connection = self._engine.connect()
+            self._prepare(new, read_only)
+        except (sa.exc.DBAPIError, CasebookError) as error:
+            self.close()
+            if isinstance(error, CasebookError):
+                raise
+            raise self._explained(error) from error
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Close the file and let others write it."""
+        if hasattr(self, "_connection"):
+            self._connection.close()
+        if hasattr(self, "_engine"):
+            self._engine.dispose()
+        if self._lock is not None:
+            self._lock_path.unlink(missing_ok=True)
+            os.close(self._lock)
+            self._lock = None
+
+    # Pages and takes
+
+    def keep_page(self, address: str, title: str, width: int) -> Page:
+        """Note that a page was opened, and return it."""
+        with self._change() as connection:
+            row = connection.execute(sa.select(schema.pages).where(schema.pages.c.address == address)).first()
+            values = {"title": title, "width": width, "opened": _now()}
+            if row is None:
+                made = connection.execute(sa.insert(schema.pages).values(address=address, **values))
+                return Page(made.inserted_primary_key[0], address, title, width)
+            connection.execute(sa.update(schema.pages).where(schema.pages.c.id == row.id).values(**values))
+            return Page(row.id, address, title, width)
+
+    def keep_take(self, page: Page, document: Document) -> Take:
+        """Return the take of a document: the last one while the source is the same, else a new one."""
+        digest = hashlib.sha256(document.source.text.encode("utf-8", "replace")).hexdigest()
+        takes = schema.takes
+        with self._change() as connection:
+            last = connection.execute(
+                sa.select(takes).where(takes.c.page == page.id).order_by(takes.c.number.desc()).limit(1)
+            ).first()
+            if last is not None and last.digest == digest:
+                return Take(last.id, last.number)
+            number = last.number + 1 if last is not None else 1
+            made = connection.execute(
+                sa.insert(takes).values(page=page.id, number=number, digest=digest, taken=_now())
+            )
+            return Take(made.inserted_primary_key[0], number)
+
+    def pages(self) -> list[Page]:
+        """Return all pages, the last opened first."""
+        query = sa.select(schema.pages).order_by(schema.pages.c.opened.desc(), schema.pages.c.id.desc())
+        return [Page(row.id, row.address, row.title, row.width) for row in self._read(query)]
+
+    def take_numbers(self) -> dict[int, int]:
+        """Return the number of each take by its id."""
+        return {row.id: row.number for row in self._read(sa.select(schema.takes))}
+
+    # Where reading stood
+
+    def leave(self, page: Page, left: Left) -> None:
+        """Keep where reading stands on a page."""
+        with self._change() as connection:
+            connection.execute(sa.delete(schema.places).where(schema.places.c.page == page.id))
+            connection.execute(sa.insert(schema.places).values(page=page.id, cursor=left.cursor, focus=left.focus))
+
+    def left(self, page: Page) -> Left | None:
+        """Return where reading stood, None for a page that was never left."""
+        rows = self._read(sa.select(schema.places).where(schema.places.c.page == page.id))
+        return Left(rows[0].cursor, rows[0].focus) if rows else None
+
+    # Defects
+
+    def defects(self) -> list[Defect]:
+        """Return all defects in the order they were documented in."""
+        return [_defect(row) for row in self._read(sa.select(schema.defects).order_by(schema.defects.c.id))]
+
+    def keep_defect(self, defect: Defect) -> Defect:
+        """Keep a defect, a new one or a changed one, and return it with its id; a deleted one comes back."""
+        values = _values(defect)
+        with self._change() as connection:
+            if defect.id is not None:
+                table = schema.defects
+                changed = connection.execute(sa.update(table).where(table.c.id == defect.id).values(**values))
+                if changed.rowcount:
+                    return defect
+                values["id"] = defect.id
+            made = connection.execute(sa.insert(schema.defects).values(**values))
+            return defect.with_id(made.inserted_primary_key[0])
+
+    def delete_defect(self, identifier: int) -> None:
+        """Delete a defect; its id is not used again."""
+        with self._change() as connection:
+            connection.execute(sa.delete(schema.defects).where(schema.defects.c.id == identifier))
+
+    # How it is done
+
+    @property
+    def _lock_path(self) -> Path:
+        return self.path.with_name(f".{self.path.name}.lock")
+
+    def _check_file(self, read_only: bool) -> bool:
+        """Return whether the file is yet to be made."""
+        try:
+            if not self.path.exists():
+                if read_only:
+                    raise CasebookError(f"There is no casebook {self._name}; check the path.")
+                self.path.parent.mkdir(parents=True, exist_ok=True)
+                os.close(os.open(self.path, os.O_CREAT | os.O_WRONLY, 0o600))
+                return True
+            if self.path.is_dir():
+                raise CasebookError(f"{self._name} is a folder; give the casebook file itself.")
+            if self.path.stat().st_size == 0 and not read_only:
+                return True
+            with self.path.open("rb") as stream:
+                if stream.read(len(_MAGIC)) != _MAGIC:
+                    raise CasebookError(f"{self._name} is not a casebook; give another file.")
+        except (OSError, ValueError) as error:
+            reason = error.strerror if isinstance(error, OSError) and error.strerror else str(error)
+            raise CasebookError(f"The casebook {self._name} cannot be opened ({reason}); check the path.") from error
+        return False
+
+    def _take_lock(self) -> None:
+        while self._lock is None:
+            try:
+                lock = os.open(self._lock_path, os.O_CREAT | os.O_RDWR, 0o600)
+            except OSError as error:
+                raise CasebookError(
+                    f"The folder of {self._name} cannot be written ({error.strerror}); put the casebook elsewhere."
+                ) from error
+            try:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except OSError as error:
+                os.close(lock)
+                raise CasebookError(
+                    f"The casebook {self._name} is in use by another Murvel; close that one, or name another casebook."
+                ) from error
+            # Whoever held the lock before may have removed this very file when it closed: then it locks nothing.
+            if self._is_lock(lock):
+                self._lock = lock
+            else:
+                os.close(lock)
+
+    def _is_lock(self, lock: int) -> bool:
+        try:
+            return os.path.samestat(os.fstat(lock), self._lock_path.stat())
+        except FileNotFoundError:
+            return False
+
+    def _connect(self, read_only: bool) -> Any:
+        connection = sqlite3.connect(self.path, timeout=2.0, isolation_level=None, check_same_thread=False)
+        connection.execute("PRAGMA synchronous=FULL")
+        connection.execute("PRAGMA foreign_keys=ON")
+        if read_only:
+            connection.execute("PRAGMA query_only=ON")
+        return connection
+
+    def _prepare(self, new: bool, read_only: bool) -> None:
+        if not new:
+            marked = self._connection.exec_driver_sql("PRAGMA application_id").scalar_one()
+            if marked != schema.APPLICATION_ID:
+                raise CasebookError(f"{self._name} is a database, but not a casebook; give another file.")
+        version = self._connection.exec_driver_sql("PRAGMA user_version").scalar_one()
+        self._connection.rollback()
+        if version > schema.VERSION:
+            raise CasebookError(
+                f"{self._name} was written by a newer Murvel; install that version to open it."
+            )
+        if version < schema.VERSION:
+            if read_only:
+                raise CasebookError(f"{self._name} is from an older Murvel; open it once to bring it up to date.")
+            with self._change() as connection:
+                for migrate in schema.MIGRATIONS[version:]:
+                    migrate(connection)
+                connection.exec_driver_sql(f"PRAGMA application_id={schema.APPLICATION_ID}")
+                connection.exec_driver_sql(f"PRAGMA user_version={schema.VERSION}")
+
+    @contextmanager
+    def _change(self) -> Iterator[sa.Connection]:
+        """One immediate transaction: all of it is on disk afterwards, or nothing of it happened."""
+        connection = self._connection
+        try:
+            connection.exec_driver_sql("BEGIN IMMEDIATE")
+            yield connection
+            connection.commit()
+        except sa.exc.DBAPIError as error:
+            connection.rollback()
+            raise self._explained(error) from error
+        except BaseException:
+            connection.rollback()
+            raise
+
+    def _read(self, query: sa.Select[Any]) -> list[sa.Row[Any]]:
+        try:
+            rows = list(self._connection.execute(query))
+            self._connection.rollback()
+        except sa.exc.DBAPIError as error:
+            raise self._explained(error) from error
+        return rows
+
+    def _explained(self, error: sa.exc.DBAPIError) -> CasebookError:
+        reason = str(error.orig)
+        if "full" in reason:
+            return CasebookError(f"The disk is full, so {self._name} was not changed; make room and save again.")
+        if "readonly" in reason or "read-only" in reason:
+            return CasebookError(f"{self._name} cannot be written; check its permissions and save again.")
+        if "locked" in reason:
+            return CasebookError(f"{self._name} is being written by another program; wait a moment and save again.")
+        if "not a database" in reason or "malformed" in reason:
+            return CasebookError(f"{self._name} is damaged and cannot be read; bring back a copy of it.")
+        return CasebookError(f"{self._name} could not be read or written ({visible(reason)}); check file and disk.")
+
+
+def _now() -> str:
+    return datetime.now().astimezone().isoformat(timespec="microseconds")[:25]
+
+
+def _values(defect: Defect) -> dict[str, Any]:
+    return {
+        "page": defect.page,
+        "take": defect.take,
+        "xpath": defect.place.xpath,
+        "line": defect.place.line,
+        "column": defect.place.column,
+        "snippet": _storable(defect.place.snippet),
+        "role": defect.place.role,
+        "name": _storable(defect.place.name),
+        "heard": _storable(defect.heard),
+        "steps": json.dumps([asdict(step) for step in defect.steps]),
+        "expected": _storable(defect.expected),
+        "impact": defect.impact.value,
+        "criterion": defect.criterion,
+        "repair": _storable(defect.repair),
+    }
+
+
+def _storable(text: str) -> str:
+    """A lone surrogate of a page cannot be written as UTF-8; it is kept written out."""
+    return text.encode("utf-8", "backslashreplace").decode("utf-8")
+
+
+def _defect(row: sa.Row[Any]) -> Defect:
+    return Defect(
+        id=row.id,
+        page=row.page,
+        take=row.take,
+        place=Place(row.xpath, row.line, row.column, row.snippet, row.role, row.name),
+        heard=row.heard,
+        steps=tuple(Step(**step) for step in json.loads(row.steps)),
+        expected=row.expected,
+        impact=Impact(row.impact),
+        criterion=row.criterion,
+        repair=row.repair,
+    )

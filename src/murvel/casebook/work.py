@@ -1,0 +1,128 @@
+"""A piece of work: a page that is open, its reading, and the casebook it is documented in."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from murvel.casebook.defect import Defect, evidence
+from murvel.casebook.errors import CasebookError
+from murvel.casebook.history import History
+from murvel.casebook.store import Casebook, Left, Page, Take
+from murvel.page.document import Document
+from murvel.page.open import DEFAULT_WIDTH, open_document
+from murvel.page.places import find_xpath, xpath
+from murvel.reader.session import Heard, ReadingSession
+from murvel.tree.build import build_tree
+from murvel.tree.model import Node
+
+
+class Work:
+    """An open page with its casebook; everything the application does to either goes through here.
+
+    Attributes:
+        casebook: the open casebook.
+        history: what documents, edits, deletes and takes back.
+        page, take: the page and its state, as the casebook numbers them.
+        session: the reading.
+    """
+
+    def __init__(self, casebook: Casebook, document: Document) -> None:
+        self.casebook = casebook
+        self.history = History(casebook)
+        self.page: Page = casebook.keep_page(document.address, document.title, document.width)
+        self.take: Take = casebook.keep_take(self.page, document)
+        self.session = ReadingSession(build_tree(document))
+        self._left: Left | None = None
+
+    def arrive(self) -> None:
+        """Announce the page; where it was left before, go back to that place."""
+        self.session.arrive()
+        left = self.casebook.left(self.page)
+        if left is None:
+            return
+        self._left = left
+        focus = self._node_at(left.focus) if left.focus else None
+        cursor = self._node_at(left.cursor)
+        if focus is not None and focus in self.session.tree.stops:
+            self.session.focus = focus
+        if cursor is not None:
+            self.session.go_to(cursor, "back to where you were")
+
+    def leave(self) -> None:
+        """Keep where reading stands, if it moved since it was last kept.
+
+        Raises:
+            CasebookError: it cannot be written.
+        """
+        node = self.session.node
+        if node is None:
+            return
+        focus = self.session.focus
+        left = Left(xpath(node.element), xpath(focus.element) if focus is not None else None)
+        if left != self._left:
+            self.casebook.leave(self.page, left)
+            self._left = left
+
+    def evidence(self, entry: Heard | None = None) -> Defect | None:
+        """Return a defect about an announcement, the last one unless said otherwise; None if nothing was heard."""
+        return evidence(self.session, entry, self.page.id, self.take.id)
+
+    def defects(self) -> list[Defect]:
+        """Return all defects of the casebook, in the order they were documented in."""
+        return self.casebook.defects()
+
+    def is_here(self, defect: Defect) -> bool:
+        """Whether a defect is of the page that is open."""
+        return defect.page == self.page.id
+
+    def go_to(self, defect: Defect) -> str | None:
+        """Go to a defect's place on this page; return why that cannot be done, None where it was."""
+        if not self.is_here(defect):
+            page = next((page for page in self.casebook.pages() if page.id == defect.page), None)
+            address = page.address if page is not None else "another page"
+            return f"Defect {defect.id} is on {address}; open that page to go there."
+        node = self._node_at(defect.place.xpath)
+        if node is None:
+            return f"The element of defect {defect.id} is not there any more; the page has changed."
+        self.session.go_to(node, f"go to defect {defect.id}")
+        return None
+
+    def _node_at(self, path: str) -> Node | None:
+        """Return the node of an element, or of the nearest one around it that has an object of its own."""
+        tree = self.session.tree
+        element = find_xpath(tree.document, path)
+        while element is not None:
+            node = tree.node_of(element)
+            if node is not None:
+                return node
+            element = element.parent
+        return None
+
+
+def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH) -> Work:
+    """Open a page and the casebook it is documented in.
+
+    Raises:
+        PageError: the page cannot be had.
+        CasebookError: the casebook cannot be had.
+    """
+    document = open_document(address, width)
+    book = Casebook(casebook)
+    try:
+        return Work(book, document)
+    except BaseException:
+        book.close()
+        raise
+
+
+def last_page(casebook: Path) -> Page:
+    """Return the page that was open last in a casebook.
+
+    Raises:
+        CasebookError: it is not a casebook, or holds no page yet.
+    """
+    with Casebook(casebook, read_only=True) as book:
+        pages = book.pages()
+    if not pages:
+        raise CasebookError(f"{casebook} holds no page yet; open one with murvel open PAGE --casebook FILE.")
+    return pages[0]

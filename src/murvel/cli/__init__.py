@@ -1,0 +1,1 @@
+"""The commands: parse arguments, call the core, print. Nothing is decided here."""

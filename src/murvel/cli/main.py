@@ -1,0 +1,212 @@
+"""The commands of `murvel`."""
+
+from __future__ import annotations
+
+import os
+import sys
+from datetime import date
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+from typer.exceptions import TyperException
+
+from murvel.casebook.errors import CasebookError
+from murvel.casebook.store import SUFFIX, Casebook, is_casebook
+from murvel.casebook.work import last_page
+from murvel.cli.output import Exit, prepare_streams, print_error, print_lines, reader_went_away
+from murvel.demo import site
+from murvel.demo.tour import tour
+from murvel.page.errors import PageError
+from murvel.page.open import DEFAULT_WIDTH, open_document
+from murvel.page.sources import STANDARD_INPUT
+from murvel.reader.lists import LISTS, entries
+from murvel.reader.session import ReadingSession
+from murvel.reader.timing import clock
+from murvel.report.errors import ReportError
+from murvel.report.write import Format, render, write
+from murvel.tree.build import build_tree
+from murvel.tree.write import to_json, to_text
+
+app = typer.Typer(
+    name="murvel",
+    help="Hear a page as a screen reader would announce it, document what is wrong, and report it.",
+    no_args_is_help=True,
+    add_completion=False,
+    rich_markup_mode=None,
+    pretty_exceptions_enable=False,
+)
+
+_PAGE_HELP = "A file, a folder with an index.html, - for standard input, or an http(s) address."
+
+PageArgument = Annotated[str, typer.Argument(metavar="PAGE", help=_PAGE_HELP)]
+WidthOption = Annotated[
+    int, typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels, for media queries.")
+]
+
+List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
+DemoPage = StrEnum("DemoPage", {name: name for name in site.PAGES})  # type: ignore[misc]
+
+
+class TreeFormat(StrEnum):
+    """The forms a tree is printed in."""
+
+    JSON = "json"
+    TEXT = "text"
+
+
+@app.command("open")
+def open_page(
+    page: Annotated[str, typer.Argument(metavar="PAGE", help=f"{_PAGE_HELP} Or a casebook: its last page.")],
+    casebook: Annotated[
+        Path | None,
+        typer.Option("--casebook", metavar="FILE", help="The casebook to document in; made if it is not there."),
+    ] = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Open a page in the full-screen application."""
+    path = Path(page)
+    if casebook is None and is_casebook(path):
+        casebook = path
+        last = last_page(path)
+        page, width = last.address, last.width
+    _run_application(page, casebook or _data_folder() / f"casebook{SUFFIX}", width)
+
+
+@app.command("demo")
+def demo(
+    page: Annotated[DemoPage, typer.Argument(metavar="PAGE", help="welcome or plots.")] = DemoPage("welcome"),
+    repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
+) -> None:
+    """Open the demo, Fernhollow Allotments; without a terminal, show the same as plain text."""
+    if not _has_terminal():
+        print_lines(tour(date.today()))
+        return
+    folder = _data_folder() / "demo"
+    site.install(folder)
+    _run_application(
+        str(site.page_path(folder, page.value, repaired=repaired)), site.casebook_path(folder), DEFAULT_WIDTH
+    )
+
+
+@app.command("read")
+def read(
+    page: PageArgument,
+    list_: Annotated[
+        List | None, typer.Option("--list", metavar="KIND", help=f"Print one list instead: {', '.join(LISTS)}.")
+    ] = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Print what is heard, line by line, each with its time; or one list of the page."""
+    session = ReadingSession(build_tree(open_document(page, width)))
+    if list_ is None:
+        print_lines([session.arrive().text])
+        spoken = session.spoken
+        found = print_lines(
+            f"{clock(start):>6}  {utterance.text}"
+            for start, utterance in zip(spoken.starts, spoken.utterances, strict=True)
+        )
+    else:
+        found = print_lines(_list_lines(session, list_.value))
+    if not found:
+        raise typer.Exit(Exit.NOTHING_FOUND)
+
+
+def _list_lines(session: ReadingSession, name: str) -> list[str]:
+    lines = []
+    for entry in entries(session, name):
+        time = "" if entry.time is None else clock(entry.time)
+        position = "" if entry.position is None else f"  [line {entry.position.line}, column {entry.position.column}]"
+        lines.append(f"{time:>6}  {entry.utterance.text}{position}")
+    return lines
+
+
+@app.command("tree")
+def tree(
+    page: PageArgument,
+    form: Annotated[TreeFormat, typer.Option("--format", help="json: the tree JSON; text: indented lines.")] = (
+        TreeFormat.TEXT
+    ),
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Print the accessibility tree of a page."""
+    built = build_tree(open_document(page, width))
+    if form is TreeFormat.TEXT:
+        print_lines(to_text(built))
+    else:
+        for piece in to_json(built):
+            sys.stdout.write(piece)
+
+
+@app.command("report")
+def report(
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook to report on.")],
+    to: Annotated[Format, typer.Option("--to", help="The report's form.")] = Format.HTML,
+    output: Annotated[
+        Path | None, typer.Option("-o", "--output", metavar="FILE", help="Where to write it; else it is printed.")
+    ] = None,
+) -> None:
+    """Report the documented defects, for those who repair them."""
+    with Casebook(casebook, read_only=True) as book:
+        text = render(book, to, date.today())
+    if output is None:
+        sys.stdout.write(text)
+    else:
+        write(text, output)
+
+
+def _data_folder() -> Path:
+    from platformdirs import user_data_path
+
+    return user_data_path("murvel", appauthor=False)
+
+
+def _has_terminal() -> bool:
+    return sys.stdin.isatty() and sys.stdout.isatty()
+
+
+def _run_application(address: str, casebook: Path, width: int) -> None:
+    # Imported here: the line commands start without the interface's libraries.
+    from murvel.casebook.work import open_work
+    from murvel.tui.app import MurvelApp
+
+    if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
+        raise PageError("There is no terminal to open the application in; use murvel read PAGE for plain lines.")
+    work = open_work(address, casebook, width)
+    if address == STANDARD_INPUT:
+        _take_keys_from_terminal()
+    with work.casebook:
+        MurvelApp(work).run()
+
+
+def _take_keys_from_terminal() -> None:
+    """Standard input was the page; the keys come from the terminal itself."""
+    try:
+        os.dup2(os.open("/dev/tty", os.O_RDONLY), sys.stdin.fileno())
+    except OSError as error:
+        raise PageError("There is no terminal to take keys from; save the page to a file and open that.") from error
+
+
+def run(arguments: list[str] | None = None) -> None:
+    """Run a command and end the process with its exit status."""
+    prepare_streams()
+    status: int = Exit.DONE
+    try:
+        status = app(args=arguments, prog_name="murvel", standalone_mode=False) or Exit.DONE
+        sys.stdout.flush()
+    except TyperException as error:
+        print_error(error.format_message())
+        status = Exit.ERROR
+    except (PageError, CasebookError, ReportError) as error:
+        print_error(str(error))
+        status = Exit.ERROR
+    except BrokenPipeError:
+        reader_went_away()
+    except OSError as error:
+        print_error(f"{error.strerror or error}; the command could not finish.")
+        status = Exit.ERROR
+    except (typer.Abort, KeyboardInterrupt):
+        print_error("stopped.")
+        status = Exit.ERROR
+    sys.exit(status)

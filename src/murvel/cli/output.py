@@ -1,0 +1,43 @@
+"""What commands print, and how they end."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Iterable
+from enum import IntEnum
+
+from murvel.page.text import visible
+
+
+class Exit(IntEnum):
+    """How a command ended."""
+
+    DONE = 0
+    NOTHING_FOUND = 1
+    ERROR = 2
+
+
+def print_lines(lines: Iterable[str]) -> int:
+    """Print lines of data, made safe for a terminal, and return how many there were."""
+    number = 0
+    for number, line in enumerate(lines, 1):
+        sys.stdout.write(visible(line) + "\n")
+    return number
+
+
+def print_error(message: str) -> None:
+    """Print an error: one plain line on standard error."""
+    sys.stderr.write(f"murvel: {visible(' '.join(message.split()))}\n")
+
+
+def prepare_streams() -> None:
+    """Let no character stop a line from being printed, whatever the terminal's encoding."""
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(errors="backslashreplace")
+
+
+def reader_went_away() -> None:
+    """End quietly where the program that reads our output has closed it, as `head` does."""
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())

@@ -1,0 +1,60 @@
+"""The demo without a terminal: the main job on the welcome page, as plain lines."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import date
+from pathlib import Path
+
+from murvel.casebook.defect import Impact
+from murvel.casebook.work import open_work
+from murvel.demo.site import casebook_path, install, page_path
+from murvel.reader.kinds import BY_ID
+from murvel.reader.session import Direction
+from murvel.reader.timing import clock
+from murvel.report.write import Format, render
+
+
+def tour(made: date) -> Iterator[str]:
+    """Yield the lines of the tour: arrival, readout, jumps, a defect documented, the report on it.
+
+    It works in a folder of its own, which is gone afterwards.
+
+    Raises:
+        PageError, CasebookError: the folder cannot be written.
+    """
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        install(folder)
+        work = open_work(str(page_path(folder, "welcome", repaired=False)), casebook_path(folder))
+        with work.casebook:
+            session = work.session
+            yield "Fernhollow Allotments, the welcome page as found."
+            yield ""
+            yield f"Heard on arrival: {session.arrive().text}"
+            yield ""
+            yield "Read straight through:"
+            for start, utterance in zip(session.spoken.starts, session.spoken.utterances, strict=True):
+                yield f"{clock(start):>6}  {utterance.text}"
+            yield ""
+            yield "Jumping by field:"
+            for _ in range(3):
+                heard = session.jump(BY_ID["fields"], Direction.FORWARD)
+                yield f"  next field: {heard.text}"
+            draft = work.evidence()
+            assert draft is not None, "a jump is always heard"
+            work.history.document(
+                replace(
+                    draft,
+                    expected="Email address, text box, required",
+                    impact=Impact.BLOCKS,
+                    criterion="4.1.2",
+                    repair='Let the label’s for attribute name the field’s id: for="email".',
+                )
+            )
+            yield ""
+            yield "Documented and reported:"
+            yield ""
+            yield from render(work.casebook, Format.MARKDOWN, made).replace(name, "demo").splitlines()

@@ -1,0 +1,366 @@
+"""The reading session: it owns cursor, focus, voice and log, and answers every move with an utterance.
+
+The application, the line commands, replays and tests drive it in the same way. It never prints.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from murvel.reader.kinds import BY_ID, COUNTED, KINDS, Kind, nodes_of
+from murvel.reader.readout import Container, Item, Object, Readout
+from murvel.reader.spoken import Spoken
+from murvel.reader.timing import clock
+from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.reader.voice import Voice, role_words
+from murvel.reader.words import counted
+from murvel.tree.model import Node, Tree
+
+
+class Direction(StrEnum):
+    """Which way a move goes."""
+
+    FORWARD = "forward"
+    BACK = "back"
+
+
+class Mode(StrEnum):
+    """Who gets the keys: the reading, or the page."""
+
+    BROWSE = "browse"
+    FOCUS = "focus"
+
+
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """An entry of the log: a move, what was heard on it, and where that left the cursor.
+
+    Attributes:
+        number: counted from 1.
+        move: the move in words, as "next heading".
+        utterance: what was heard.
+        node: the node it was about, None where it was about no one node.
+    """
+
+    number: int
+    move: str
+    utterance: Utterance
+    node: Node | None
+
+
+@dataclass(frozen=True, slots=True)
+class _Search:
+    """A jump to where a text is heard."""
+
+    text: str
+
+
+class ReadingSession:
+    """One reading of one tree.
+
+    Attributes:
+        tree, readout, spoken: what is read, as items, and as heard straight through.
+        cursor: the object at which reading stands, None on a page with nothing to read.
+        focus: the node that has the keyboard's focus, None before the first Tab.
+        log: what was heard, the oldest first.
+        mode: who gets the keys.
+    """
+
+    def __init__(self, tree: Tree, voice: Voice | None = None) -> None:
+        self.tree = tree
+        self.readout = Readout(tree)
+        self.spoken = Spoken(self.readout, voice or Voice())
+        self.cursor: Object | None = self.readout.objects[0] if self.readout.objects else None
+        self.focus: Node | None = None
+        self.mode = Mode.BROWSE
+        self.log: list[Heard] = []
+        self._last: Kind | _Search | None = None
+        self._targets: dict[str, list[Node]] = {}
+        self._anchor: int | None = None
+        self._subject: Node | None = None
+
+    # Where things are
+
+    @property
+    def voice(self) -> Voice:
+        """The voice in which the session speaks."""
+        return self.spoken.voice
+
+    @property
+    def item(self) -> Item | None:
+        """The item in which the cursor stands."""
+        return self.cursor.item if self.cursor is not None else None
+
+    @property
+    def node(self) -> Node | None:
+        """The node the last announcement was about; where nothing was announced, the cursor's."""
+        if self._subject is not None:
+            return self._subject
+        return self.cursor.node if self.cursor is not None else None
+
+    @property
+    def time(self) -> float:
+        """The second of listening at which the cursor's item begins."""
+        return self.spoken.starts[self.item.index] if self.item is not None else 0.0
+
+    def targets(self, kind: Kind) -> list[Node]:
+        """Return the nodes of a kind that a jump can land on, in reading order."""
+        if kind.id not in self._targets:
+            self._targets[kind.id] = [
+                node for node in nodes_of(self.tree, kind) if self.readout.first_object(node) is not None
+            ]
+        return self._targets[kind.id]
+
+    # Moves. Each returns what is heard and adds it to the log.
+
+    def arrive(self) -> Utterance:
+        """Announce the page, and read its first item."""
+        title = self.tree.document.title
+        counts = [
+            counted(len(nodes_of(self.tree, BY_ID[each])), BY_ID[each].singular, BY_ID[each].plural)
+            for each in COUNTED
+        ]
+        parts = (
+            Part(PartKind.NAME, title),
+            Part(PartKind.NOTICE, "page" if title else "page without a title"),
+            *(Part(PartKind.NOTICE, count) for count in counts),
+        )
+        arrival = self._hear("open page", Utterance(parts), self.tree.root)
+        if self.cursor is None:
+            self._hear("read", notice("nothing to read"), self.tree.root)
+        else:
+            self._read_item("read", self.cursor.item, None)
+        return arrival
+
+    def next_item(self) -> Utterance:
+        """Read the next item; at the end, say so and stay."""
+        return self._step("next item", 1, "end of page")
+
+    def previous_item(self) -> Utterance:
+        """Read the previous item; at the start, say so and stay."""
+        return self._step("previous item", -1, "start of page")
+
+    def first_item(self) -> Utterance:
+        """Read the first item."""
+        return self._go_to_index("to the start", 0)
+
+    def last_item(self) -> Utterance:
+        """Read the last item."""
+        return self._go_to_index("to the end", len(self.readout.items) - 1)
+
+    def jump(self, kind: Kind, direction: Direction) -> Utterance:
+        """Go to the next or previous node of a kind; where there is none, say so and stay."""
+        self._last = kind
+        word = "next" if direction is Direction.FORWARD else "previous"
+        move = f"{word} {kind.singular}"
+        target = self._jump_target(self.targets(kind), direction)
+        if target is None:
+            where = "further on" if direction is Direction.FORWARD else "further back"
+            return self._hear(move, notice(f"no {kind.singular} {where}"), self.node)
+        return self._land(move, target)
+
+    def repeat_jump(self, direction: Direction) -> Utterance:
+        """Do the last jump or search again, in a direction of its own."""
+        if self._last is None:
+            return self._hear("repeat the last jump", notice("no jump to repeat yet"), self.node)
+        if isinstance(self._last, _Search):
+            return self.find(self._last.text, direction)
+        return self.jump(self._last, direction)
+
+    def find(self, text: str, direction: Direction = Direction.FORWARD) -> Utterance:
+        """Go to the next item in which `text` is heard, capitals or not; where there is none, say so and stay."""
+        wanted = " ".join(text.split()).casefold()
+        if not wanted:
+            return self._hear("find", notice("no text to find was given"), self.node)
+        self._last = _Search(text)
+        move = f"find “{' '.join(text.split())}”"
+        if direction is Direction.BACK:
+            move += " back"
+        items = self.readout.items
+        at = self.item.index if self.item is not None else 0
+        order = range(at + 1, len(items)) if direction is Direction.FORWARD else range(at - 1, -1, -1)
+        for index in order:
+            if wanted in " ".join(self.spoken.utterances[index].text.split()).casefold():
+                return self._read_item(move, items[index], self._container)
+        where = "further on" if direction is Direction.FORWARD else "further back"
+        return self._hear(move, notice(f"“{' '.join(text.split())}” is not heard {where}"), self.node)
+
+    def tab(self, direction: Direction = Direction.FORWARD) -> Utterance:
+        """Move the focus to the next or previous tab stop from the cursor; reading follows it there."""
+        forward = direction is Direction.FORWARD
+        move = "Tab" if forward else "Shift+Tab"
+        stop = self._next_stop(forward)
+        if stop is None:
+            if not self.tree.stops:
+                return self._hear(move, notice("no tab stops on this page"), self.node)
+            edge = "last" if forward else "first"
+            return self._hear(move, notice(f"that was the {edge} tab stop, focus would leave the page"), self.node)
+        self.focus = stop
+        return self._land(move, stop)
+
+    def where_am_i(self) -> Utterance:
+        """Say what encloses the cursor, how far into the page it is, and under which heading."""
+        if self.cursor is None:
+            return self._hear("where am I", notice("nothing to read on this page"), self.tree.root)
+        items = self.readout.items
+        parts = [Part(PartKind.NOTICE, f"item {self.cursor.item.index + 1} of {len(items)}")]
+        parts.append(Part(PartKind.NOTICE, f"{clock(self.time)} of {clock(self.spoken.total)}"))
+        chain = self.cursor.container.chain() if self.cursor.container is not None else []
+        for container in reversed(chain):
+            words = role_words(container.node)
+            if container.node.role == "listitem":
+                words = "list item"
+            if words:
+                name = container.node.name
+                parts.append(Part(PartKind.CONTEXT, f"in {words} {name}" if name else f"in {words}"))
+        heading = self._heading_above()
+        if heading is not None and all(container.node is not heading for container in chain):
+            name = heading.name or "without a name"
+            parts.append(Part(PartKind.NOTICE, f"under heading level {heading.states['level']} {name}"))
+        return self._hear("where am I", Utterance(tuple(parts)), self.node)
+
+    def go_to(self, node: Node, move: str = "go to") -> Utterance:
+        """Go to a node, or to what is read next after it where nothing of it is."""
+        if self.readout.first_object(node) is not None:
+            return self._land(move, node)
+        nearest = self.readout.nearest(node)
+        if nearest is None:
+            return self._hear(move, notice("nothing to read on this page"), node)
+        return self._read_item(move, nearest.item, self._container)
+
+    def go_to_item(self, index: int) -> Utterance:
+        """Go to an item by its number in the readout; one outside it is brought to the nearest."""
+        return self._go_to_index("go to item", max(0, min(index, len(self.readout.items) - 1)))
+
+    def stand_at(self, node: Node) -> None:
+        """Put the cursor at a node without announcing it, as when a casebook is opened again."""
+        found = self.readout.nearest(node)
+        if found is not None:
+            self._stand(found, node if node.contains(found.node) else found.node)
+
+    # How the moves are made
+
+    @property
+    def _container(self) -> Container | None:
+        return self.cursor.container if self.cursor is not None else None
+
+    def _hear(self, move: str, utterance: Utterance, node: Node | None) -> Utterance:
+        self.log.append(Heard(len(self.log) + 1, move, utterance, node))
+        return utterance
+
+    def _stand(self, at: Object, subject: Node, anchor: int | None = None) -> None:
+        self.cursor = at
+        self._subject = subject
+        self._anchor = anchor
+
+    def _step(self, move: str, by: int, edge: str) -> Utterance:
+        item = self.item
+        if item is None:
+            return self._hear(move, notice("nothing to read on this page"), self.node)
+        if not 0 <= item.index + by < len(self.readout.items):
+            return self._hear(move, notice(edge), self.node)
+        return self._read_item(move, self.readout.items[item.index + by], self._container)
+
+    def _go_to_index(self, move: str, index: int) -> Utterance:
+        if not self.readout.items:
+            return self._hear(move, notice("nothing to read on this page"), self.node)
+        return self._read_item(move, self.readout.items[index], self._container)
+
+    def _read_item(self, move: str, item: Item, before: Container | None) -> Utterance:
+        self._stand(item.objects[0], _subject_of(item))
+        return self._hear(move, self.voice.say(item.objects, before), self._subject)
+
+    def _land(self, move: str, node: Node) -> Utterance:
+        """Announce a node that was jumped to: it is said even where reading stood inside it already."""
+        first = self.readout.first_object(node)
+        assert first is not None, "only nodes that are read are landed on"
+        before = self._container
+        for container in before.chain() if before is not None else []:
+            if container.node is node:
+                before = container.outer
+                break
+        objects: Sequence[Object]
+        if first.node is node:
+            objects = [first]
+        elif node.role in ("heading", "link"):
+            objects = self._objects_within(node, first)
+        else:
+            objects = first.item.objects
+        self._stand(first, node, anchor=node.id)
+        return self._hear(move, self.voice.say(objects, before), node)
+
+    def _objects_within(self, node: Node, first: Object) -> Sequence[Object]:
+        end = first.index
+        while end < len(self.readout.objects) and self.readout.objects[end].node.id < node.end:
+            end += 1
+        return self.readout.objects[first.index : end]
+
+    def _jump_target(self, targets: list[Node], direction: Direction) -> Node | None:
+        """The next target from where the last jump landed; after other moves, from the cursor.
+
+        A node that begins at the cursor counts as reached when reading came upon it by itself, and is not jumped
+        to again.
+        """
+        if self.cursor is None:
+            return None
+        ids = [node.id for node in targets]
+        if direction is Direction.FORWARD:
+            after = self._anchor if self._anchor is not None else self.cursor.node.id
+            at = bisect_right(ids, after)
+            return targets[at] if at < len(targets) else None
+        if self._anchor is not None:
+            before = self._anchor
+        else:
+            index = self.cursor.index
+            before = self.readout.objects[index - 1].node.id + 1 if index else 0
+        at = bisect_right(ids, before - 1) - 1
+        return targets[at] if at >= 0 else None
+
+    def _next_stop(self, forward: bool) -> Node | None:
+        stops = [stop for stop in self.tree.stops if self.readout.first_object(stop) is not None]
+        at = self._stop_at_cursor(stops)
+        if at is not None:
+            at += 1 if forward else -1
+        else:
+            at = self._stop_beside_cursor(stops, forward)
+        return stops[at] if 0 <= at < len(stops) else None
+
+    def _stop_at_cursor(self, stops: list[Node]) -> int | None:
+        if self.cursor is None:
+            return None
+        if self.focus is not None and self.readout.first_object(self.focus) is self.cursor:
+            return stops.index(self.focus)
+        if self._anchor is None and self.focus is None and self.cursor.index == 0:
+            return -1  # nothing was done yet: Tab starts at the top, with the first object itself
+        for index, stop in enumerate(stops):
+            if stop.contains(self.cursor.node):
+                return index
+        return None
+
+    def _stop_beside_cursor(self, stops: list[Node], forward: bool) -> int:
+        here = self.cursor.node.id if self.cursor is not None else 0
+        in_order = [(stop.id, index) for index, stop in enumerate(stops)]
+        if forward:
+            beyond = [pair for pair in in_order if pair[0] > here]
+            return min(beyond)[1] if beyond else len(stops)
+        beyond = [pair for pair in in_order if pair[0] < here]
+        return max(beyond)[1] if beyond else -1
+
+    def _heading_above(self) -> Node | None:
+        assert self.cursor is not None
+        headings = self.targets(KINDS[0])
+        at = bisect_right([node.id for node in headings], self.cursor.node.id) - 1
+        return headings[at] if at >= 0 else None
+
+
+def _subject_of(item: Item) -> Node:
+    """The node an item is about: a heading around its first object, else that object's node."""
+    container = item.container
+    while container is not None:
+        if container.node.role in ("heading", "link") and container.first == item.index:
+            return container.node
+        container = container.outer
+    return item.objects[0].node

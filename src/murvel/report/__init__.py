@@ -1,0 +1,1 @@
+"""What leaves: documents for the people who repair, made from a casebook."""

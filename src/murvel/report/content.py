@@ -1,0 +1,103 @@
+"""What a report holds, gathered from a casebook and independent of its form."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from datetime import date
+
+from murvel.casebook.criteria import BY_NUMBER, Criterion
+from murvel.casebook.defect import Defect, Impact
+from murvel.casebook.store import Casebook, Page
+from murvel.page.text import collapse
+
+_HEADING_LENGTH = 70
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """A defect as the report shows it.
+
+    Attributes:
+        defect: the defect.
+        heading: its number and what is heard, short enough for a heading.
+        take: the number of the take it was found in.
+        criterion: the success criterion, None while none was picked.
+    """
+
+    defect: Defect
+    heading: str
+    take: int
+    criterion: Criterion | None
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """A page and its defects, the worst first."""
+
+    page: Page
+    entries: tuple[Entry, ...]
+
+    @property
+    def heading(self) -> str:
+        """The page's title, or its address where it has none."""
+        return self.page.title or self.page.address
+
+
+@dataclass(frozen=True, slots=True)
+class Report:
+    """A whole report.
+
+    Attributes:
+        made: the day it was made.
+        sections: the pages with defects.
+        impacts: how many defects there are of each impact, the worst first.
+        criteria: how many there are against each criterion, in WCAG's order.
+    """
+
+    made: date
+    sections: tuple[Section, ...]
+    impacts: tuple[tuple[Impact, int], ...]
+    criteria: tuple[tuple[Criterion, int], ...]
+
+    @property
+    def total(self) -> int:
+        """How many defects there are."""
+        return sum(count for _, count in self.impacts)
+
+
+_ORDER = {impact: rank for rank, impact in enumerate(Impact)}
+
+
+def gather(casebook: Casebook, made: date) -> Report:
+    """Return what a report on a casebook holds.
+
+    Raises:
+        CasebookError: the casebook cannot be read.
+    """
+    defects = sorted(casebook.defects(), key=lambda defect: (_ORDER[defect.impact], defect.id or 0))
+    takes = casebook.take_numbers()
+    sections = []
+    for page in sorted(casebook.pages(), key=lambda page: page.id):
+        entries = tuple(
+            Entry(defect, _heading(defect), takes[defect.take], BY_NUMBER.get(defect.criterion))
+            for defect in defects
+            if defect.page == page.id
+        )
+        if entries:
+            sections.append(Section(page, entries))
+    impacts = Counter(defect.impact for defect in defects)
+    criteria = Counter(defect.criterion for defect in defects)
+    return Report(
+        made=made,
+        sections=tuple(sections),
+        impacts=tuple((impact, impacts[impact]) for impact in Impact),
+        criteria=tuple((BY_NUMBER[number], criteria[number]) for number in BY_NUMBER if criteria[number]),
+    )
+
+
+def _heading(defect: Defect) -> str:
+    heard = collapse(defect.heard)
+    if len(heard) > _HEADING_LENGTH:
+        heard = heard[:_HEADING_LENGTH].rsplit(" ", 1)[0] + "…"
+    return f"Defect {defect.id}: “{heard}”"

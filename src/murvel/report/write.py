@@ -1,0 +1,99 @@
+"""Reports as documents: one self-contained HTML file, or Markdown."""
+
+from __future__ import annotations
+
+import os
+import re
+import tempfile
+from datetime import date
+from enum import StrEnum
+from pathlib import Path
+
+import jinja2
+
+from murvel.casebook.store import Casebook
+from murvel.page.text import visible
+from murvel.report.content import gather
+from murvel.report.errors import ReportError
+
+
+class Format(StrEnum):
+    """The forms a report comes in."""
+
+    HTML = "html"
+    MARKDOWN = "markdown"
+
+
+_TEMPLATES = {Format.HTML: "report.html.jinja", Format.MARKDOWN: "report.md.jinja"}
+
+# What Markdown could take for markup inside a line (CommonMark §6, with the pipes of tables).
+_MARKDOWN = re.compile(r"([\\`*_\[\]<>#|~&$])")
+
+
+def render(casebook: Casebook, form: Format, made: date) -> str:
+    """Return the report on a casebook as text.
+
+    Args:
+        casebook: what is reported.
+        form: HTML or Markdown.
+        made: the date the report bears.
+
+    Raises:
+        CasebookError: the casebook cannot be read.
+    """
+    environment = jinja2.Environment(
+        loader=jinja2.PackageLoader("murvel.report"),
+        autoescape=form is Format.HTML,
+        trim_blocks=True,
+        lstrip_blocks=True,
+        undefined=jinja2.StrictUndefined,
+        keep_trailing_newline=True,
+    )
+    environment.filters["safe_text"] = visible
+    environment.filters["safe_block"] = lambda text: visible(text, keep_lines=True)
+    environment.filters["md"] = markdown_text
+    environment.filters["code"] = markdown_code
+    environment.filters["fenced"] = fenced
+    environment.filters["long_date"] = lambda day: f"{day.day} {day:%B %Y}"
+    return environment.get_template(_TEMPLATES[form]).render(report=gather(casebook, made))
+
+
+def markdown_text(text: str) -> str:
+    """Return text as Markdown that shows it, whatever characters are in it, on one line."""
+    return _MARKDOWN.sub(r"\\\1", visible(" ".join(text.split())))
+
+
+def markdown_code(text: str) -> str:
+    """Return text as a code span that nothing in it can end (CommonMark §6.1)."""
+    text = visible(" ".join(text.split()))
+    fence = "`" * (1 + max((len(run) for run in re.findall(r"`+", text)), default=0))
+    return f"{fence} {text} {fence}" if "`" in text else f"{fence}{text}{fence}"
+
+
+def fenced(text: str) -> str:
+    """Return text as a fenced code block that nothing in it can end."""
+    longest = max((len(run) for run in re.findall(r"`+", text)), default=0)
+    fence = "`" * max(3, longest + 1)
+    return f"{fence}html\n{visible(text, keep_lines=True)}\n{fence}"
+
+
+def write(text: str, path: Path) -> None:
+    """Write a report in one step, so that a failure leaves what stood there before.
+
+    Raises:
+        ReportError: the file cannot be written.
+    """
+    try:
+        handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        try:
+            with open(handle, "w", encoding="utf-8") as stream:
+                stream.write(text)
+            os.chmod(name, 0o644)
+            os.replace(name, path)
+        except BaseException:
+            Path(name).unlink(missing_ok=True)
+            raise
+    except OSError as error:
+        raise ReportError(
+            f"The report cannot be written to {visible(str(path))} ({error.strerror}); choose another file."
+        ) from error
