@@ -7,7 +7,7 @@ from enum import StrEnum
 
 from murvel.page.places import xpath
 from murvel.page.text import collapse
-from murvel.reader.session import Heard, ReadingSession
+from murvel.reader.session import WHERE_AM_I, Heard, ReadingSession
 from murvel.tree.model import Node
 
 _STEPS = 8
@@ -29,10 +29,10 @@ class Impact(StrEnum):
 
 
 _MEANINGS = {
-    Impact.BLOCKS: "the task cannot be done by listening",
-    Impact.HINDERS: "the task is done only with luck or help",
-    Impact.SLOWS: "the task takes noticeably longer",
-    Impact.IRRITATES: "the task is done, but it grates",
+    Impact.BLOCKS: "no way to do it by ear",
+    Impact.HINDERS: "luck or help is needed",
+    Impact.SLOWS: "it takes much longer",
+    Impact.IRRITATES: "it is done, but it grates",
 }
 
 
@@ -114,14 +114,14 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
 
     Args:
         session: the reading in which it was found.
-        entry: the announcement it is about; None for the last one.
+        entry: the announcement it is about; None for the last one, asking where one is left aside.
         page, take: the casebook's numbers.
 
     Returns:
         None where nothing has been heard yet.
     """
     if entry is None:
-        entry = session.log[-1] if session.log else None
+        entry = next((each for each in reversed(session.log) if each.move != WHERE_AM_I), None)
     node = entry.node if entry is not None and entry.node is not None else session.node
     if entry is None or node is None:
         return None
@@ -138,7 +138,7 @@ def steps_to(log: list[Heard]) -> tuple[Step, ...]:
     """Return the last moves of a log, the same move in a row as one; asking where one is leads nowhere."""
     steps: list[Step] = []
     for entry in log:
-        if entry.move == "where am I":
+        if entry.move == WHERE_AM_I:
             continue
         times = 1
         if steps and steps[-1].move == entry.move:

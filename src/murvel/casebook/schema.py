@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from sqlalchemy import Column, Connection, ForeignKey, Integer, MetaData, String, Table, Text, UniqueConstraint
+from sqlalchemy import (
+    Column,
+    Connection,
+    ForeignKey,
+    Integer,
+    MetaData,
+    String,
+    Table,
+    Text,
+    UniqueConstraint,
+)
 
 APPLICATION_ID = 0x4D52564C
 """Marks a SQLite file as a casebook (PRAGMA application_id): the letters MRVL."""

@@ -126,7 +126,7 @@ class Casebook:
             values = {"title": title, "width": width, "opened": _now()}
             if row is None:
                 made = connection.execute(sa.insert(schema.pages).values(address=address, **values))
-                return Page(made.inserted_primary_key[0], address, title, width)
+                return Page(_key(made), address, title, width)
             connection.execute(sa.update(schema.pages).where(schema.pages.c.id == row.id).values(**values))
             return Page(row.id, address, title, width)
 
@@ -141,10 +141,8 @@ class Casebook:
             if last is not None and last.digest == digest:
                 return Take(last.id, last.number)
             number = last.number + 1 if last is not None else 1
-            made = connection.execute(
-                sa.insert(takes).values(page=page.id, number=number, digest=digest, taken=_now())
-            )
-            return Take(made.inserted_primary_key[0], number)
+            made = connection.execute(sa.insert(takes).values(page=page.id, number=number, digest=digest, taken=_now()))
+            return Take(_key(made), number)
 
     def pages(self) -> list[Page]:
         """Return all pages, the last opened first."""
@@ -185,7 +183,7 @@ class Casebook:
                     return defect
                 values["id"] = defect.id
             made = connection.execute(sa.insert(schema.defects).values(**values))
-            return defect.with_id(made.inserted_primary_key[0])
+            return defect.with_id(_key(made))
 
     def delete_defect(self, identifier: int) -> None:
         """Delete a defect; its id is not used again."""
@@ -262,9 +260,7 @@ class Casebook:
         version = self._connection.exec_driver_sql("PRAGMA user_version").scalar_one()
         self._connection.rollback()
         if version > schema.VERSION:
-            raise CasebookError(
-                f"{self._name} was written by a newer Murvel; install that version to open it."
-            )
+            raise CasebookError(f"{self._name} was written by a newer Murvel; install that version to open it.")
         if version < schema.VERSION:
             if read_only:
                 raise CasebookError(f"{self._name} is from an older Murvel; open it once to bring it up to date.")
@@ -308,6 +304,12 @@ class Casebook:
         if "not a database" in reason or "malformed" in reason:
             return CasebookError(f"{self._name} is damaged and cannot be read; bring back a copy of it.")
         return CasebookError(f"{self._name} could not be read or written ({visible(reason)}); check file and disk.")
+
+
+def _key(made: sa.CursorResult[Any]) -> int:
+    key = made.inserted_primary_key
+    assert key is not None, "an insert of one row has a key"
+    return int(key[0])
 
 
 def _now() -> str:

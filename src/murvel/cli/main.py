@@ -32,7 +32,6 @@ from murvel.tree.write import to_json, to_text
 app = typer.Typer(
     name="murvel",
     help="Hear a page as a screen reader would announce it, document what is wrong, and report it.",
-    no_args_is_help=True,
     add_completion=False,
     rich_markup_mode=None,
     pretty_exceptions_enable=False,
@@ -42,11 +41,14 @@ _PAGE_HELP = "A file, a folder with an index.html, - for standard input, or an h
 
 PageArgument = Annotated[str, typer.Argument(metavar="PAGE", help=_PAGE_HELP)]
 WidthOption = Annotated[
-    int, typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels, for media queries.")
+    int,
+    typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels, for media queries."),
 ]
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
 DemoPage = StrEnum("DemoPage", {name: name for name in site.PAGES})  # type: ignore[misc]
+
+_WELCOME = DemoPage("welcome")
 
 
 class TreeFormat(StrEnum):
@@ -76,7 +78,7 @@ def open_page(
 
 @app.command("demo")
 def demo(
-    page: Annotated[DemoPage, typer.Argument(metavar="PAGE", help="welcome or plots.")] = DemoPage("welcome"),
+    page: Annotated[DemoPage, typer.Argument(metavar="PAGE", help="welcome or plots.")] = _WELCOME,
     repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
 ) -> None:
     """Open the demo, Fernhollow Allotments; without a terminal, show the same as plain text."""
@@ -94,7 +96,8 @@ def demo(
 def read(
     page: PageArgument,
     list_: Annotated[
-        List | None, typer.Option("--list", metavar="KIND", help=f"Print one list instead: {', '.join(LISTS)}.")
+        List | None,
+        typer.Option("--list", metavar="KIND", help=f"Print one list instead: {', '.join(LISTS)}."),
     ] = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
@@ -144,7 +147,8 @@ def report(
     casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook to report on.")],
     to: Annotated[Format, typer.Option("--to", help="The report's form.")] = Format.HTML,
     output: Annotated[
-        Path | None, typer.Option("-o", "--output", metavar="FILE", help="Where to write it; else it is printed.")
+        Path | None,
+        typer.Option("-o", "--output", metavar="FILE", help="Where to write it; else it is printed."),
     ] = None,
 ) -> None:
     """Report the documented defects, for those who repair them."""
@@ -193,10 +197,11 @@ def run(arguments: list[str] | None = None) -> None:
     prepare_streams()
     status: int = Exit.DONE
     try:
+        arguments = (sys.argv[1:] if arguments is None else arguments) or ["--help"]
         status = app(args=arguments, prog_name="murvel", standalone_mode=False) or Exit.DONE
         sys.stdout.flush()
     except TyperException as error:
-        print_error(error.format_message())
+        print_error(error.format_message().replace("Value error, ", ""))
         status = Exit.ERROR
     except (PageError, CasebookError, ReportError) as error:
         print_error(str(error))

@@ -20,10 +20,11 @@ class Exit(IntEnum):
 
 def print_lines(lines: Iterable[str]) -> int:
     """Print lines of data, made safe for a terminal, and return how many there were."""
-    number = 0
-    for number, line in enumerate(lines, 1):
+    printed = 0
+    for line in lines:
         sys.stdout.write(visible(line) + "\n")
-    return number
+        printed += 1
+    return printed
 
 
 def print_error(message: str) -> None:

@@ -89,7 +89,18 @@ class Element:
         box: its border box, where known.
     """
 
-    __slots__ = ("attributes", "box", "children", "end", "namespace", "offset", "order", "parent", "style", "tag")
+    __slots__ = (
+        "attributes",
+        "box",
+        "children",
+        "end",
+        "namespace",
+        "offset",
+        "order",
+        "parent",
+        "style",
+        "tag",
+    )
 
     def __init__(
         self,

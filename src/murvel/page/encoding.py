@@ -30,7 +30,8 @@ def decode(data: bytes, stated: str | None = None) -> str:
             return data[len(mark) :].decode(name, "replace")
     encoding = _lookup(stated) or _from_meta(data)
     if encoding is not None:
-        return encoding.codec_info.decode(data, "replace")[0]
+        text: str = encoding.codec_info.decode(data, "replace")[0]
+        return text
     try:
         return data.decode("utf-8")
     except UnicodeDecodeError:

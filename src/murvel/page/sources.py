@@ -74,7 +74,9 @@ def canonical(address: str) -> str:
 def _must_be_markup(fetched: Fetched) -> None:
     name = _shown(fetched.address)
     if len(fetched.data) > MAX_BYTES:
-        raise PageError(f"{name} is larger than {MAX_BYTES // 2**20} MB; save the part to be tested as a file of its own.")
+        raise PageError(
+            f"{name} is larger than {MAX_BYTES // 2**20} MB; save the part to be tested as a file of its own."
+        )
     if not fetched.data.strip():
         raise PageError(f"{name} is empty; check that the page was saved completely.")
     head = fetched.data[:1024]

@@ -37,10 +37,7 @@ def _level(level: int) -> Callable[[Node], bool]:
 
 KINDS: tuple[Kind, ...] = (
     Kind("headings", "h", "heading", "headings", _role_in(frozenset({"heading"}))),
-    *(
-        Kind(f"headings-{n}", str(n), f"heading of level {n}", f"headings of level {n}", _level(n))
-        for n in range(1, 7)
-    ),
+    *(Kind(f"headings-{n}", str(n), f"heading of level {n}", f"headings of level {n}", _level(n)) for n in range(1, 7)),
     Kind("landmarks", "m", "landmark", "landmarks", _role_in(LANDMARKS)),
     Kind("links", "l", "link", "links", _role_in(frozenset({"link"}))),
     Kind("fields", "f", "field", "fields", _role_in(FIELDS)),

@@ -15,10 +15,10 @@ from murvel.tree.model import Node, Tree
 from murvel.tree.naming import NameFrom
 from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
 
-RAIL_ROLES = LANDMARKS | {
-    "alertdialog", "application", "article", "blockquote", "dialog", "feed", "figure", "grid", "group", "list",
-    "log", "menu", "menubar", "radiogroup", "table", "tablist", "tabpanel", "status", "alert", "toolbar", "tree", "treegrid",
-}  # fmt: skip
+RAIL_ROLES = LANDMARKS | frozenset(
+    "alert alertdialog application article blockquote dialog feed figure grid group list listbox log menu menubar "
+    "radiogroup status table tablist tabpanel toolbar tree treegrid".split()
+)
 """Containers that are announced, and drawn as a rail beside what they enclose."""
 
 _CONTAINERS = RAIL_ROLES | CELLS | {"listitem", "heading", "link"}
@@ -27,16 +27,31 @@ _CONTAINERS = RAIL_ROLES | CELLS | {"listitem", "heading", "link"}
 _CONTROLS = (
     FIELDS
     | BUTTONS
-    | {
-        "audio", "canvas", "embeddedobject", "iframe", "menuitem", "menuitemcheckbox", "menuitemradio", "meter",
-        "option", "progressbar", "scrollbar", "separator", "tab", "treeitem", "video",
-    }
-)  # fmt: skip
+    | frozenset(
+        "audio canvas embeddedobject iframe menuitem menuitemcheckbox menuitemradio meter option progressbar scrollbar "
+        "separator tab treeitem video".split()
+    )
+)
 _INLINE_OBJECTS = frozenset({"img", "math"})
 
 # Inside a link these do not keep it from being one object.
 _PLAIN = frozenset(
-    "text generic strong emphasis img code time mark insertion deletion subscript superscript paragraph label".split()
+    [
+        "text",
+        "generic",
+        "strong",
+        "emphasis",
+        "img",
+        "code",
+        "time",
+        "mark",
+        "insertion",
+        "deletion",
+        "subscript",
+        "superscript",
+        "paragraph",
+        "label",
+    ]
 )
 
 # Said even when nothing is inside, so that an empty one is heard.
@@ -191,7 +206,13 @@ class Readout:
                 self._add(node, container, alone=False, text=collapse_runs(line), goes_on=number > 0)
 
     def _add(
-        self, node: Node, container: Container | None, *, alone: bool, text: str | None = None, goes_on: bool = False
+        self,
+        node: Node,
+        container: Container | None,
+        *,
+        alone: bool,
+        text: str | None = None,
+        goes_on: bool = False,
     ) -> None:
         if alone or self._ended or (node.starts_line and not goes_on) or not self.items:
             self.items.append(Item(len(self.items)))

@@ -19,6 +19,9 @@ from murvel.reader.voice import Voice, role_words
 from murvel.reader.words import counted
 from murvel.tree.model import Node, Tree
 
+WHERE_AM_I = "where am I"
+"""The move that goes nowhere: what is heard on it is the reader's, not the page's."""
+
 
 class Direction(StrEnum):
     """Which way a move goes."""
@@ -120,8 +123,7 @@ class ReadingSession:
         """Announce the page, and read its first item."""
         title = self.tree.document.title
         counts = [
-            counted(len(nodes_of(self.tree, BY_ID[each])), BY_ID[each].singular, BY_ID[each].plural)
-            for each in COUNTED
+            counted(len(nodes_of(self.tree, BY_ID[each])), BY_ID[each].singular, BY_ID[each].plural) for each in COUNTED
         ]
         parts = (
             Part(PartKind.NAME, title),
@@ -204,7 +206,7 @@ class ReadingSession:
     def where_am_i(self) -> Utterance:
         """Say what encloses the cursor, how far into the page it is, and under which heading."""
         if self.cursor is None:
-            return self._hear("where am I", notice("nothing to read on this page"), self.tree.root)
+            return self._hear(WHERE_AM_I, notice("nothing to read on this page"), self.tree.root)
         items = self.readout.items
         parts = [Part(PartKind.NOTICE, f"item {self.cursor.item.index + 1} of {len(items)}")]
         parts.append(Part(PartKind.NOTICE, f"{clock(self.time)} of {clock(self.spoken.total)}"))
@@ -220,7 +222,7 @@ class ReadingSession:
         if heading is not None and all(container.node is not heading for container in chain):
             name = heading.name or "without a name"
             parts.append(Part(PartKind.NOTICE, f"under heading level {heading.states['level']} {name}"))
-        return self._hear("where am I", Utterance(tuple(parts)), self.node)
+        return self._hear(WHERE_AM_I, Utterance(tuple(parts)), self.node)
 
     def go_to(self, node: Node, move: str = "go to") -> Utterance:
         """Go to a node, or to what is read next after it where nothing of it is."""

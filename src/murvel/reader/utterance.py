@@ -64,9 +64,7 @@ def separated(parts: tuple[Part, ...]) -> list[tuple[Part, str]]:
     for part in parts:
         if not part.text:
             continue
-        if before is None:
-            separator = ""
-        elif before.kind is part.kind is PartKind.TEXT:
+        if before is None or before.kind is part.kind is PartKind.TEXT:
             separator = ""
         elif before.kind is PartKind.TEXT and part.kind is PartKind.NAME:
             separator = "" if before.text.endswith(" ") or part.text.startswith(" ") else " "

@@ -61,7 +61,11 @@ class Voice:
         return Utterance((*_trimmed(parts), *positions))
 
     def _enter(
-        self, container: Container, parts: list[Part], trailing: list[tuple[Container, Part]], positions: list[Part]
+        self,
+        container: Container,
+        parts: list[Part],
+        trailing: list[tuple[Container, Part]],
+        positions: list[Part],
     ) -> None:
         node = container.node
         if node.role in ("heading", "link"):
@@ -192,4 +196,3 @@ def _count(node: Node) -> int:
         elif child.role not in ("list", "definition"):
             stack.extend(child.children)
     return count
-

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.document import Document, Element, Text
 from murvel.page.text import HTML_SPACE, collapse_runs
 from murvel.tree.focus import is_focusable, tab_stops
 from murvel.tree.model import Node, Tree
@@ -94,9 +94,13 @@ class _Builder:
             self.line.end()
         node: Node | None = None
         if hidden is None:
-            if element.attributes and is_focusable(element):
-                self.rendered.append(element)
-            elif element.tag in ("button", "input", "select", "textarea", "summary"):
+            if (element.attributes and is_focusable(element)) or element.tag in (
+                "button",
+                "input",
+                "select",
+                "textarea",
+                "summary",
+            ):
                 self.rendered.append(element)
             if parent is not None:
                 node = self._object(element, parent)

@@ -102,6 +102,7 @@ TYPES_WITH_LIST = frozenset({"", "text", "search", "tel", "url", "email"})
 _SECTIONING = frozenset({"article", "aside", "main", "nav", "section"})
 _SECTIONING_ROLES = frozenset({"article", "complementary", "main", "navigation", "region"})
 
+
 def author_role(element: Element) -> str | None:
     """Return the first token of a role attribute that is a role (WAI-ARIA 1.2 §8.2), None where there is none."""
     value = element.attributes.get("role")

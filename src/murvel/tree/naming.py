@@ -46,6 +46,7 @@ class Outcome(Enum):
     WON = "won"
     BEATEN = "beaten"
     EMPTY = "empty"
+    ABSENT = "absent"
     NOT_ALLOWED = "not allowed"
 
 
@@ -56,7 +57,7 @@ class Step(NamedTuple):
         source: which source was asked.
         given: what stands in the page, as aria-label="Close"; empty where nothing does.
         text: the name it gives, or would give.
-        outcome: won, beaten, empty, or not allowed for the role.
+        outcome: won, beaten, empty (it is there and gives nothing), absent, or not allowed for the role.
     """
 
     source: NameFrom
@@ -118,10 +119,10 @@ class Naming:
         allowed = role is not None and role not in NAME_PROHIBITED
         steps = []
         won = False
-        for source, text_of in self._sources(element, role or ""):
+        for source, text_of in self._sources(element, role or "", every=True):
             text = text_of(element)
             if not text:
-                outcome = Outcome.EMPTY
+                outcome = Outcome.EMPTY if self._is_there(source, element) else Outcome.ABSENT
             elif not allowed:
                 outcome = Outcome.NOT_ALLOWED
             else:
@@ -149,25 +150,23 @@ class Naming:
 
     # The sources, in order of precedence: steps 2B, 2D, 2E, 2F and 2I.
 
-    def _sources(self, element: Element, role: str) -> Iterator[_Source]:
+    def _sources(self, element: Element, role: str, *, every: bool = False) -> Iterator[_Source]:
+        """Yield the sources an element has; with `every`, also those whose attribute is not there."""
         attributes = element.attributes
         tag = element.tag
-        if attributes:
-            if "aria-labelledby" in attributes:
-                yield NameFrom.LABELLEDBY, self._labelledby
-            if "aria-label" in attributes:
-                yield NameFrom.ARIA_LABEL, _aria_label
+        if every or "aria-labelledby" in attributes:
+            yield NameFrom.LABELLEDBY, self._labelledby
+        if every or "aria-label" in attributes:
+            yield NameFrom.ARIA_LABEL, _aria_label
         if element.namespace is Namespace.HTML:
             yield from self._native_sources(element, tag)
         elif tag == "svg" or element.namespace is Namespace.SVG:
             yield NameFrom.TITLE_ELEMENT, self._svg_title
         if role in NAME_FROM_CONTENT and tag != "input":
             yield NameFrom.CONTENTS, self.contents
-        if "title" in attributes:
+        if every or "title" in attributes:
             yield NameFrom.TITLE, _title
-        if "placeholder" in attributes and (
-            tag == "textarea" or (tag == "input" and input_type(element) in _TAKES_PLACEHOLDER)
-        ):
+        if (every or "placeholder" in attributes) and _takes_placeholder(element):
             yield NameFrom.PLACEHOLDER, _placeholder
 
     def _native_sources(self, element: Element, tag: str) -> Iterator[_Source]:
@@ -190,6 +189,16 @@ class Naming:
                 yield source, _ATTRIBUTES[source]
             else:
                 yield source, lambda element: self._child_text(element, child)
+
+    def _is_there(self, source: NameFrom, element: Element) -> bool:
+        """Whether the page has something for a source, though it may give no text."""
+        attribute = _ATTRIBUTE_OF.get(source)
+        if attribute is not None:
+            return attribute in element.attributes
+        if source is NameFrom.LABEL:
+            return bool(self._semantics.labels(element))
+        child = _NATIVE.get(element.tag, (source, None))[1] or "title"
+        return source is NameFrom.CONTENTS or first_child(element, child) is not None
 
     def _labelledby(self, element: Element) -> str:
         return self._join_references(element, "aria-labelledby")
@@ -343,6 +352,10 @@ class Naming:
         if role in RANGES and role not in ("progressbar", "meter", "separator"):
             return range_value(element, role) or ""
         return None
+
+
+def _takes_placeholder(element: Element) -> bool:
+    return element.tag == "textarea" or (element.tag == "input" and input_type(element) in _TAKES_PLACEHOLDER)
 
 
 def _aria_label(element: Element) -> str:

@@ -152,8 +152,20 @@ ROLES: dict[str, Role] = {role.name: role for role in _DEFINITIONS}
 assert len(ROLES) == len(_DEFINITIONS), "a role is defined twice"
 
 _HOST_ROLES = frozenset(
-    "iframe label legend audio video canvas embeddedobject disclosure datefield colorwell "
-    "filebutton linebreak".split()
+    [
+        "iframe",
+        "label",
+        "legend",
+        "audio",
+        "video",
+        "canvas",
+        "embeddedobject",
+        "disclosure",
+        "datefield",
+        "colorwell",
+        "filebutton",
+        "linebreak",
+    ]
 )
 
 AUTHOR_ROLES: frozenset[str] = frozenset(ROLES) - _HOST_ROLES
@@ -175,7 +187,20 @@ NAME_FROM_CONTENT: frozenset[str] = frozenset(name for name, role in ROLES.items
 NAME_PROHIBITED: frozenset[str] = frozenset(name for name, role in ROLES.items() if role.naming is _P)
 
 FIELDS: frozenset[str] = frozenset(
-    "textbox searchbox checkbox radio combobox listbox spinbutton slider switch datefield colorwell filebutton".split()
+    [
+        "textbox",
+        "searchbox",
+        "checkbox",
+        "radio",
+        "combobox",
+        "listbox",
+        "spinbutton",
+        "slider",
+        "switch",
+        "datefield",
+        "colorwell",
+        "filebutton",
+    ]
 )
 """Roles of form fields: what a person fills in or chooses from."""
 

@@ -15,9 +15,26 @@ from murvel.tree.html import first_child, is_labelable
 from murvel.tree.html_roles import author_role, native_role
 
 GLOBAL_ATTRIBUTES = frozenset(
-    "aria-atomic aria-busy aria-controls aria-current aria-describedby aria-description aria-details aria-dropeffect "
-    "aria-flowto aria-grabbed aria-hidden aria-keyshortcuts aria-label aria-labelledby aria-live aria-owns "
-    "aria-relevant aria-roledescription".split()
+    [
+        "aria-atomic",
+        "aria-busy",
+        "aria-controls",
+        "aria-current",
+        "aria-describedby",
+        "aria-description",
+        "aria-details",
+        "aria-dropeffect",
+        "aria-flowto",
+        "aria-grabbed",
+        "aria-hidden",
+        "aria-keyshortcuts",
+        "aria-label",
+        "aria-labelledby",
+        "aria-live",
+        "aria-owns",
+        "aria-relevant",
+        "aria-roledescription",
+    ]
 )
 """WAI-ARIA 1.2 §6.4, Global States and Properties, that no role prohibits or deprecates."""
 
@@ -128,7 +145,10 @@ class Semantics:
             return Hidden(Hiding.NOT_DISPLAYED, element)
         attributes = element.attributes
         if attributes:
-            if attributes.get("aria-hidden", "").strip().lower() == "true" and element.tag not in ("html", "body"):
+            if attributes.get("aria-hidden", "").strip().lower() == "true" and element.tag not in (
+                "html",
+                "body",
+            ):
                 return Hidden(Hiding.ARIA_HIDDEN, element)
             if "inert" in attributes and element.namespace is Namespace.HTML:
                 return Hidden(Hiding.INERT, element)

@@ -18,15 +18,69 @@ State = bool | int | str
 _CHECKABLE = frozenset({"checkbox", "radio", "switch", "menuitemcheckbox", "menuitemradio"})
 _SELECTABLE = frozenset({"option", "tab", "gridcell", "row", "columnheader", "rowheader", "treeitem"})
 _EXPANDABLE = frozenset(
-    "application button checkbox combobox disclosure gridcell link listbox menuitem row rowheader columnheader tab "
-    "treeitem switch menuitemcheckbox menuitemradio".split()
+    [
+        "application",
+        "button",
+        "checkbox",
+        "combobox",
+        "disclosure",
+        "gridcell",
+        "link",
+        "listbox",
+        "menuitem",
+        "row",
+        "rowheader",
+        "columnheader",
+        "tab",
+        "treeitem",
+        "switch",
+        "menuitemcheckbox",
+        "menuitemradio",
+    ]
 )
 _DISABLEABLE = frozenset(
-    "application button checkbox combobox gridcell group link listbox menuitem option radio radiogroup scrollbar "
-    "searchbox separator slider spinbutton switch tab tablist textbox toolbar treeitem grid menu menubar tree treegrid "
-    "columnheader rowheader menuitemcheckbox menuitemradio disclosure datefield colorwell filebutton".split()
+    [
+        "application",
+        "button",
+        "checkbox",
+        "combobox",
+        "gridcell",
+        "group",
+        "link",
+        "listbox",
+        "menuitem",
+        "option",
+        "radio",
+        "radiogroup",
+        "scrollbar",
+        "searchbox",
+        "separator",
+        "slider",
+        "spinbutton",
+        "switch",
+        "tab",
+        "tablist",
+        "textbox",
+        "toolbar",
+        "treeitem",
+        "grid",
+        "menu",
+        "menubar",
+        "tree",
+        "treegrid",
+        "columnheader",
+        "rowheader",
+        "menuitemcheckbox",
+        "menuitemradio",
+        "disclosure",
+        "datefield",
+        "colorwell",
+        "filebutton",
+    ]
 )
-_ENTRIES = frozenset("checkbox combobox listbox radiogroup searchbox spinbutton textbox datefield filebutton".split())
+_ENTRIES = frozenset(
+    ["checkbox", "combobox", "listbox", "radiogroup", "searchbox", "spinbutton", "textbox", "datefield", "filebutton"]
+)
 _READ_ONLY = _ENTRIES | {"grid", "gridcell", "slider", "switch", "treegrid"}
 _INVALID = _ENTRIES | {"slider", "switch", "radio"}
 

@@ -136,9 +136,7 @@ def _compute(root: Element, matched: dict[int, _Declarations]) -> None:
                 stack.append((child, style))
 
 
-def _computed(
-    element: Element, declarations: _Declarations, display: str, white_space: str, inherited: Style
-) -> Style:
+def _computed(element: Element, declarations: _Declarations, display: str, white_space: str, inherited: Style) -> Style:
     defaults = {
         "display": display,
         "visibility": inherited.visibility,

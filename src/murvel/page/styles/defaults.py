@@ -5,9 +5,7 @@ _BLOCK = (
     "form frameset h1 h2 h3 h4 h5 h6 header hgroup hr html legend listing main menu nav ol optgroup option p "
     "plaintext pre search section summary ul xmp"
 )
-_NONE = (
-    "area base basefont datalist head link meta noembed noframes param rp script style template title source track"
-)
+_NONE = "area base basefont datalist head link meta noembed noframes param rp script style template title source track"
 _INLINE_BLOCK = "button input meter progress select textarea"
 
 DISPLAY: dict[str, str] = {
@@ -32,7 +30,17 @@ DISPLAY: dict[str, str] = {
 """`display` of HTML elements by tag; anything else is inline."""
 
 SVG_NONE = frozenset(
-    {"clipPath", "defs", "linearGradient", "marker", "mask", "metadata", "pattern", "radialGradient", "symbol"}
+    {
+        "clipPath",
+        "defs",
+        "linearGradient",
+        "marker",
+        "mask",
+        "metadata",
+        "pattern",
+        "radialGradient",
+        "symbol",
+    }
 )
 """SVG elements that are never rendered themselves (SVG 2 §5, UA style sheet)."""
 

@@ -8,7 +8,16 @@ from typing import Any
 
 import tinycss2
 
-_PIXELS = {"px": 1.0, "em": 16.0, "rem": 16.0, "cm": 96 / 2.54, "mm": 96 / 25.4, "in": 96.0, "pt": 96 / 72, "pc": 16.0}
+_PIXELS = {
+    "px": 1.0,
+    "em": 16.0,
+    "rem": 16.0,
+    "cm": 96 / 2.54,
+    "mm": 96 / 25.4,
+    "in": 96.0,
+    "pt": 96 / 72,
+    "pc": 16.0,
+}
 
 # What a plain desktop screen answers to the discrete features (§5 to §7, Media Queries 5 §11); a query for any other
 # value, or of an unknown feature, is not matched.

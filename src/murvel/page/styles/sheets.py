@@ -115,11 +115,11 @@ class Sheets:
                     self._layers.setdefault(part, len(self._layers))
                 return
             layer = nested[0] if names[0] else f"{layer or ''}.anonymous {len(self._layers)}"
-        elif (keyword == "media" and not media.matches(node.prelude, self.screen)) or (
-            keyword == "supports" and _negated(node.prelude)
+        elif (
+            (keyword == "media" and not media.matches(node.prelude, self.screen))
+            or (keyword == "supports" and _negated(node.prelude))
+            or keyword not in ("media", "supports")
         ):
-            return
-        elif keyword not in ("media", "supports"):
             return
         if node.content is not None:
             self._add(tinycss2.parse_rule_list(node.content, True, True), name, base, line, layer)

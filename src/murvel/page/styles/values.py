@@ -17,9 +17,34 @@ KEYWORDS: dict[str, frozenset[str]] = {
     "text-transform": frozenset({"none", "capitalize", "uppercase", "lowercase", "full-width"}),
     "content-visibility": frozenset({"visible", "auto", "hidden"}),
     "display": frozenset(
-        "none contents block inline flow-root inline-block run-in list-item flex inline-flex grid inline-grid table "
-        "inline-table table-row-group table-header-group table-footer-group table-row table-cell table-column-group "
-        "table-column table-caption ruby ruby-base ruby-text math".split()
+        [
+            "none",
+            "contents",
+            "block",
+            "inline",
+            "flow-root",
+            "inline-block",
+            "run-in",
+            "list-item",
+            "flex",
+            "inline-flex",
+            "grid",
+            "inline-grid",
+            "table",
+            "inline-table",
+            "table-row-group",
+            "table-header-group",
+            "table-footer-group",
+            "table-row",
+            "table-cell",
+            "table-column-group",
+            "table-column",
+            "table-caption",
+            "ruby",
+            "ruby-base",
+            "ruby-text",
+            "math",
+        ]
     ),
 }
 

@@ -1,0 +1,107 @@
+"""Every action with its keys and words, as one table: bindings, key line, help and palette are made from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from textual.binding import Binding, BindingType
+
+
+class Where(StrEnum):
+    """Where an action's keys work."""
+
+    ANYWHERE = "Anywhere"
+    LISTEN = "Listen"
+    DEFECTS = "Defects"
+
+
+@dataclass(frozen=True, slots=True)
+class Action:
+    """An action.
+
+    Attributes:
+        id: what does it, as Textual writes actions: a method of the application, or of the Defects view.
+        keys: Textual's names of its keys, the main one first.
+        shown: how the main key is written for people.
+        words: what it does.
+        brief: a word or two for the key line; empty where it does not stand there.
+        where: where its keys work.
+    """
+
+    id: str
+    keys: str
+    shown: str
+    words: str
+    where: Where
+    brief: str = ""
+
+    @property
+    def target(self) -> str:
+        """The action with the object that does it: the application, except for what the Defects view does."""
+        return self.id if self.where is Where.DEFECTS else f"app.{self.id}"
+
+
+ACTIONS: tuple[Action, ...] = (
+    Action("move('next_item')", "down,j", "↓ j", "Read the next item", Where.LISTEN, "next"),
+    Action("move('previous_item')", "up,k", "↑ k", "Read the previous item", Where.LISTEN, "previous"),
+    Action(
+        "jump('forward')",
+        "right_square_bracket",
+        "]",
+        "Jump forward by kind: then a letter",
+        Where.LISTEN,
+        "jump on",
+    ),
+    Action(
+        "jump('back')",
+        "left_square_bracket",
+        "[",
+        "Jump back by kind: then a letter",
+        Where.LISTEN,
+        "jump back",
+    ),
+    Action("repeat('forward')", "n", "n", "Repeat the last jump or search, forward", Where.LISTEN, "again"),
+    Action("repeat('back')", "N", "N", "Repeat the last jump or search, back", Where.LISTEN),
+    Action("tab('forward')", "tab", "Tab", "Move the focus to the next tab stop", Where.LISTEN, "next stop"),
+    Action("tab('back')", "shift+tab", "Shift+Tab", "Move the focus to the previous tab stop", Where.LISTEN),
+    Action("find", "slash", "/", "Find text in what is heard", Where.LISTEN, "find"),
+    Action("move('where_am_i')", "w", "w", "Say where the cursor is", Where.LISTEN, "where am I"),
+    Action("move('first_item')", "home,g", "Home g", "Go to the first item", Where.LISTEN),
+    Action("move('last_item')", "end,G", "End G", "Go to the last item", Where.LISTEN),
+    Action("screenful(1)", "pagedown", "PgDn", "Go down a screenful", Where.LISTEN),
+    Action("screenful(-1)", "pageup", "PgUp", "Go up a screenful", Where.LISTEN),
+    Action("document", "d", "d", "Document a defect in the announcement", Where.LISTEN, "document"),
+    Action("pick_heard", "h", "h", "Pick an earlier announcement in Heard", Where.LISTEN),
+    Action("copy_heard", "y", "y", "Copy the last announcement", Where.LISTEN),
+    Action("go_to_defect", "enter", "Enter", "Go to the defect's place in the page", Where.DEFECTS, "go to place"),
+    Action("edit_defect", "e", "e", "Edit the defect", Where.DEFECTS, "edit"),
+    Action("delete_defect", "x,delete", "x Del", "Delete the defect", Where.DEFECTS, "delete"),
+    Action("undo", "u", "u", "Take back the last change of a defect", Where.ANYWHERE, "undo"),
+    Action("view('listen')", "1", "1", "Listen: the page as it is heard", Where.ANYWHERE),
+    Action("view('defects')", "5", "5", "Defects: what is documented", Where.ANYWHERE),
+    Action("turn_light", "L", "L", "Change between the dark and the light theme", Where.ANYWHERE),
+    Action("command_palette", "ctrl+p", "Ctrl+P", "All actions, to be searched", Where.ANYWHERE),
+    Action("help", "question_mark,f1", "?", "This help", Where.ANYWHERE, "help"),
+    Action("leave", "q,ctrl+q", "q", "Keep the place and quit", Where.ANYWHERE, "quit"),
+)
+
+assert len({action.id for action in ACTIONS}) == len(ACTIONS), "an action stands twice"
+
+
+def bindings(where: Where) -> list[BindingType]:
+    """Return Textual's bindings for the actions of one place."""
+    return [
+        Binding(action.keys, action.target, action.words, show=False, id=action.id)
+        for action in ACTIONS
+        if action.where is where
+    ]
+
+
+def key_line(where: Where) -> list[tuple[str, str]]:
+    """Return the keys that matter in a view, with a word or two for each."""
+    return [
+        (action.shown.split(" ")[0], action.brief)
+        for action in ACTIONS
+        if action.brief and action.where in (where, Where.ANYWHERE)
+    ]

@@ -1,0 +1,305 @@
+"""The application: views, actions, and keeping the place."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from functools import partial
+from typing import ClassVar
+
+from textual.app import App, ComposeResult, SystemCommand
+from textual.binding import BindingType
+from textual.command import CommandPalette
+from textual.containers import Horizontal, Vertical
+from textual.screen import Screen
+from textual.widgets import ContentSwitcher
+
+from murvel.casebook.defect import Defect
+from murvel.casebook.errors import CasebookError
+from murvel.casebook.work import Work
+from murvel.reader.kinds import Kind
+from murvel.reader.session import Direction, Heard
+from murvel.tui.actions import ACTIONS, Where, bindings
+from murvel.tui.dialogs.defect_form import DefectForm
+from murvel.tui.dialogs.find import FindText
+from murvel.tui.dialogs.help import Help
+from murvel.tui.dialogs.jump import JumpLetters
+from murvel.tui.theme import DARK, LIGHT
+from murvel.tui.widgets.defects import DefectsView
+from murvel.tui.widgets.heard import HeardLog
+from murvel.tui.widgets.here import Here
+from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
+from murvel.tui.widgets.readout import ReadoutView
+
+_KEEP_PLACE_EVERY = 2.0
+"""Seconds between two times at which the cursor's place is kept, where it has moved."""
+
+_VIEWS = {"listen": Where.LISTEN, "defects": Where.DEFECTS}
+
+
+class ListenView(Horizontal):
+    """The Listen view: the readout, and beside it Here and Heard."""
+
+    DEFAULT_CSS = """
+    ListenView > ReadoutView { width: 1fr; }
+    ListenView > Vertical { width: 38%; min-width: 38; max-width: 64; }
+    """
+
+    BINDINGS: ClassVar[list[BindingType]] = bindings(Where.LISTEN)
+
+    def __init__(self, work: Work, *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self.work = work
+
+    def compose(self) -> ComposeResult:
+        """The stage on the left, the facts and the log on the right."""
+        yield ReadoutView(self.work.session)
+        with Vertical():
+            yield Here(self.work.session)
+            yield HeardLog(self.work.session)
+
+    def show_session(self) -> None:
+        """Show where the session stands now."""
+        self.query_one(ReadoutView).show_session()
+        self.query_one(Here).show_session()
+        self.query_one(HeardLog).show_session()
+
+
+class MurvelApp(App[None]):
+    """Murvel's full-screen application over one piece of work."""
+
+    CSS = "ContentSwitcher { height: 1fr; }"
+    TITLE = "Murvel"
+    ENABLE_COMMAND_PALETTE = True
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings(Where.ANYWHERE)]
+
+    def __init__(self, work: Work) -> None:
+        super().__init__()
+        self.work = work
+        self._view = Where.LISTEN
+        for theme in list(self.available_themes):
+            self.unregister_theme(theme)
+        self.register_theme(DARK)
+        self.register_theme(LIGHT)
+        self.theme = DARK.name
+
+    def compose(self) -> ComposeResult:
+        """Top line, the view, bottom lines."""
+        yield TopLine()
+        with ContentSwitcher(initial="listen"):
+            yield ListenView(self.work, id="listen")
+            yield DefectsView(self.work, id="defects")
+        yield MessageLine()
+        yield KeyLine()
+
+    def on_mount(self) -> None:
+        """Arrive on the page."""
+        self.work.arrive()
+        self.theme_changed_signal.subscribe(self, lambda _: self._show_lines())
+        self.query_one(ReadoutView).focus()
+        self.set_interval(_KEEP_PLACE_EVERY, self._keep_place)
+        self.call_after_refresh(self._show)
+        problems = self.work.session.tree.document.problems
+        if problems:
+            more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
+            self._say(problems[0] + more)
+
+    def on_resize(self) -> None:
+        """Fit the top line to the new width."""
+        self.call_after_refresh(self._show_lines)
+
+    # Showing
+
+    def _show(self) -> None:
+        self.query_one(ListenView).show_session()
+        self._show_lines()
+
+    def _show_lines(self) -> None:
+        self.query_one(TopLine).show_work(self.work, self._view, len(self.work.defects()))
+        self.query_one(KeyLine).show_view(self._view)
+
+    def _say(self, message: str, *, error: bool = False) -> None:
+        self.query_one(MessageLine).say(message, error=error)
+
+    def _show_view(self, view: Where) -> None:
+        self._view = view
+        self.query_one(ContentSwitcher).current = "listen" if view is Where.LISTEN else "defects"
+        if view is Where.LISTEN:
+            self.query_one(ReadoutView).focus()
+        else:
+            defects = self.query_one(DefectsView)
+            defects.show_defects(self.work.defects())
+            defects.focus_list()
+        self._show_lines()
+
+    # Moves
+
+    def action_move(self, name: str) -> None:
+        """Do a move of the session that takes nothing."""
+        getattr(self.work.session, name)()
+        self._moved()
+
+    def _moved(self) -> None:
+        self._say("")
+        self._show()
+
+    def action_jump(self, direction: str) -> None:
+        """Ask for a kind and jump to it."""
+        way = Direction(direction)
+        self.push_screen(JumpLetters(way), partial(self._jump, way))
+
+    def _jump(self, direction: Direction, kind: Kind | None) -> None:
+        if kind is not None:
+            self.work.session.jump(kind, direction)
+            self._moved()
+
+    def action_repeat(self, direction: str) -> None:
+        """Repeat the last jump or search."""
+        self.work.session.repeat_jump(Direction(direction))
+        self._moved()
+
+    def action_tab(self, direction: str) -> None:
+        """Press Tab or Shift+Tab on the page."""
+        self.work.session.tab(Direction(direction))
+        self._moved()
+
+    def action_find(self) -> None:
+        """Ask for text and find it."""
+        self.push_screen(FindText(), self._find)
+
+    def _find(self, text: str | None) -> None:
+        if text is not None:
+            self.work.session.find(text)
+            self._moved()
+
+    def action_screenful(self, by: int) -> None:
+        """Go on or back by a screenful of items."""
+        item = self.work.session.item
+        if item is not None:
+            self.work.session.go_to_item(item.index + by * self.query_one(ReadoutView).screenful())
+            self._moved()
+
+    def on_readout_view_chosen(self, message: ReadoutView.Chosen) -> None:
+        """Go to the item that was clicked."""
+        self.work.session.go_to_item(message.item)
+        self._moved()
+
+    def action_pick_heard(self) -> None:
+        """Give the keys to Heard, to pick an entry; Escape gives them back."""
+        self.query_one(HeardLog).focus()
+        self._say("Pick an announcement with the arrows; d documents it, Esc goes back to reading.")
+
+    def key_escape(self) -> None:
+        """Give the keys back to the readout."""
+        if self._view is Where.LISTEN:
+            self.query_one(ReadoutView).focus()
+            self._say("")
+
+    def action_copy_heard(self) -> None:
+        """Copy the last announcement to the clipboard."""
+        if self.work.session.log:
+            self.copy_to_clipboard(self.work.session.log[-1].utterance.text)
+            self._say("Copied what was heard last.")
+
+    # Defects
+
+    def action_document(self) -> None:
+        """Open the form on the last announcement, or on the one picked in Heard."""
+        entry: Heard | None = None
+        heard = self.query_one(HeardLog)
+        if heard.has_focus:
+            entry = heard.picked()
+        draft = self.work.evidence(entry)
+        if draft is None:
+            self._say("Nothing was heard yet, so there is nothing to document.", error=True)
+            return
+        self.push_screen(DefectForm(draft, self.work.history.document), self._documented)
+
+    def _documented(self, kept: Defect | None) -> None:
+        if kept is not None:
+            self._say(f"Defect {kept.id} is kept in {self.work.casebook.path.name}. Key 5 shows it, u takes it back.")
+        self._show_lines()
+
+    def on_defects_view_go_to(self, message: DefectsView.GoTo) -> None:
+        """Go to a defect's place in the page."""
+        problem = self.work.go_to(message.defect)
+        if problem is not None:
+            self._say(problem, error=True)
+            return
+        self._show_view(Where.LISTEN)
+        self._moved()
+
+    def on_defects_view_edit(self, message: DefectsView.Edit) -> None:
+        """Open the form on a documented defect."""
+        keep = partial(self.work.history.edit, message.defect)
+        self.push_screen(DefectForm(message.defect, keep), self._edited)
+
+    def _edited(self, kept: Defect | None) -> None:
+        if kept is not None:
+            self._say(f"Defect {kept.id} is changed. u takes it back.")
+            self._defects_changed(kept.id)
+
+    def on_defects_view_delete(self, message: DefectsView.Delete) -> None:
+        """Delete a defect; it can be taken back."""
+        try:
+            self.work.history.delete(message.defect)
+        except CasebookError as error:
+            self._say(str(error), error=True)
+            return
+        self._say(f"Defect {message.defect.id} is deleted. u takes it back.")
+        self._defects_changed(None)
+
+    def action_undo(self) -> None:
+        """Take back the last change of a defect."""
+        try:
+            change = self.work.history.undo()
+        except CasebookError as error:
+            self._say(str(error), error=True)
+            return
+        if change is None:
+            self._say("There is nothing to take back.")
+            return
+        self._say(f"Taken back: {change.words}.")
+        self._defects_changed(change.before.id if change.before is not None else None)
+
+    def _defects_changed(self, pick: int | None) -> None:
+        self.query_one(DefectsView).show_defects(self.work.defects(), pick)
+        self._show_lines()
+
+    # The rest
+
+    def action_view(self, name: str) -> None:
+        """Show a view."""
+        self._say("")
+        self._show_view(_VIEWS[name])
+
+    def action_turn_light(self) -> None:
+        """Change between the dark and the light theme."""
+        self.theme = LIGHT.name if self.theme == DARK.name else DARK.name
+
+    def action_help(self) -> None:
+        """Show all keys."""
+        self.push_screen(Help())
+
+    def _keep_place(self) -> None:
+        try:
+            self.work.leave()
+        except CasebookError as error:
+            self._say(str(error), error=True)
+
+    def action_leave(self) -> None:
+        """Keep the place and quit."""
+        self._keep_place()
+        self.exit()
+
+    def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
+        """Give the palette every action, each with its key."""
+        defects = self.query_one(DefectsView)
+        for action in ACTIONS:
+            if action.id != "command_palette":
+                run = partial(self.run_action, action.target, defects)
+                yield SystemCommand(f"{action.words}   {action.shown}", action.where.value, run)
+
+    def action_command_palette(self) -> None:
+        """Show all actions, to be searched."""
+        if not isinstance(self.screen, CommandPalette):
+            self.push_screen(CommandPalette(id="--command-palette"))

@@ -1,0 +1,209 @@
+"""The form in which a defect is documented or edited."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import ClassVar
+
+from rich.console import Group
+from rich.padding import Padding
+from rich.text import Text
+from textual import on
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.screen import ModalScreen
+from textual.widgets import Input, Label, OptionList, Static, TextArea
+from textual.widgets.option_list import Option
+
+from murvel.casebook.criteria import BY_NUMBER, CRITERIA, Criterion
+from murvel.casebook.defect import Defect, Impact
+from murvel.casebook.errors import CasebookError
+from murvel.page.text import visible
+from murvel.tui.widgets.palette import WEIGHT, part_styles
+
+Keep = Callable[[Defect], Defect]
+"""Writes a defect to the casebook and returns it as kept; raises CasebookError where it cannot."""
+
+
+class DefectForm(ModalScreen[Defect | None]):
+    """Asks for what only the tester knows; answers with the defect as kept, or with None.
+
+    The defect is kept while the form is still open, so that a casebook that cannot be written loses nothing: the form
+    stays, with what was entered, and says why.
+    """
+
+    DEFAULT_CSS = """
+    DefectForm { align: center middle; background: $background 60%; }
+    DefectForm > Vertical { width: 96%; max-width: 150; height: 96%; background: $surface; border: round $primary;
+                            border-title-color: $primary; padding: 0 1; }
+    DefectForm Horizontal { height: 1fr; }
+    DefectForm VerticalScroll { width: 1fr; padding: 0 1; scrollbar-size-vertical: 1; }
+    DefectForm Label { color: $secondary; }
+    DefectForm .facts { height: auto; max-height: 9; }
+    DefectForm TextArea { height: 1fr; min-height: 4; border: round $frame; padding: 0; background: $background; }
+    DefectForm #heard { height: 5; }
+    DefectForm Input { border: round $frame; height: 3; background: $background; padding: 0 1; }
+    DefectForm OptionList { height: 1fr; min-height: 7; border: round $frame; background: $background;
+                            scrollbar-size-vertical: 1; }
+    DefectForm #impact { height: 6; min-height: 6; }
+    DefectForm TextArea:focus, DefectForm Input:focus { border: round $primary; }
+    DefectForm OptionList:focus { border: round $primary; background-tint: $background 0%; }
+    DefectForm #right { overflow-y: hidden; }
+    DefectForm #picked { height: 2; }
+    DefectForm #message { height: 1; padding: 0 1; }
+    """
+
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("ctrl+s", "keep", "Keep", show=False, priority=True),
+        Binding("escape", "drop", "Drop", show=False, priority=True),
+    ]
+
+    def __init__(self, defect: Defect, keep: Keep) -> None:
+        super().__init__()
+        self._defect = defect
+        self._keep = keep
+        self._criterion = defect.criterion
+        self._listed: list[Criterion] = []
+        self._warned = False
+
+    def compose(self) -> ComposeResult:
+        """What is heard and should be, and how badly it hurts; beside it the criterion and the evidence."""
+        defect = self._defect
+        with Vertical() as frame:
+            frame.border_title = f"Edit defect {defect.id}" if defect.id else "Document a defect"
+            frame.border_subtitle = "Tab next field │ Ctrl+S keep │ Esc drop"
+            with Horizontal():
+                with VerticalScroll(can_focus=False):
+                    yield Label("What is heard")
+                    yield TextArea(defect.heard, id="heard")
+                    yield Label("What should be heard")
+                    yield TextArea(defect.expected, id="expected")
+                    yield Label("Impact")
+                    yield OptionList(*(self._impact(impact) for impact in Impact), id="impact")
+                    yield Label("How to repair it")
+                    yield TextArea(defect.repair, id="repair")
+                with VerticalScroll(id="right", can_focus=False):
+                    yield Label("WCAG 2.2 success criterion")
+                    yield Static(id="picked")
+                    yield Input(placeholder="search: number, name or words", id="search")
+                    yield OptionList(id="criteria")
+                    yield Label("Attached by itself")
+                    yield Static(self._evidence(), classes="facts")
+            yield Static(id="message")
+
+    def on_mount(self) -> None:
+        """Begin at what only the tester knows."""
+        self.query_one("#impact", OptionList).highlighted = list(Impact).index(self._defect.impact)
+        self._list("")
+        self._show_picked()
+        self.query_one("#expected").focus()
+
+    def _impact(self, impact: Impact) -> Option:
+        styles = part_styles(self.app)
+        text = Text(f"{WEIGHT[impact]} ", styles["mark"])
+        text.append(f"{impact.value} ", styles["strong"])
+        text.append(impact.meaning, styles["role"])
+        return Option(text)
+
+    def _evidence(self) -> Text:
+        styles = part_styles(self.app)
+        place = self._defect.place
+        source = f"line {place.line}, column {place.column}" if place.line else "no start tag in the source"
+        text = Text(overflow="ellipsis", no_wrap=True)
+        text.append(f"{place.role}, {visible(place.name) or 'without a name'}, {source}\n", styles["plain"])
+        text.append(f"{visible(place.xpath)}\n", styles["faint"])
+        if place.snippet:
+            text.append(f"{visible(' '.join(place.snippet.split()))}\n", styles["role"])
+        for step in self._defect.steps[-3:]:
+            times = f", {step.times} times" if step.times > 1 else ""
+            text.append(f"{visible(step.move)}{times}: ", styles["faint"])
+            text.append(f"{visible(step.heard)}\n", styles["role"])
+        text.rstrip()
+        return text
+
+    # The criterion
+
+    def _list(self, words: str) -> None:
+        styles = part_styles(self.app)
+        listed = self.query_one("#criteria", OptionList)
+        self._listed = [criterion for criterion in CRITERIA if criterion.matches(words)]
+        listed.clear_options()
+        if not self._listed:
+            listed.add_option(
+                Option(Text(f"No criterion has “{visible(words)}” in it.", styles["faint"]), disabled=True)
+            )
+        for criterion in self._listed:
+            text = Text(f"{criterion.number:<7}", styles["mark"])
+            text.append(f"{criterion.name} ", styles["plain"])
+            text.append(criterion.level, styles["state"])
+            gist = Padding(Text(criterion.gist, styles["role"]), (0, 0, 0, 7))
+            listed.add_option(Option(Group(text, gist)))
+        numbers = [criterion.number for criterion in self._listed]
+        if self._criterion in numbers:
+            listed.highlighted = numbers.index(self._criterion)
+        elif numbers and words:
+            listed.highlighted = 0
+
+    def _show_picked(self) -> None:
+        styles = part_styles(self.app)
+        criterion = BY_NUMBER.get(self._criterion)
+        text = Text(overflow="ellipsis", no_wrap=True)
+        if criterion is None:
+            text.append("none picked yet: Enter picks from the list", styles["faint"])
+        else:
+            text.append(f"● {criterion.label}\n", styles["strong"])
+            text.append(f"  {criterion.gist}", styles["role"])
+        self.query_one("#picked", Static).update(text)
+
+    @on(Input.Changed, "#search")
+    def _search_changed(self, event: Input.Changed) -> None:
+        self._list(event.value)
+
+    @on(Input.Submitted, "#search")
+    def _search_submitted(self) -> None:
+        """Enter in the search picks the first that is left, if the words leave any out."""
+        if self._listed and self.query_one("#search", Input).value.strip():
+            self._pick(self._listed[0])
+
+    @on(OptionList.OptionSelected, "#criteria")
+    def _criterion_selected(self, event: OptionList.OptionSelected) -> None:
+        self._pick(self._listed[event.option_index])
+
+    def _pick(self, criterion: Criterion) -> None:
+        self._criterion = "" if self._criterion == criterion.number else criterion.number
+        self._show_picked()
+
+    # Keeping and dropping
+
+    def _entered(self) -> Defect:
+        impact = self.query_one("#impact", OptionList).highlighted
+        return replace(
+            self._defect,
+            heard=self.query_one("#heard", TextArea).text.strip(),
+            expected=self.query_one("#expected", TextArea).text.strip(),
+            impact=list(Impact)[impact or 0],
+            criterion=self._criterion,
+            repair=self.query_one("#repair", TextArea).text.strip(),
+        )
+
+    def _say(self, message: str) -> None:
+        self.query_one("#message", Static).update(Text(visible(message), part_styles(self.app)["error"]))
+
+    def action_keep(self) -> None:
+        """Keep the defect and close; where it cannot be written, say why and stay."""
+        try:
+            kept = self._keep(self._entered())
+        except CasebookError as error:
+            self._say(f"! {error}")
+            return
+        self.dismiss(kept)
+
+    def action_drop(self) -> None:
+        """Close without keeping; where something was entered, only when asked twice."""
+        if self._entered() != self._defect and not self._warned:
+            self._warned = True
+            self._say("! What you entered is not kept yet: Ctrl+S keeps it, Esc again drops it.")
+            return
+        self.dismiss(None)

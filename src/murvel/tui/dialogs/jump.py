@@ -1,0 +1,51 @@
+"""Which kind to jump to: the letters, shown after a bracket, until one is pressed."""
+
+from __future__ import annotations
+
+from rich.text import Text
+from textual import events
+from textual.app import ComposeResult
+from textual.screen import ModalScreen
+from textual.widgets import Static
+
+from murvel.reader.kinds import BY_LETTER, KINDS, Kind
+from murvel.reader.session import Direction
+from murvel.tui.widgets.palette import part_styles
+
+
+class JumpLetters(ModalScreen[Kind | None]):
+    """Waits for one key: a kind's letter answers with the kind, any other key with None."""
+
+    DEFAULT_CSS = """
+    JumpLetters { background: transparent; align: left bottom; }
+    JumpLetters > Static { dock: bottom; width: 100%; height: auto; background: $panel; padding: 0 1;
+                           border-top: solid $primary; }
+    """
+
+    def __init__(self, direction: Direction) -> None:
+        super().__init__()
+        self._direction = direction
+
+    def compose(self) -> ComposeResult:
+        """One block of letters."""
+        styles = part_styles(self.app)
+        on = self._direction is Direction.FORWARD
+        text = Text(f"{']' if on else '['}  jump {'on' if on else 'back'} to the {'next' if on else 'previous'}:  ")
+        text.stylize(styles["strong"])
+        levels = [kind for kind in KINDS if kind.letter.isdigit()]
+        for kind in KINDS:
+            if kind in levels[1:]:
+                continue
+            letter = f"{levels[0].letter}-{levels[-1].letter}" if kind is levels[0] else kind.letter
+            words = "heading of that level" if kind is levels[0] else kind.singular
+            text.append(f"{letter}\u00a0", styles["mark"])
+            text.append(words.replace(" ", "\u00a0") + "   ", styles["plain"])
+        text.append("Esc ", styles["mark"])
+        text.append("stay", styles["role"])
+        yield Static(text)
+
+    def on_key(self, event: events.Key) -> None:
+        """Take the key, whichever it is."""
+        event.stop()
+        event.prevent_default()
+        self.dismiss(BY_LETTER.get(event.character or ""))

@@ -1,0 +1,1 @@
+"""The widgets of the views; each shows what the core's session holds and sends messages."""

@@ -1,0 +1,67 @@
+"""Heard: the running log of what was announced, numbered, the newest at the bottom."""
+
+from __future__ import annotations
+
+from rich.console import Group
+from rich.padding import Padding
+from rich.text import Text
+from textual.widgets import OptionList
+from textual.widgets.option_list import Option
+
+from murvel.page.text import visible
+from murvel.reader.session import Heard, ReadingSession
+from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.wording import pieces, styled
+
+KEPT = 300
+"""How many entries are shown; the session's log holds all."""
+
+
+class HeardLog(OptionList):
+    """The log. An entry can be picked and turned into a defect's evidence."""
+
+    DEFAULT_CSS = """
+    HeardLog { border: round $frame; border-title-color: $primary; padding: 0 1; height: 1fr;
+               background: $background; scrollbar-size-vertical: 1; scrollbar-gutter: stable; }
+    HeardLog:focus { border: round $primary; background-tint: $background 0%; }
+    """
+
+    def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self.session = session
+        self.border_title = "Heard"
+        self._shown = 0
+
+    def on_mount(self) -> None:
+        """Follow the theme."""
+        self.app.theme_changed_signal.subscribe(self, lambda _: self._again())
+
+    def _again(self) -> None:
+        self.clear_options()
+        self._shown = 0
+        self.show_session()
+
+    def show_session(self) -> None:
+        """Add what was heard since the last time, and stand at the newest."""
+        log = self.session.log
+        fresh = log[max(self._shown, len(log) - KEPT) :]
+        self._shown = len(log)
+        styles = part_styles(self.app)
+        self.add_options([Option(_entry(entry, styles), id=str(entry.number)) for entry in fresh])
+        while self.option_count > KEPT:
+            self.remove_option_at_index(0)
+        if self.option_count:
+            self.highlighted = self.option_count - 1
+        self.scroll_end(animate=False)
+
+    def picked(self) -> Heard | None:
+        """Return the entry that is picked, None where there is none."""
+        if self.highlighted is None:
+            return None
+        number = self.get_option_at_index(self.highlighted).id
+        return self.session.log[int(number) - 1] if number else None
+
+
+def _entry(entry: Heard, styles: dict[str, str]) -> Group:
+    move = Text(f"{entry.number:>3} {visible(entry.move)}", styles["faint"])
+    return Group(move, Padding(styled(pieces(entry.utterance), styles), (0, 0, 0, 4)))

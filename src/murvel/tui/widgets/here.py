@@ -1,0 +1,109 @@
+"""Here: the facts about the node the last announcement was about, with its name trace as a ladder."""
+
+from __future__ import annotations
+
+from rich.console import Group
+from rich.text import Text
+from textual.app import ComposeResult
+from textual.containers import VerticalScroll
+from textual.widgets import Static
+
+from murvel.page.places import xpath
+from murvel.page.text import visible
+from murvel.reader.session import ReadingSession
+from murvel.tree.model import Node
+from murvel.tree.naming import Outcome, Step
+from murvel.tree.roles import NAME_PROHIBITED
+from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table
+
+_RUNGS = {
+    Outcome.WON: ("● wins", "strong"),
+    Outcome.BEATEN: ("○ beaten", "plain"),
+    Outcome.EMPTY: ("○ empty", "plain"),
+    Outcome.ABSENT: ("  absent", "faint"),
+    Outcome.NOT_ALLOWED: ("× not for", HOLE),
+}
+_LABEL_WIDTH = 10
+
+
+class Here(VerticalScroll):
+    """The facts about one node."""
+
+    DEFAULT_CSS = """
+    Here { border: round $frame; border-title-color: $primary; padding: 0 1; height: 1fr; scrollbar-size-vertical: 1; }
+    Here:focus { border: round $primary; }
+    Here > Static { height: auto; }
+    """
+
+    def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self.session = session
+        self.border_title = "Here"
+
+    def compose(self) -> ComposeResult:
+        """One text, made anew for each node."""
+        yield Static()
+
+    def on_mount(self) -> None:
+        """Follow the theme."""
+        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_session())
+
+    def show_session(self) -> None:
+        """Show the node the session is at."""
+        node = self.session.node
+        self.query_one(Static).update(Text("Nothing to read.") if node is None else self._facts(node))
+        self.scroll_home(animate=False)
+
+    def _facts(self, node: Node) -> Group:
+        styles = part_styles(self.app)
+        rows: list[tuple[str, Text]] = []
+
+        def fact(label: str, value: str, style: str) -> None:
+            rows.append((label, Text(value, styles[style])))
+
+        fact("role", node.role, "plain")
+        if node.name:
+            fact("name", visible(node.name), "strong")
+        elif node.role in NAME_PROHIBITED:
+            fact("name", "none: this role has no name", "faint")
+        else:
+            fact("name", HOLE_TEXT, HOLE)
+        rows.extend(_ladder(self.session.tree.name_trace(node), styles))
+        if node.description:
+            fact("described", f"{visible(node.description)} ({node.description_from})", "description")
+        if node.value:
+            fact("value", visible(node.value), "value")
+        for name, state in node.states.items():
+            fact(
+                "state",
+                f"{name} {str(state).lower() if isinstance(state, bool) else visible(str(state))}",
+                "state",
+            )
+        stops = self.session.tree.stops
+        if node in stops:
+            fact("Tab", f"stop {stops.index(node) + 1} of {len(stops)}", "plain")
+        document = self.session.tree.document
+        position = document.position(node.element)
+        place = f"line {position.line}, column {position.column}" if position else "no start tag: the parser added it"
+        fact("source", place, "plain")
+        fact("XPath", visible(xpath(node.element)), "faint")
+        snippet = visible(document.snippet(node.element, 240), keep_lines=True)
+        return Group(facts_table(rows, styles["faint"], _LABEL_WIDTH), Text(f"\n{snippet}", styles["role"]))
+
+
+def _ladder(steps: list[Step], styles: dict[str, str]) -> list[tuple[str, Text]]:
+    """Return a rung for each source in order of precedence; neighbours that are absent share one."""
+    rungs: list[tuple[str, Text]] = []
+    absent = False
+    for step in steps:
+        label, style = _RUNGS[step.outcome]
+        if step.outcome is Outcome.ABSENT and absent:
+            rungs[-1][1].append(f", {step.source}", styles[style])
+            continue
+        absent = step.outcome is Outcome.ABSENT
+        text = Text(visible(step.given) or str(step.source), styles[style])
+        if step.text and not step.given.endswith(f'="{step.text}"'):
+            text.append(f" “{visible(step.text)}”", styles[style])
+        rungs.append((label, text))
+    return rungs

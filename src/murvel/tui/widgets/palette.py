@@ -1,0 +1,37 @@
+"""Styles by kind of part, from the theme's variables."""
+
+from __future__ import annotations
+
+from textual.app import App
+
+from murvel.casebook.defect import Impact
+from murvel.reader.utterance import PartKind
+from murvel.tui.widgets.wording import HOLE
+
+WEIGHT = {Impact.BLOCKS: "●●●●", Impact.HINDERS: "●●●○", Impact.SLOWS: "●●○○", Impact.IRRITATES: "●○○○"}
+"""How heavy an impact is, as filled circles: a sign beside its word."""
+
+
+def part_styles(app: App[object]) -> dict[str, str]:
+    """Return rich styles for each kind of part in the theme that is on; with NO_COLOR only weight and slant remain."""
+    colour = app.theme_variables
+    return {
+        PartKind.CONTEXT.value: colour["part-context"],
+        PartKind.NAME.value: f"bold {colour['part-name']}",
+        PartKind.TEXT.value: colour["part-text"],
+        PartKind.ROLE.value: colour["part-role"],
+        PartKind.STATE.value: colour["part-state"],
+        PartKind.VALUE.value: colour["part-value"],
+        PartKind.POSITION.value: colour["faint"],
+        PartKind.DESCRIPTION.value: f"italic {colour['part-role']}",
+        PartKind.NOTICE.value: f"italic {colour['part-state']}",
+        HOLE: f"{colour['hole']} on {colour['hole-ground']}",
+        "faint": colour["faint"],
+        "plain": colour["part-text"],
+        "strong": f"bold {colour['part-name']}",
+        "mark": colour["part-context"],
+        "error": f"bold {colour['error']}",
+        "rail-landmark": colour["rail-landmark"],
+        "rail-group": colour["rail-group"],
+        "cursor": f"on {colour['cursor-ground']}",
+    }

@@ -1,0 +1,212 @@
+"""The readout on the screen: rails, times and what is heard, of which only the visible lines are made."""
+
+from __future__ import annotations
+
+from rich.segment import Segment
+from rich.style import Style
+from textual import events
+from textual.geometry import Region, Size
+from textual.message import Message
+from textual.scroll_view import ScrollView
+from textual.strip import Strip
+
+from murvel.page.text import visible
+from murvel.reader.readout import RAIL_ROLES, Container
+from murvel.reader.session import ReadingSession
+from murvel.reader.timing import clock
+from murvel.reader.utterance import PartKind, Utterance
+from murvel.reader.voice import entered_containers
+from murvel.tree.roles import LANDMARKS
+from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.wording import Piece, pieces, slice_pieces, wrap
+
+MAX_RAILS = 8
+"""How many rails are drawn beside each other; those further in are left out."""
+
+_MARK_WIDTH = 3
+_TIME_WIDTH = 6
+
+
+class ReadoutView(ScrollView, can_focus=True):
+    """The column of what is heard, with the cursor's item and the focus marked.
+
+    A row is a line of an item, or the opening of a rail. Rows are found by number in two flat lists, so that a page of
+    20,000 items costs no more to draw than the screen is high.
+    """
+
+    DEFAULT_CSS = """
+    ReadoutView { background: $background; scrollbar-size-vertical: 1; overflow-x: hidden; overflow-y: scroll; }
+    """
+
+    class Chosen(Message):
+        """An item was clicked."""
+
+        def __init__(self, item: int) -> None:
+            self.item = item
+            super().__init__()
+
+    def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self.session = session
+        self._pieces: list[list[Piece]] = [pieces(_without_rails(each)) for each in session.spoken.utterances]
+        self._texts = ["".join(text for text, _ in each) for each in self._pieces]
+        self._rails = _rails_by_item(session)
+        self._opened = _openings(session)
+        self._rows: list[tuple[int, int]] = []
+        """(item, line) of each row; a negative line -1-n is the opening of the item's nth rail."""
+        self._first_row: list[int] = []
+        """The row of each item's first line."""
+        self._styles: dict[str, Style] = {}
+        self._made_for = 0
+
+    # What the view shows
+
+    def show_session(self) -> None:
+        """Show where the session stands now."""
+        item = self.session.item
+        if item is not None and self._first_row:
+            row = self._first_row[item.index]
+            opening = len(self._opened[item.index])
+            height = len(self._lines_of(item.index))
+            self.scroll_to_region(Region(0, row - opening, 1, opening + height + 1), animate=False, force=True)
+        self.refresh()
+
+    def row_of(self, item: int) -> int:
+        """Return the row at which an item begins, counted from the top of the readout."""
+        return self._first_row[item]
+
+    def screenful(self) -> int:
+        """Return how many items a screenful holds around the cursor."""
+        return max(1, self.size.height - 4)
+
+    # How it is drawn
+
+    def on_mount(self) -> None:
+        """Follow the theme."""
+        self.app.theme_changed_signal.subscribe(self, lambda _: self._restyle())
+        self._restyle()
+
+    def _restyle(self) -> None:
+        self._styles = {name: Style.parse(style) for name, style in part_styles(self.app).items()}
+        self.refresh()
+
+    def on_resize(self, event: events.Resize) -> None:
+        """Wrap again where the width has changed."""
+        width = self.scrollable_content_region.width
+        if width and width != self._made_for:
+            self._make_rows(width)
+            self.show_session()
+
+    def _make_rows(self, width: int) -> None:
+        self._made_for = width
+        rows: list[tuple[int, int]] = []
+        first_row = []
+        for item in range(len(self._texts)):
+            rows.extend((item, -1 - number) for number in range(len(self._opened[item])))
+            first_row.append(len(rows))
+            rows.extend((item, line) for line in range(len(self._lines_of(item))))
+        self._rows, self._first_row = rows, first_row
+        self.virtual_size = Size(width, len(rows) + 1)
+
+    def _lines_of(self, item: int) -> list[tuple[int, int]]:
+        return wrap(self._texts[item], self._made_for - self._margin(item))
+
+    def _margin(self, item: int) -> int:
+        return _MARK_WIDTH + _TIME_WIDTH + 2 * min(len(self._rails[item]), MAX_RAILS)
+
+    def render_line(self, y: int) -> Strip:
+        """Return one line of the visible part."""
+        row = y + self.scroll_offset.y
+        width = self.scrollable_content_region.width
+        if not 0 <= row < len(self._rows):
+            return Strip.blank(width, self.rich_style)
+        item, line = self._rows[row]
+        segments = self._opening(item, -1 - line) if line < 0 else self._item_line(item, line)
+        strip = Strip(segments).adjust_cell_length(width)
+        ground = self.rich_style
+        if line >= 0 and self.session.item is not None and self.session.item.index == item:
+            ground += self._styles["cursor"]
+        return strip.apply_style(ground)
+
+    def _opening(self, item: int, number: int) -> list[Segment]:
+        opened = self._opened[item][number]
+        chain = self._rails[item]
+        depth = chain.index(opened)
+        segments = [Segment(" " * (_MARK_WIDTH + _TIME_WIDTH))]
+        for outer in chain[: min(depth, MAX_RAILS)]:
+            segments.append(Segment("│ ", self._rail_style(outer)))
+        style = self._rail_style(opened)
+        if depth < MAX_RAILS:
+            segments.append(Segment("╭╴", style))
+        segments.append(Segment(visible(self.session.voice.context(opened.node)), style))
+        return segments
+
+    def _item_line(self, item: int, line: int) -> list[Segment]:
+        styles = self._styles
+        lines = self._lines_of(item)
+        segments = [
+            self._mark(item, line),
+            Segment(self._time(item) if line == 0 else " " * _TIME_WIDTH, styles["faint"]),
+        ]
+        last_line = line == len(lines) - 1
+        for rail in self._rails[item][:MAX_RAILS]:
+            closes = last_line and rail.last == item
+            segments.append(Segment("╰ " if closes else "│ ", self._rail_style(rail)))
+        start, end = lines[line]
+        segments.extend(Segment(text, styles.get(kind)) for text, kind in slice_pieces(self._pieces[item], start, end))
+        return segments
+
+    def _mark(self, item: int, line: int) -> Segment:
+        if line:
+            return Segment(" " * _MARK_WIDTH)
+        cursor = self.session.item is not None and self.session.item.index == item
+        focus = False
+        if self.session.focus is not None:
+            first = self.session.readout.first_object(self.session.focus)
+            focus = first is not None and first.item.index == item
+        text = ("►" if cursor else " ") + ("◆" if focus else " ") + " "
+        return Segment(text, self._styles["mark"])
+
+    def _time(self, item: int) -> str:
+        return f"{clock(self.session.spoken.starts[item]):>{_TIME_WIDTH - 1}} "
+
+    def _rail_style(self, rail: Container) -> Style:
+        return self._styles["rail-landmark" if rail.node.role in LANDMARKS else "rail-group"]
+
+    # The mouse
+
+    def on_click(self, event: events.Click) -> None:
+        """Go to the item that was clicked."""
+        row = event.y + self.scroll_offset.y
+        if 0 <= row < len(self._rows):
+            self.post_message(self.Chosen(self._rows[row][0]))
+
+
+def _without_rails(utterance: Utterance) -> Utterance:
+    """The contexts of an item stand where its rails open, and not again in its line."""
+    return Utterance(tuple(part for part in utterance.parts if part.kind is not PartKind.CONTEXT))
+
+
+def _rails_by_item(session: ReadingSession) -> list[list[Container]]:
+    """The rails beside each item, the outermost first; items with the same container share one list."""
+    known: dict[int, list[Container]] = {}
+    rails = []
+    for item in session.readout.items:
+        container = item.container
+        key = id(container)
+        if key not in known:
+            chain = container.chain() if container is not None else []
+            known[key] = [each for each in chain if each.node.role in RAIL_ROLES]
+        rails.append(known[key])
+    return rails
+
+
+def _openings(session: ReadingSession) -> list[list[Container]]:
+    """The rails that open before each item."""
+    openings = []
+    before: Container | None = None
+    for item in session.readout.items:
+        entered = entered_containers(before, item.container) if item.container is not before else []
+        openings.append([each for each in entered if each.node.role in RAIL_ROLES])
+        before = item.objects[-1].container
+    return openings

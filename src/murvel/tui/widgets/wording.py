@@ -1,0 +1,103 @@
+"""Utterances as styled pieces of text: the name stands out, the role is quiet, a missing name is a visible hole."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from rich.cells import cell_len
+from rich.table import Table
+from rich.text import Text
+
+from murvel.page.text import visible
+from murvel.reader.utterance import Part, PartKind, Utterance, separated
+
+HOLE = "hole"
+HOLE_TEXT = "▒ no name ▒"
+"""What stands where a name is missing; it is not heard."""
+
+Piece = tuple[str, str]
+"""Text that is safe to show, and the kind of part whose style it has; "" for what separates parts."""
+
+_MARKS = {PartKind.STATE: "▪ ", PartKind.VALUE: "= ", PartKind.DESCRIPTION: "– "}
+"""Signs beside colour for the kinds that are easily taken for text."""
+
+
+def pieces(utterance: Utterance) -> list[Piece]:
+    """Return an utterance as pieces; parts other than running text stand two spaces apart."""
+    separators = {id(part): separator for part, separator in separated(utterance.parts)}
+    result: list[Piece] = []
+    for part in utterance.parts:
+        if part.is_missing_name:
+            _append(result, "  ", HOLE_TEXT, HOLE)
+        elif part.text:
+            after_hole = bool(result) and result[-1][1] == HOLE
+            separator = "  " if after_hole or "," in separators[id(part)] else separators[id(part)]
+            _append(result, separator, _shown(part), part.kind.value)
+    return result
+
+
+def _append(result: list[Piece], separator: str, text: str, kind: str) -> None:
+    if result and separator:
+        result.append((separator, ""))
+    result.append((text, kind))
+
+
+def _shown(part: Part) -> str:
+    return _MARKS.get(part.kind, "") + visible(part.text)
+
+
+def wrap(text: str, width: int) -> list[tuple[int, int]]:
+    """Return where each line of `text` begins and ends so that none is wider than `width` cells.
+
+    Lines break at spaces; a word that is too wide is cut.
+    """
+    width = max(width, 1)
+    if len(text) <= width and (text.isascii() or cell_len(text) <= width):
+        return [(0, len(text))]
+    measure = len if text.isascii() else cell_len
+    lines: list[tuple[int, int]] = []
+    start = 0
+    while start < len(text):
+        end = min(len(text), start + width)
+        while end > start + 1 and measure(text[start:end]) > width:
+            end -= 1
+        if end < len(text) and text[end] != " ":
+            space = text.rfind(" ", start + 1, end)
+            end = space if space > start else end
+        lines.append((start, end))
+        start = end
+        while start < len(text) and text[start] == " ":
+            start += 1
+    return lines or [(0, 0)]
+
+
+def slice_pieces(all_pieces: Iterable[Piece], start: int, end: int) -> list[Piece]:
+    """Return the part of pieces between two offsets of their joined text."""
+    result: list[Piece] = []
+    offset = 0
+    for text, kind in all_pieces:
+        low, high = max(start - offset, 0), min(end - offset, len(text))
+        if low < high:
+            result.append((text[low:high], kind))
+        offset += len(text)
+        if offset >= end:
+            break
+    return result
+
+
+def facts_table(facts: Iterable[tuple[str, Text]], label_style: str, label_width: int) -> Table:
+    """Return labels with their values beside them; a value goes on below itself, not below its label."""
+    table = Table.grid(padding=(0, 1, 0, 0), expand=True)
+    table.add_column(width=label_width, style=label_style, no_wrap=True)
+    table.add_column(ratio=1, overflow="fold")
+    for label, value in facts:
+        table.add_row(Text(label), value)
+    return table
+
+
+def styled(all_pieces: Iterable[Piece], styles: dict[str, str]) -> Text:
+    """Return pieces as rich text, with a style for each kind."""
+    text = Text()
+    for piece, kind in all_pieces:
+        text.append(piece, styles.get(kind, ""))
+    return text
