@@ -1,4 +1,7 @@
-"""The commands of `murvel`."""
+"""The commands of `murvel`.
+
+What only one command needs is imported inside it: reading a page should not wait for a database to load.
+"""
 
 from __future__ import annotations
 
@@ -13,11 +16,7 @@ import typer
 from typer.exceptions import TyperException
 
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.store import SUFFIX, Casebook, is_casebook
-from murvel.casebook.work import last_page
 from murvel.cli.output import Exit, prepare_streams, print_error, print_lines, reader_went_away
-from murvel.demo import site
-from murvel.demo.tour import tour
 from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH, open_document
 from murvel.page.sources import STANDARD_INPUT
@@ -25,7 +24,7 @@ from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.errors import ReportError
-from murvel.report.write import Format, render, write
+from murvel.report.formats import Format
 from murvel.tree.build import build_tree
 from murvel.tree.write import to_json, to_text
 
@@ -46,9 +45,13 @@ WidthOption = Annotated[
 ]
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
-DemoPage = StrEnum("DemoPage", {name: name for name in site.PAGES})  # type: ignore[misc]
 
-_WELCOME = DemoPage("welcome")
+
+class DemoPage(StrEnum):
+    """The demo's pages."""
+
+    WELCOME = "welcome"
+    PLOTS = "plots"
 
 
 class TreeFormat(StrEnum):
@@ -68,6 +71,9 @@ def open_page(
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
     """Open a page in the full-screen application."""
+    from murvel.casebook.store import SUFFIX, is_casebook
+    from murvel.casebook.work import last_page
+
     path = Path(page)
     if casebook is None and is_casebook(path):
         casebook = path
@@ -78,10 +84,13 @@ def open_page(
 
 @app.command("demo")
 def demo(
-    page: Annotated[DemoPage, typer.Argument(metavar="PAGE", help="welcome or plots.")] = _WELCOME,
+    page: Annotated[DemoPage, typer.Argument(metavar="PAGE", help="welcome or plots.")] = DemoPage.WELCOME,
     repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
 ) -> None:
     """Open the demo, Fernhollow Allotments; without a terminal, show the same as plain text."""
+    from murvel.demo import site
+    from murvel.demo.tour import tour
+
     if not _has_terminal():
         print_lines(tour(date.today()))
         return
@@ -152,6 +161,9 @@ def report(
     ] = None,
 ) -> None:
     """Report the documented defects, for those who repair them."""
+    from murvel.casebook.store import Casebook
+    from murvel.report.write import render, write
+
     with Casebook(casebook, read_only=True) as book:
         text = render(book, to, date.today())
     if output is None:
@@ -171,7 +183,6 @@ def _has_terminal() -> bool:
 
 
 def _run_application(address: str, casebook: Path, width: int) -> None:
-    # Imported here: the line commands start without the interface's libraries.
     from murvel.casebook.work import open_work
     from murvel.tui.app import MurvelApp
 

@@ -9,10 +9,8 @@ from pathlib import Path
 from murvel.casebook.store import SUFFIX
 from murvel.page.errors import PageError
 
-PAGES = ("welcome", "plots")
-"""The demo's pages by the names they are asked for."""
-
 _FILES = {"welcome": "index.html", "plots": "plots.html"}
+"""The demo's pages by the names they are asked for."""
 
 
 def page_path(folder: Path, name: str, *, repaired: bool) -> Path:

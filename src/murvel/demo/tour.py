@@ -14,7 +14,8 @@ from murvel.demo.site import casebook_path, install, page_path
 from murvel.reader.kinds import BY_ID
 from murvel.reader.session import Direction
 from murvel.reader.timing import clock
-from murvel.report.write import Format, render
+from murvel.report.formats import Format
+from murvel.report.write import render
 
 
 def tour(made: date) -> Iterator[str]:

@@ -8,8 +8,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import unquote, urljoin, urlsplit
 
-import httpx
-
 from murvel.page.errors import PageError
 from murvel.page.text import visible
 
@@ -80,7 +78,7 @@ def _must_be_markup(fetched: Fetched) -> None:
     if not fetched.data.strip():
         raise PageError(f"{name} is empty; check that the page was saved completely.")
     head = fetched.data[:1024]
-    if b"\x00" in head and not head.startswith((b"\xfe\xff", b"\xff\xfe")):
+    if head.count(0) > 3 and not head.startswith((b"\xfe\xff", b"\xff\xfe")):
         raise PageError(f"{name} is not HTML but binary data; give a page, or the folder that holds its index.html.")
 
 
@@ -115,6 +113,8 @@ def _from_disk(address: str) -> Fetched:
 
 
 def _from_web(address: str) -> Fetched:
+    import httpx  # only here: most pages are files, and a command on one should not wait for it to load
+
     name = visible(address)
     deadline = time.monotonic() + MAX_SECONDS
     try:

@@ -6,7 +6,6 @@ import os
 import re
 import tempfile
 from datetime import date
-from enum import StrEnum
 from pathlib import Path
 
 import jinja2
@@ -15,14 +14,7 @@ from murvel.casebook.store import Casebook
 from murvel.page.text import visible
 from murvel.report.content import gather
 from murvel.report.errors import ReportError
-
-
-class Format(StrEnum):
-    """The forms a report comes in."""
-
-    HTML = "html"
-    MARKDOWN = "markdown"
-
+from murvel.report.formats import Format
 
 _TEMPLATES = {Format.HTML: "report.html.jinja", Format.MARKDOWN: "report.md.jinja"}
 
