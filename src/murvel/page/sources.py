@@ -87,8 +87,8 @@ def _shown(address: str) -> str:
 
 
 def _page_path(address: str) -> Path:
-    path = Path(unquote(urlsplit(address).path) if address.lower().startswith("file:") else address).expanduser()
     try:
+        path = Path(unquote(urlsplit(address).path) if address.lower().startswith("file:") else address).expanduser()
         if path.is_dir():
             for name in _INDEX_NAMES:
                 if (path / name).is_file():

@@ -9,13 +9,13 @@ from murvel.tree.model import Node, Tree
 from murvel.tree.naming import NameFrom, Naming
 from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
 from murvel.tree.semantics import Hiding, Semantics
-from murvel.tree.states import states_of
+from murvel.tree.states import may_have_states, states_of
 from murvel.tree.values import value_of
 
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
 
 # Elements whose content is a fallback or a value, not content of the page.
-_REPLACED = frozenset({"audio", "canvas", "embed", "iframe", "meter", "object", "progress", "textarea", "video"})
+_REPLACED = frozenset({"audio", "canvas", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"})
 
 _KEEPS_SPACE = frozenset({"pre", "pre-wrap", "pre-line", "break-spaces"})
 
@@ -89,7 +89,7 @@ class _Builder:
                     self.rendered.append(element)
                 stack.extend((child, None) for child in reversed(element.children) if isinstance(child, Element))
             return
-        is_block = not element.style.is_inline
+        is_block = not element.style.is_inline and element.tag not in ("option", "optgroup")
         if is_block or element.tag == "br":
             self.line.end()
         node: Node | None = None
@@ -109,6 +109,8 @@ class _Builder:
         if element.tag in _REPLACED or (element.tag == "svg" and node is not None):
             self.line.add_object()
             return
+        if element.tag == "select":
+            self.line.add_object()
         below = node if node is not None else parent
         if node is not None and node.role in PRESENTATIONAL_CHILDREN:
             self.line.add_object()
@@ -132,14 +134,11 @@ class _Builder:
         attributes = element.attributes
         if role not in NAME_PROHIBITED:
             node.name, node.name_from = self.naming.name(element, role)
-        if attributes or element.tag in ("select", "textarea", "input"):
-            states = states_of(element, role)
-            if states:
-                node.states = states
+        if may_have_states(element, role):
+            node.states = states_of(element, role) or node.states
+        if attributes:
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
-            node.value = value_of(element, role)
-        elif role in ("heading", "disclosure", "option") or element.tag in ("button", "fieldset", "optgroup"):
-            node.states = states_of(element, role)
+        node.value = value_of(element, role)
         return node
 
     def _with_generated(

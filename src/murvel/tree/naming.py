@@ -94,6 +94,8 @@ _DEFAULT_BUTTON_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit Q
 _VALUE_BUTTONS = frozenset({"button", "submit", "reset"})
 _TAKES_PLACEHOLDER = frozenset({"", "text", "search", "tel", "url", "email", "password", "number"})
 _ADJUSTABLE_TEXT = frozenset({"textbox", "searchbox"})
+_RUNS_ON = frozenset({"inline", "contents", "ruby", "ruby-text", "ruby-base"})
+_ATOMIC = frozenset({"br", "canvas", "embed", "iframe", "img", "object", "svg", "video"})
 _NEVER_CONTENT = frozenset({"script", "style", "template", "noframes", "noembed"})
 
 
@@ -294,7 +296,7 @@ class Naming:
                     parts.append(child.data)
             else:
                 text = known[child.order]
-                parts.append(text if child.style.is_inline and child.tag != "br" else f" {text} ")
+                parts.append(f" {text} " if _stands_apart(child) else text)
         if style.after and own_text:
             parts.append(style.after)
         return "".join(parts)
@@ -352,6 +354,11 @@ class Naming:
         if role in RANGES and role not in ("progressbar", "meter", "separator"):
             return range_value(element, role) or ""
         return None
+
+
+def _stands_apart(element: Element) -> bool:
+    """Whether an element's text is set off by spaces: all that is not plainly inline (step 2F.i; docs/standards.md)."""
+    return element.style.display not in _RUNS_ON or element.tag in _ATOMIC
 
 
 def _takes_placeholder(element: Element) -> bool:

@@ -168,11 +168,11 @@ _HOST_ROLES = frozenset(
     ]
 )
 
-AUTHOR_ROLES: frozenset[str] = frozenset(ROLES) - _HOST_ROLES
-"""Tokens that count in a role attribute. Abstract roles (§5.3.1) must not be used and are not here."""
-
 ALIASES = {"presentation": "none", "image": "img", "directory": "list"}
 """Tokens that mean another role: §5.4 presentation, ARIA 1.3's image, and the deprecated directory."""
+
+AUTHOR_ROLES: frozenset[str] = (frozenset(ROLES) - _HOST_ROLES) | ALIASES.keys()
+"""Tokens that count in a role attribute. Abstract roles (§5.3.1) must not be used and are not here."""
 
 LANDMARKS: frozenset[str] = frozenset(name for name, role in ROLES.items() if role.landmark)
 

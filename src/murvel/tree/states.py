@@ -169,6 +169,11 @@ ARIA: dict[str, tuple[frozenset[str] | None, Callable[[str], State | None]]] = {
 _KEEPS_CASE = frozenset({"roledescription"})
 
 
+def may_have_states(element: Element, role: str) -> bool:
+    """Whether `states_of` can give anything; most elements need not be asked."""
+    return bool(element.attributes) or element.tag in _NATIVE or role in _DEFAULTS
+
+
 def states_of(element: Element, role: str) -> dict[str, State]:
     """Return the states and properties of an element in a role; native ones win over ARIA's (HTML-AAM 1.0 §3.5)."""
     states: dict[str, State] = {}

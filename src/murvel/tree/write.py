@@ -70,15 +70,19 @@ def to_text(tree: Tree) -> Iterator[str]:
         stack.extend((child, below) for child in reversed(node.children))
 
 
+def _quoted(text: str) -> str:
+    return visible(json.dumps(text, ensure_ascii=False))
+
+
 def _line(node: Node) -> str:
     parts = [node.role]
     if node.name:
-        parts.append(json.dumps(visible(node.name), ensure_ascii=False))
+        parts.append(_quoted(node.name))
     if node.value:
-        parts.append(f"value={json.dumps(visible(node.value), ensure_ascii=False)}")
+        parts.append(f"value={_quoted(node.value)}")
     for name, state in node.states.items():
         text = str(state).lower() if isinstance(state, bool) else visible(str(state))
         parts.append(f"{name}={text}")
     if node.description:
-        parts.append(f"description={json.dumps(visible(node.description), ensure_ascii=False)}")
+        parts.append(f"description={_quoted(node.description)}")
     return " ".join(parts)

@@ -5,7 +5,7 @@ _BLOCK = (
     "form frameset h1 h2 h3 h4 h5 h6 header hgroup hr html legend listing main menu nav ol optgroup option p "
     "plaintext pre search section summary ul xmp"
 )
-_NONE = "area base basefont datalist head link meta noembed noframes param rp script style template title source track"
+_NONE = "base basefont datalist head link meta noembed noframes param rp script style template title source track"
 _INLINE_BLOCK = "button input meter progress select textarea"
 
 DISPLAY: dict[str, str] = {

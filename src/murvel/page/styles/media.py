@@ -97,7 +97,7 @@ def _query(tokens: list[Any], screen: Screen) -> bool:
         held = _word(tokens[0]) in ("all", "screen")
         tokens = tokens[1:]
         if tokens:
-            if _word(tokens[0]) != "and":
+            if _word(tokens[0]) != "and" or len(tokens) == 1:
                 return False
             tokens = tokens[1:]
     condition = _condition(tokens, screen) if tokens else True

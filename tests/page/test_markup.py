@@ -1,0 +1,111 @@
+"""Places in the source: exact or absent, never wrong, and never at the document's cost."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from selectolax.lexbor import LexborHTMLParser
+
+from murvel.page.document import Document, Element
+from murvel.page.markup import mark_start_tags
+from murvel.page.parse import parse
+
+PIECES = st.sampled_from(
+    [
+        "<p>", "<b>", "</b>", "<i class=a>", "</i>", "<div id='x'>", "</div>", "<table>", "<tr>", "<td>", "</table>",
+        "<select>", "<option>", "</select>", "<script>", "</script>", "<style>", "</style>", "<textarea>",
+        "</textarea>",
+        "<title>", "</title>", "<svg>", "<path/>", "</svg>", "<![CDATA[", "]]>", "<!--", "-->", "--!>", "<!-->", "<!x>",
+        "<?y>", "</ >", "<a href=x<b>", '<a title="', '"', "'", "=", "<", ">", "/", "text", " ", "\n", "&amp;", "\x00",
+        "<body a=1>", "<html b=2>", "<head>", "<template>", "</template>", "<plaintext>", "<br/>", "<img src=a/b>",
+        "<frameset>", "<p =a>", "<p a = 'b' c>", "<noscript>", "</noscript>", "<form>", "</form>", "<math>", "<mi>",
+    ]
+)  # fmt: skip
+MARKUP = st.lists(PIECES, max_size=25).map("".join)
+
+
+def all_elements(document: Document) -> list[Element]:
+    return [document.root, *(each for each in document.root.descendants() if isinstance(each, Element))]
+
+
+@settings(max_examples=400, deadline=None)
+@given(MARKUP)
+def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
+    for element in all_elements(parse(markup, "-").document):
+        if element.offset is not None:
+            start = markup[element.offset + 1 : element.offset + 1 + len(element.tag)]
+            assert markup[element.offset] == "<"
+            assert start.replace("\x00", "�").lower() == element.tag.lower() or element.tag == "img"
+
+
+@settings(max_examples=400, deadline=None)
+@given(MARKUP)
+def test_marking_changes_nothing_in_the_document(markup: str) -> None:
+    expected: list[object] = []
+    root = LexborHTMLParser(markup).root
+    assert root is not None
+    for node in root.traverse(include_text=True):
+        if node.is_element_node:
+            expected.append((node.tag, {name: value or "" for name, value in node.attributes.items()}))
+        elif node.is_text_node:
+            expected.append(node.text_content or "")
+    document = parse(markup, "-").document
+    nodes = [document.root, *document.root.descendants()]
+    assert [(each.tag, each.attributes) if isinstance(each, Element) else each.data for each in nodes] == expected
+
+
+@pytest.mark.parametrize(
+    ("markup", "tag", "place"),
+    [
+        ("<p>a</p>\n<b>c", "b", (2, 1)),
+        ("<p>a\r\n  <b>c", "b", (2, 3)),
+        ("<p>a\rx<b>c", "b", (2, 2)),
+        ("ü€😀<b>c", "b", (1, 4)),
+        ("<!-- <b> --><b>", "b", (1, 13)),
+        ("<script>'<b>'</script><b>", "b", (1, 23)),
+        ('<a title="<b>"><b>', "b", (1, 16)),
+        ("<table><b>moved</b><tr><td>x</table>", "b", (1, 8)),
+        ("<title><b></title><textarea><b></textarea><b>", "b", (1, 43)),
+        ("<svg><title>t</title><path/></svg>", "path", None),
+        ("<svg><desc><b>t</b></desc></svg>", "b", (1, 12)),
+        ("<IMG ALT=x>", "img", (1, 1)),
+    ],
+)
+def test_places(markup: str, tag: str, place: tuple[int, int] | None) -> None:
+    document = parse(markup, "-").document
+    found = next(element for element in all_elements(document) if element.tag == tag)
+    if place is None:
+        assert document.position(found) in (None, (1, markup.index(f"<{tag}") + 1))
+    else:
+        assert document.position(found) == place
+
+
+@pytest.mark.parametrize("tag", ["html", "head", "body", "tbody"])
+def test_what_the_parser_adds_has_no_place(tag: str) -> None:
+    document = parse("<table><tr><td>x</table>", "-").document
+    found = next(element for element in all_elements(document) if element.tag == tag)
+    assert document.position(found) is None
+    assert document.snippet(found) == ""
+
+
+def test_the_marker_is_a_word_the_source_does_not_have() -> None:
+    marked = mark_start_tags('<p data-at="1" data-atx="2">')
+    assert marked.attribute == "data-atxx"
+    document = parse('<p data-at="1" data-atx="2">', "-").document
+    paragraph = next(element for element in all_elements(document) if element.tag == "p")
+    assert paragraph.attributes == {"data-at": "1", "data-atx": "2"}
+
+
+@pytest.mark.parametrize(
+    ("markup", "snippet"),
+    [
+        ("<p class=a>text</p> more", "<p class=a>text</p>"),
+        ("<p><p>x</p>", "<p>"),
+        ("<div><div>x</div></div>", "<div><div>x</div></div>…"),
+        ("<p>" + "x" * 900 + "</p>", "<p>" + "x" * 397 + "…"),
+        ("<p title='</p>'>x</p>", "<p title='</p>'>x</p>"),
+    ],
+)
+def test_snippets(markup: str, snippet: str) -> None:
+    document = parse(markup, "-").document
+    found = next(element for element in all_elements(document) if element.tag in ("p", "div"))
+    assert document.snippet(found) == snippet

@@ -1,0 +1,135 @@
+"""Style sheets: the cascade, and the few properties that decide what is exposed or said."""
+
+from pathlib import Path
+
+import pytest
+
+from murvel.page.document import Style
+from murvel.page.open import document_from_text, open_document
+from tests.support import document_of, element
+
+
+def style(css: str, markup: str = "<p class=a id=i>x</p>", tag: str = "p") -> Style:
+    return element(document_of(f"<style>{css}</style>{markup}"), tag).style
+
+
+@pytest.mark.parametrize(
+    ("css", "display"),
+    [
+        ("", "block"),
+        ("p{display:none}", "none"),
+        ("p{display:none} .a{display:block}", "block"),
+        (".a{display:none} p{display:block}", "none"),
+        (".a{display:none} #i{display:inline}", "inline"),
+        ("p{display:none !important} #i{display:block}", "none"),
+        ("p{display:none} p{display:flex}", "flex"),
+        ("p{display:nonsense}", "block"),
+        ("p{display:inline flow-root}", "inline-block"),
+        ("p{display:-webkit-box}", "flex"),
+        ("p{display:initial}", "inline"),
+        ("p{display:revert}", "block"),
+        ("p:hover{display:none}", "block"),
+        ("p:focus-visible{display:none}", "block"),
+        ("p:not(.b){display:none}", "none"),
+        ("p:is(.b, .a){display:none}", "none"),
+        (":where(#i){display:none} p{display:flex}", "flex"),
+        ("p::before{display:none}", "block"),
+        ("p, :nonsense(x){display:none}", "none"),
+        ("@media print{p{display:none}}", "block"),
+        ("@media screen{p{display:none}}", "none"),
+        ("@media (max-width: 600px){p{display:none}}", "block"),
+        ("@supports (display:grid){p{display:grid}}", "grid"),
+        ("@supports not (display:grid){p{display:none}}", "block"),
+        ("@layer one{p{display:none}} @layer two{p{display:grid}}", "grid"),
+        ("@layer two, one; @layer one{p{display:none}} @layer two{p{display:grid}}", "none"),
+        ("@layer one{#i{display:none}} p{display:grid}", "grid"),
+        ("@layer one{p{display:none !important}} p{display:grid !important}", "none"),
+        ("@font-face{display:none} @page{display:none}", "block"),
+        ("p{color:red;display:none;}}} garbage {", "none"),
+        ("\\70{display:none}", "none"),
+    ],
+)
+def test_the_cascade_of_display(css: str, display: str) -> None:
+    assert style(css).display == display
+
+
+@pytest.mark.parametrize(
+    ("attribute", "display"),
+    [
+        ("style='display:none'", "none"),
+        ("style='display:block' hidden", "block"),
+        ("hidden", "none"),
+        ("hidden=until-found", "block"),
+        ("popover", "none"),
+        ("style='DISPLAY : None !important'", "none"),
+        ("style='display:none;display:bogus'", "none"),
+    ],
+)
+def test_attributes(attribute: str, display: str) -> None:
+    assert style("", f"<p {attribute}>x").display == display
+
+
+def test_an_important_rule_beats_the_attribute() -> None:
+    assert style("p{display:none !important}", "<p style='display:block'>").display == "none"
+    assert style("p{display:none !important}", "<p style='display:block !important'>").display == "block"
+
+
+def test_inheritance() -> None:
+    markup = "<div><p><b>x</b></p></div>"
+    assert style("div{visibility:hidden}", markup, "b").visibility == "hidden"
+    assert style("div{visibility:hidden} p{visibility:initial}", markup, "b").visibility == "visible"
+    assert style("div{display:grid}", markup, "b").display == "inline"
+    assert style("p{white-space:pre}", markup, "b").white_space == "pre"
+    assert style("b{display:inherit}", markup, "b").display == "block"
+
+
+@pytest.mark.parametrize(
+    ("css", "before"),
+    [
+        ("p::before{content:'x'}", "x"),
+        ("p:before{content:'x' 'y'}", "xy"),
+        ("p::before{content:'→' / 'next'}", "next"),
+        ("p::before{content:'→' / ''}", ""),
+        ("p::before{content:attr(class)}", "a"),
+        ("p::before{content:url(x.png)}", ""),
+        ("p::before{content:counter(n) '. '}", ". "),
+        ("p::before{content:open-quote}", "“"),
+        ("p::before{content:none}", None),
+        ("p::before{content:'x'} p::before{content:normal}", None),
+        ("p::before{content:'x';display:none}", None),
+        ("p::before{content:'x';display:block}", " x "),
+        ("p::before{content:'x';visibility:hidden}", None),
+        ("::before{content:'x'}", "x"),
+        ("p::after{content:'x'}", None),
+    ],
+)
+def test_generated_content(css: str, before: str | None) -> None:
+    assert style(css).before == before
+
+
+def test_it_is_said_which_rule_hides() -> None:
+    document = document_of("<title>t</title>\n<style>\np { display: none }\n</style><p>x")
+    assert element(document, "p").style.hidden_by == "style element:3"
+
+
+def test_linked_sheets_and_imports(tmp_path: Path) -> None:
+    (tmp_path / "css").mkdir()
+    (tmp_path / "css" / "a.css").write_text('@import "b.css"; @import url("c.css") print; .y{display:grid}')
+    (tmp_path / "css" / "b.css").write_text('@import "a.css"; .x{display:none}')
+    (tmp_path / "css" / "c.css").write_text(".y{display:none}")
+    (tmp_path / "index.html").write_text(
+        "<link rel=stylesheet href=css/a.css?v=2><link rel='alternate stylesheet' href=css/c.css>"
+        "<link rel=stylesheet href=css/c.css media=print><link rel=stylesheet href=gone.css>"
+        "<link rel=stylesheet href=https://styles.example/x.css><p class=x>a</p><b class=y>c</b>"
+    )
+    document = open_document(str(tmp_path))
+    assert element(document, "p").style.display == "none"
+    assert element(document, "b").style.display == "grid"
+    assert len([problem for problem in document.problems if "was not read" in problem]) == 2
+    assert len([problem for problem in document.problems if "imports itself" in problem]) == 1
+
+
+def test_width_decides_media_queries() -> None:
+    markup = "<style>@media (max-width: 40rem){p{display:none}}</style><p>x"
+    assert element(document_from_text(markup, width=1280), "p").style.display == "block"
+    assert element(document_from_text(markup, width=600), "p").style.display == "none"

@@ -1,0 +1,67 @@
+"""What tests of every layer start from: documents, trees and sessions made of markup, and neutral case files.
+
+A case file holds cases of three parts: a line `=== title`, markup, a line `---`, and the lines expected of it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from murvel.page.document import Document, Element
+from murvel.page.open import document_from_text
+from murvel.reader.session import ReadingSession
+from murvel.tree.build import build_tree
+from murvel.tree.model import Node, Tree
+
+DEMO = Path(__file__).parent.parent / "src" / "murvel" / "demo" / "pages"
+
+
+@dataclass(frozen=True)
+class Case:
+    """A case of a case file."""
+
+    title: str
+    markup: str
+    expected: list[str]
+
+
+def cases(path: Path) -> Iterator[Case]:
+    """Yield the cases of a file."""
+    for block in path.read_text(encoding="utf-8").split("\n=== ")[1:]:
+        title, _, rest = block.partition("\n")
+        markup, _, expected = rest.partition("\n---\n")
+        yield Case(f"{path.stem}: {title}", markup, [line for line in expected.rstrip().splitlines() if line.strip()])
+
+
+def case_ids(folder: Path, name: str = "*") -> list[Case]:
+    """Return all cases of the files in a folder, for parametrizing; their titles are their ids."""
+    found = [case for path in sorted(folder.glob(f"{name}.txt")) for case in cases(path)]
+    assert found, f"no cases in {folder}"
+    return found
+
+
+def document_of(markup: str) -> Document:
+    """Return the document of markup."""
+    return document_from_text(markup)
+
+
+def tree_of(markup: str) -> Tree:
+    """Return the tree of markup."""
+    return build_tree(document_from_text(markup))
+
+
+def session_of(markup: str) -> ReadingSession:
+    """Return a session on markup; nothing has been announced yet."""
+    return ReadingSession(tree_of(markup))
+
+
+def element(document: Document, tag: str) -> Element:
+    """Return the first element with a tag."""
+    return next(node for node in document.root.descendants() if isinstance(node, Element) and node.tag == tag)
+
+
+def node(tree: Tree, role: str) -> Node:
+    """Return the first node of a role."""
+    return next(each for each in tree.nodes if each.role == role)
