@@ -27,6 +27,7 @@ _CONSTRUCT = re.compile(
     rf"<(?:(?P<start>[a-zA-Z][^{_S}/>]*+)(?={ATTRIBUTES})"
     rf"|/[a-zA-Z][^{_S}/>]*+{ATTRIBUTES}"
     r"|!--(?:-?>|(?:(?!--!?>)[\s\S])*+(?:--!?>|\Z))"
+    r"|(?P<unfinished>/?[a-zA-Z])"
     r"|[!?/][^>]*+(?:>|\Z))"
 )
 _REST_OF_TAG = re.compile(ATTRIBUTES)
@@ -66,6 +67,8 @@ def mark_start_tags(source: str) -> Marked:
     place = 0
     search, rest_of_tag = _CONSTRUCT.search, _REST_OF_TAG.match
     while (found := search(source, place)) is not None:
+        if found.group("unfinished"):
+            break  # a tag that the source ends in: the tokenizer drops it
         place = found.end()
         name = found.group("start")
         if name is None:

@@ -91,7 +91,7 @@ class _Builder:
 
     def __init__(self, marked: Marked, parser: LexborHTMLParser) -> None:
         self.marked = marked
-        self.marks_found = 0
+        self._marks: set[str] = set()
         self.ids: dict[str, Element] = {}
         self.by_memory: dict[int, Element] = {}
         self.order = 0
@@ -99,6 +99,11 @@ class _Builder:
         assert root is not None
         self.root = self._element(root, None)
         self._fill(root)
+
+    @property
+    def marks_found(self) -> int:
+        """How many marks an element has; several elements have the same where the parser copied one."""
+        return len(self._marks)
 
     def _fill(self, root: LexborNode) -> None:
         marker = self.marked.attribute
@@ -141,7 +146,7 @@ class _Builder:
         attributes = {name: value or "" for name, value in node.attributes.items()}
         mark = attributes.pop(self.marked.attribute, None)
         if mark is not None:
-            self.marks_found += 1
+            self._marks.add(mark)
         element = Element(
             tag, _namespace(tag, parent), attributes, parent, self.order, None if mark is None else int(mark)
         )

@@ -82,7 +82,8 @@ class ReadingSession:
         self.log: list[Heard] = []
         self._last: Kind | _Search | None = None
         self._targets: dict[str, list[Node]] = {}
-        self._anchor: int | None = None
+        self._anchor: tuple[Kind, int] | None = None
+        """The kind that was jumped to last and the node's id, until another move."""
         self._subject: Node | None = None
 
     # Where things are
@@ -158,11 +159,13 @@ class ReadingSession:
         self._last = kind
         word = "next" if direction is Direction.FORWARD else "previous"
         move = f"{word} {kind.singular}"
-        target = self._jump_target(self.targets(kind), direction)
+        target = self._jump_target(kind, direction)
         if target is None:
             where = "further on" if direction is Direction.FORWARD else "further back"
             return self._hear(move, notice(f"no {kind.singular} {where}"), self.node)
-        return self._land(move, target)
+        heard = self._land(move, target)
+        self._anchor = (kind, target.id)
+        return heard
 
     def repeat_jump(self, direction: Direction) -> Utterance:
         """Do the last jump or search again, in a direction of its own."""
@@ -253,10 +256,10 @@ class ReadingSession:
         self.log.append(Heard(len(self.log) + 1, move, utterance, node))
         return utterance
 
-    def _stand(self, at: Object, subject: Node, anchor: int | None = None) -> None:
+    def _stand(self, at: Object, subject: Node) -> None:
         self.cursor = at
         self._subject = subject
-        self._anchor = anchor
+        self._anchor = None
 
     def _step(self, move: str, by: int, edge: str) -> Utterance:
         item = self.item
@@ -291,7 +294,7 @@ class ReadingSession:
             objects = self._objects_within(node, first)
         else:
             objects = first.item.objects
-        self._stand(first, node, anchor=node.id)
+        self._stand(first, node)
         return self._hear(move, self.voice.say(objects, before), node)
 
     def _objects_within(self, node: Node, first: Object) -> Sequence[Object]:
@@ -300,25 +303,24 @@ class ReadingSession:
             end += 1
         return self.readout.objects[first.index : end]
 
-    def _jump_target(self, targets: list[Node], direction: Direction) -> Node | None:
-        """The next target from where the last jump landed; after other moves, from the cursor.
+    def _jump_target(self, kind: Kind, direction: Direction) -> Node | None:
+        """The next target from the one jumped to last; after other moves, from the cursor.
 
-        A node that begins at the cursor counts as reached when reading came upon it by itself, and is not jumped
-        to again.
+        A node that begins at the cursor counts as reached when reading came upon it by itself, or by a jump to
+        something else, and is not jumped to again.
         """
         if self.cursor is None:
             return None
+        targets = self.targets(kind)
         ids = [node.id for node in targets]
+        anchor = self._anchor[1] if self._anchor is not None and self._anchor[0] is kind else None
         if direction is Direction.FORWARD:
-            after = self._anchor if self._anchor is not None else self.cursor.node.id
-            at = bisect_right(ids, after)
+            at = bisect_right(ids, self.cursor.node.id if anchor is None else anchor)
             return targets[at] if at < len(targets) else None
-        if self._anchor is not None:
-            before = self._anchor
-        else:
+        if anchor is None:
             index = self.cursor.index
-            before = self.readout.objects[index - 1].node.id + 1 if index else 0
-        at = bisect_right(ids, before - 1) - 1
+            anchor = self.readout.objects[index - 1].node.id + 1 if index else 0
+        at = bisect_right(ids, anchor - 1) - 1
         return targets[at] if at >= 0 else None
 
     def _next_stop(self, forward: bool) -> Node | None:
@@ -335,7 +337,7 @@ class ReadingSession:
             return None
         if self.focus is not None and self.readout.first_object(self.focus) is self.cursor:
             return stops.index(self.focus)
-        if self._anchor is None and self.focus is None and self.cursor.index == 0:
+        if self.focus is None and self.cursor.index == 0:
             return -1  # nothing was done yet: Tab starts at the top, with the first object itself
         for index, stop in enumerate(stops):
             if stop.contains(self.cursor.node):

@@ -12,6 +12,8 @@ class PartKind(StrEnum):
     CONTEXT = "context"
     NAME = "name"
     TEXT = "text"
+    HEADING = "heading"
+    """Text of a heading: it is read on like text, and is the heading's name."""
     ROLE = "role"
     STATE = "state"
     VALUE = "value"
@@ -50,6 +52,7 @@ class Utterance:
         return "".join(pieces)
 
 
+_RUNNING = (PartKind.TEXT, PartKind.HEADING)
 _CLOSING = (".", ",", ";", ":", "!", "?", ")")
 _ENDING = (".", ",", ";", ":", "!", "?")
 
@@ -64,11 +67,11 @@ def separated(parts: tuple[Part, ...]) -> list[tuple[Part, str]]:
     for part in parts:
         if not part.text:
             continue
-        if before is None or before.kind is part.kind is PartKind.TEXT:
+        if before is None or (before.kind in _RUNNING and part.kind in _RUNNING):
             separator = ""
-        elif before.kind is PartKind.TEXT and part.kind is PartKind.NAME:
+        elif before.kind in _RUNNING and part.kind is PartKind.NAME:
             separator = "" if before.text.endswith(" ") or part.text.startswith(" ") else " "
-        elif part.kind is PartKind.TEXT and part.text.lstrip().startswith(_CLOSING):
+        elif part.kind in _RUNNING and part.text.lstrip().startswith(_CLOSING):
             separator = ""
         elif before.text.rstrip().endswith(_ENDING) and before.kind is PartKind.TEXT:
             separator = "" if before.text.endswith(" ") else " "
@@ -77,10 +80,6 @@ def separated(parts: tuple[Part, ...]) -> list[tuple[Part, str]]:
         result.append((part, separator))
         before = part
     return result
-
-
-SILENCE = Utterance(())
-"""Nothing is heard."""
 
 
 def notice(text: str) -> Utterance:

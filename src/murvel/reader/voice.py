@@ -52,7 +52,7 @@ class Voice:
                 container = each.container
             if each.node.is_text:
                 in_heading = container is not None and container.node.role == "heading"
-                parts.append(Part(PartKind.NAME if in_heading else PartKind.TEXT, each.text))
+                parts.append(Part(PartKind.HEADING if in_heading else PartKind.TEXT, each.text))
             else:
                 parts.extend(self.node_parts(each.node))
             following = objects[position + 1].container if position + 1 < len(objects) else None

@@ -15,7 +15,9 @@ from murvel.tree.values import value_of
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
 
 # Elements whose content is a fallback or a value, not content of the page.
-_REPLACED = frozenset({"audio", "canvas", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"})
+_REPLACED = frozenset(
+    {"audio", "canvas", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"}
+)
 
 _KEEPS_SPACE = frozenset({"pre", "pre-wrap", "pre-line", "break-spaces"})
 
@@ -115,8 +117,8 @@ class _Builder:
         if node is not None and node.role in PRESENTATIONAL_CHILDREN:
             self.line.add_object()
             return
-        if hidden is not None:
-            # Its text is not shown; elements inside may be visible again.
+        if not self.semantics.shows_text(element):
+            # Elements inside may be visible again, or be a summary.
             stack.extend((child, below) for child in reversed(element.children) if isinstance(child, Element))
             return
         if below is not None and (element.style.before or element.style.after):

@@ -284,8 +284,7 @@ class Naming:
     def _joined(self, element: Element, mode: _Mode) -> str:
         """Step 2F.i: before, children, after; what is not inline stands apart."""
         known = self._known[mode]
-        hidden = self._semantics.hidden(element) if mode is not _Mode.REFERENCED_HIDDEN else None
-        own_text = hidden is None or hidden.why is not Hiding.NOT_VISIBLE
+        own_text = mode is _Mode.REFERENCED_HIDDEN or self._semantics.shows_text(element)
         style = element.style
         parts: list[str] = []
         if style.before and own_text:

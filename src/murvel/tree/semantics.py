@@ -103,6 +103,12 @@ class Semantics:
         """Return why an element is not exposed, None where it is."""
         return self._hidden.get(element.order)
 
+    def shows_text(self, element: Element) -> bool:
+        """Whether text directly in an element is shown, given that the element is not hidden with all inside it."""
+        if element.style.visibility != "visible" or element.style.content_visibility == "hidden":
+            return False
+        return element.tag != "details" or "open" in element.attributes
+
     def labels(self, element: Element) -> list[Element]:
         """Return the label elements of a labelable element in document order (HTML §4.10.4)."""
         return self._labels.get(element.order, [])

@@ -18,6 +18,7 @@ def part_styles(app: App[object]) -> dict[str, str]:
     return {
         PartKind.CONTEXT.value: colour["part-context"],
         PartKind.NAME.value: f"bold {colour['part-name']}",
+        PartKind.HEADING.value: f"bold {colour['part-name']}",
         PartKind.TEXT.value: colour["part-text"],
         PartKind.ROLE.value: colour["part-role"],
         PartKind.STATE.value: colour["part-state"],

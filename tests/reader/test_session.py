@@ -1,0 +1,178 @@
+"""What holds for every session, whatever the page and the moves."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from murvel.reader.kinds import BY_ID, KINDS, Kind
+from murvel.reader.lists import LISTS, STOPS, entries
+from murvel.reader.readout import Readout
+from murvel.reader.session import Direction
+from murvel.reader.timing import clock, seconds
+from murvel.reader.utterance import Part, PartKind, Utterance
+from murvel.reader.voice import Voice
+from murvel.tree.roles import TEXT
+from tests.reader.test_cases import do
+from tests.support import node, session_of, tree_of
+from tests.tree.test_tree import hostile_markup
+
+MOVES = st.one_of(
+    st.sampled_from(
+        ["next", "previous", "first", "last", "where", "tab", "shift+tab", "again", "again back", "find t"]
+    ),
+    st.builds("{} {}".format, st.sampled_from(["jump", "back"]), st.sampled_from(sorted(BY_ID))),
+)
+
+
+@settings(max_examples=150, deadline=None)
+@given(hostile_markup(), st.lists(MOVES, max_size=12))
+def test_every_move_is_logged_and_leaves_a_cursor(markup: str, moves: list[str]) -> None:
+    session = session_of(markup)
+    session.arrive()
+    for move in moves:
+        before = len(session.log)
+        heard = do(session, move)
+        assert len(session.log) == before + 1
+        assert session.log[-1].utterance is heard
+        assert session.log[-1].number == len(session.log)
+        assert (session.cursor is None) == (not session.readout.objects)
+        assert heard.text or heard.parts or session.cursor is not None
+
+
+@settings(max_examples=150, deadline=None)
+@given(hostile_markup())
+def test_forward_and_back_give_the_same_items(markup: str) -> None:
+    session = session_of(markup)
+    count = len(session.readout.items)
+    forward, back = [], []
+    for _ in range(count):
+        forward.append(session.item)
+        session.next_item()
+    for _ in range(count):
+        back.append(session.item)
+        session.previous_item()
+    assert forward == session.readout.items
+    assert back == forward[::-1]
+
+
+@settings(max_examples=150, deadline=None)
+@given(hostile_markup())
+def test_every_text_outside_a_control_is_in_the_readout_once(markup: str) -> None:
+    tree = tree_of(markup)
+    readout = Readout(tree)
+    read = [each.node for each in readout.objects]
+    inside: set[int] = set()
+    for each in read:
+        inside.update(range(each.id + 1, each.end))
+    texts = [each for each in tree.nodes if each.role == TEXT and each.id not in inside and each.name.strip()]
+    assert [each for each in read if each.role == TEXT and each.name.strip()] == texts
+    assert [each.id for each in read] == sorted(each.id for each in read)
+
+
+@settings(max_examples=100, deadline=None)
+@given(hostile_markup(), st.sampled_from(KINDS), st.sampled_from(list(Direction)))
+def test_a_jump_lands_on_its_kind_or_stays(markup: str, kind: Kind, direction: Direction) -> None:
+    session = session_of(markup)
+    visited = []
+    for _ in range(len(session.tree.nodes) + 1):
+        before = session.cursor
+        heard = session.jump(kind, direction)
+        if heard.text.startswith("no "):
+            assert session.cursor is before
+            break
+        assert session.node is not None
+        assert kind.matches(session.node)
+        visited.append(session.node.id)
+    else:
+        raise AssertionError("a jump goes round for ever")
+    assert visited == sorted(visited, reverse=direction is Direction.BACK)
+    assert len(set(visited)) == len(visited)
+
+
+def test_arrival_announces_title_counts_and_the_first_item() -> None:
+    session = session_of("<title>T</title><h1>A</h1><a href=x>l</a><main><input></main>")
+    assert session.arrive().text == "T, page, 1 landmark, 1 heading, 1 link, 1 field"
+    assert [entry.move for entry in session.log] == ["open page", "read"]
+    assert session.log[1].utterance.text == "A, heading level 1"
+    assert session_of("<p>x").arrive().text == "page without a title, no landmarks, no headings, no links, no fields"
+
+
+def test_focus_and_cursor_are_apart() -> None:
+    session = session_of("<a href=x>a</a><p>b</p>")
+    session.tab()
+    session.next_item()
+    assert session.focus is node(session.tree, "link")
+    assert session.node is not None
+    assert session.node.role == TEXT
+
+
+def test_going_to_a_node_that_is_not_read_itself() -> None:
+    session = session_of("<main><p>a</p></main><ul></ul><p>b</p>")
+    empty = node(session.tree, "list")
+    assert session.go_to(empty).text == "b"
+    session.stand_at(node(session.tree, "main"))
+    assert session.log[-1].move == "go to"
+    assert session.node is node(session.tree, "main")
+
+
+def test_a_missing_name_is_a_part_that_is_not_heard() -> None:
+    utterance = session_of("<button></button>").spoken.utterances[0]
+    assert utterance.parts[0] == Part(PartKind.NAME, "")
+    assert utterance.parts[0].is_missing_name
+    assert utterance.text == "button"
+
+
+@pytest.mark.parametrize(
+    ("parts", "text"),
+    [
+        ([(PartKind.TEXT, "See "), (PartKind.NAME, "rules"), (PartKind.ROLE, "link"), (PartKind.TEXT, " now")], "See rules, link, now"),
+        ([(PartKind.TEXT, "a"), (PartKind.TEXT, "b")], "ab"),
+        ([(PartKind.TEXT, "End."), (PartKind.POSITION, "1 of 2")], "End. 1 of 2"),
+        ([(PartKind.NAME, "x"), (PartKind.ROLE, "link"), (PartKind.TEXT, ".")], "x, link."),
+        ([(PartKind.CONTEXT, "main"), (PartKind.NAME, ""), (PartKind.ROLE, "button")], "main, button"),
+        ([], ""),
+    ],
+)  # fmt: skip
+def test_how_parts_are_joined(parts: list[tuple[PartKind, str]], text: str) -> None:
+    assert Utterance(tuple(Part(kind, words) for kind, words in parts)).text == text
+
+
+def test_listening_time_grows_with_the_words_and_the_rate() -> None:
+    assert seconds("one two three", 180) == pytest.approx(1 + 0.3)
+    assert seconds("one two three", 360) == pytest.approx(0.5 + 0.3)
+    assert seconds("") == pytest.approx(0.3)
+    assert seconds("unpronounceablelongword") == pytest.approx(seconds("two words"))
+    assert [clock(0), clock(59.9), clock(61), clock(3600)] == ["0:00", "0:59", "1:01", "60:00"]
+
+
+def test_times_add_up() -> None:
+    spoken = session_of("<p>a b<p>c<p>d e f").spoken
+    lengths = [seconds(utterance.text) for utterance in spoken.utterances]
+    assert spoken.starts == pytest.approx([0, lengths[0], lengths[0] + lengths[1]])
+    assert spoken.total == pytest.approx(sum(lengths))
+
+
+def test_a_faster_voice_takes_less_time() -> None:
+    tree = tree_of("<p>one two three four")
+    from murvel.reader.spoken import Spoken
+
+    readout = Readout(tree)
+    assert Spoken(readout, Voice(rate=360)).total < Spoken(readout, Voice(rate=180)).total
+
+
+@pytest.mark.parametrize("name", LISTS)
+def test_every_list_of_a_full_page(name: str) -> None:
+    session = session_of(
+        "<main>"
+        + "".join(f"<h{n}>H{n}</h{n}>" for n in range(1, 7))
+        + "<a href=x>L</a><input aria-label=F><button>B</button>"
+        "<ul><li>x</ul><table><tr><td>y</table><img alt=I></main>"
+    )
+    found = entries(session, name)
+    assert found
+    for entry in found:
+        assert entry.utterance.text
+        assert entry.time is not None
+        assert entry.position is not None
+    if name == STOPS:
+        assert [entry.utterance.text for entry in found] == ["L, link", "F, text box", "B, button"]
