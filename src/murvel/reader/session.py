@@ -9,6 +9,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from operator import attrgetter
 
 from murvel.reader.kinds import BY_ID, COUNTED, KINDS, Kind, nodes_of
 from murvel.reader.readout import Container, Item, Object, Readout
@@ -312,15 +313,14 @@ class ReadingSession:
         if self.cursor is None:
             return None
         targets = self.targets(kind)
-        ids = [node.id for node in targets]
         anchor = self._anchor[1] if self._anchor is not None and self._anchor[0] is kind else None
         if direction is Direction.FORWARD:
-            at = bisect_right(ids, self.cursor.node.id if anchor is None else anchor)
+            at = bisect_right(targets, self.cursor.node.id if anchor is None else anchor, key=_id)
             return targets[at] if at < len(targets) else None
         if anchor is None:
             index = self.cursor.index
             anchor = self.readout.objects[index - 1].node.id + 1 if index else 0
-        at = bisect_right(ids, anchor - 1) - 1
+        at = bisect_right(targets, anchor - 1, key=_id) - 1
         return targets[at] if at >= 0 else None
 
     def _next_stop(self, forward: bool) -> Node | None:
@@ -356,8 +356,11 @@ class ReadingSession:
     def _heading_above(self) -> Node | None:
         assert self.cursor is not None
         headings = self.targets(KINDS[0])
-        at = bisect_right([node.id for node in headings], self.cursor.node.id) - 1
+        at = bisect_right(headings, self.cursor.node.id, key=_id) - 1
         return headings[at] if at >= 0 else None
+
+
+_id = attrgetter("id")
 
 
 def _subject_of(item: Item) -> Node:

@@ -76,6 +76,7 @@ class MurvelApp(App[None]):
         super().__init__()
         self.work = work
         self._view = Where.LISTEN
+        self._defect_count = len(work.defects())
         for theme in list(self.available_themes):
             self.unregister_theme(theme)
         self.register_theme(DARK)
@@ -114,7 +115,7 @@ class MurvelApp(App[None]):
         self._show_lines()
 
     def _show_lines(self) -> None:
-        self.query_one(TopLine).show_work(self.work, self._view, len(self.work.defects()))
+        self.query_one(TopLine).show_work(self.work, self._view, self._defect_count)
         self.query_one(KeyLine).show_view(self._view)
 
     def _say(self, message: str, *, error: bool = False) -> None:
@@ -217,7 +218,7 @@ class MurvelApp(App[None]):
     def _documented(self, kept: Defect | None) -> None:
         if kept is not None:
             self._say(f"Defect {kept.id} is kept in {self.work.casebook.path.name}. Key 5 shows it, u takes it back.")
-        self._show_lines()
+            self._defects_changed(kept.id)
 
     def on_defects_view_go_to(self, message: DefectsView.GoTo) -> None:
         """Go to a defect's place in the page."""
@@ -246,7 +247,7 @@ class MurvelApp(App[None]):
             self._say(str(error), error=True)
             return
         self._say(f"Defect {message.defect.id} is deleted. u takes it back.")
-        self._defects_changed(None)
+        self._defects_changed()
 
     def action_undo(self) -> None:
         """Take back the last change of a defect."""
@@ -261,8 +262,10 @@ class MurvelApp(App[None]):
         self._say(f"Taken back: {change.words}.")
         self._defects_changed(change.before.id if change.before is not None else None)
 
-    def _defects_changed(self, pick: int | None) -> None:
-        self.query_one(DefectsView).show_defects(self.work.defects(), pick)
+    def _defects_changed(self, pick: int | None = None) -> None:
+        defects = self.work.defects()
+        self._defect_count = len(defects)
+        self.query_one(DefectsView).show_defects(defects, pick)
         self._show_lines()
 
     # The rest

@@ -44,7 +44,7 @@ class TopLine(Static):
         line.pad_right(max(1, self.size.width - 2 - line.cell_len - views.cell_len))
         line.append_text(views)
         line.no_wrap = True
-        self.update(line)
+        self.update(line, layout=False)
 
 
 class MessageLine(Static):
@@ -59,7 +59,7 @@ class MessageLine(Static):
         if message:
             text.append("! " if error else "", styles["error"])
             text.append(visible(message), styles["error" if error else "state"])
-        self.update(text)
+        self.update(text, layout=False)
 
 
 class KeyLine(Static):
@@ -74,4 +74,4 @@ class KeyLine(Static):
         for key, words in key_line(view):
             line.append(f"{key} ", styles["mark"])
             line.append(f"{words}   ", styles["role"])
-        self.update(line)
+        self.update(line, layout=False)

@@ -11,7 +11,7 @@ from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
 from murvel.page.text import visible
-from murvel.reader.readout import RAIL_ROLES, Container
+from murvel.reader.readout import RAIL_ROLES, Container, Item
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.reader.utterance import PartKind, Utterance
@@ -25,9 +25,10 @@ MAX_RAILS = 8
 
 _MARK_WIDTH = 3
 _TIME_WIDTH = 6
+_KEPT_STRIPS = 2000
 
 
-class ReadoutView(ScrollView, can_focus=True):
+class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
     """The column of what is heard, with the cursor's item and the focus marked.
 
     A row is a line of an item, or the opening of a rail. Rows are found by number in two flat lists, so that a page of
@@ -58,18 +59,32 @@ class ReadoutView(ScrollView, can_focus=True):
         """The row of each item's first line."""
         self._styles: dict[str, Style] = {}
         self._made_for = 0
+        self._marked: set[int] = set()
+        """The items that were drawn with a mark."""
+        self._strips: dict[int, Strip] = {}
+        """Rows without a mark that were drawn already."""
 
     # What the view shows
 
     def show_session(self) -> None:
         """Show where the session stands now."""
         item = self.session.item
-        if item is not None and self._first_row:
+        if not self._first_row:
+            return
+        marked = {each.index for each in (item, self._focus_item()) if each is not None}
+        for changed in marked | self._marked:
+            self.refresh_lines(self._first_row[changed], len(self._lines_of(changed)))
+        self._marked = marked
+        if item is not None:
             row = self._first_row[item.index]
             opening = len(self._opened[item.index])
             height = len(self._lines_of(item.index))
             self.scroll_to_region(Region(0, row - opening, 1, opening + height + 1), animate=False, force=True)
-        self.refresh()
+
+    def _focus_item(self) -> Item | None:
+        focus = self.session.focus
+        first = self.session.readout.first_object(focus) if focus is not None else None
+        return first.item if first is not None else None
 
     def row_of(self, item: int) -> int:
         """Return the row at which an item begins, counted from the top of the readout."""
@@ -88,6 +103,8 @@ class ReadoutView(ScrollView, can_focus=True):
 
     def _restyle(self) -> None:
         self._styles = {name: Style.parse(style) for name, style in part_styles(self.app).items()}
+        self._styles["ground"] = self.rich_style
+        self._strips.clear()
         self.refresh()
 
     def on_resize(self, event: events.Resize) -> None:
@@ -99,6 +116,7 @@ class ReadoutView(ScrollView, can_focus=True):
 
     def _make_rows(self, width: int) -> None:
         self._made_for = width
+        self._strips.clear()
         rows: list[tuple[int, int]] = []
         first_row = []
         for item in range(len(self._texts)):
@@ -119,14 +137,24 @@ class ReadoutView(ScrollView, can_focus=True):
         row = y + self.scroll_offset.y
         width = self.scrollable_content_region.width
         if not 0 <= row < len(self._rows):
-            return Strip.blank(width, self.rich_style)
+            return Strip.blank(width, self._styles.get("ground"))
         item, line = self._rows[row]
+        marked = line >= 0 and item in self._marked
+        if not marked and row in self._strips:
+            return self._strips[row]
         segments = self._opening(item, -1 - line) if line < 0 else self._item_line(item, line)
-        strip = Strip(segments).adjust_cell_length(width)
-        ground = self.rich_style
-        if line >= 0 and self.session.item is not None and self.session.item.index == item:
+        ground = self._styles["ground"]
+        if marked and self._is_cursor(item):
             ground += self._styles["cursor"]
-        return strip.apply_style(ground)
+        strip = Strip(segments).adjust_cell_length(width).apply_style(ground)
+        if not marked:
+            if len(self._strips) >= _KEPT_STRIPS:
+                self._strips.clear()
+            self._strips[row] = strip
+        return strip
+
+    def _is_cursor(self, item: int) -> bool:
+        return self.session.item is not None and self.session.item.index == item
 
     def _opening(self, item: int, number: int) -> list[Segment]:
         opened = self._opened[item][number]
@@ -157,14 +185,11 @@ class ReadoutView(ScrollView, can_focus=True):
         return segments
 
     def _mark(self, item: int, line: int) -> Segment:
-        if line:
+        if line or item not in self._marked:
             return Segment(" " * _MARK_WIDTH)
-        cursor = self.session.item is not None and self.session.item.index == item
-        focus = False
-        if self.session.focus is not None:
-            first = self.session.readout.first_object(self.session.focus)
-            focus = first is not None and first.item.index == item
-        text = ("►" if cursor else " ") + ("◆" if focus else " ") + " "
+        focus = self._focus_item()
+        has_focus = focus is not None and focus.index == item
+        text = ("►" if self._is_cursor(item) else " ") + ("◆" if has_focus else " ") + " "
         return Segment(text, self._styles["mark"])
 
     def _time(self, item: int) -> str:

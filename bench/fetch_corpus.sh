@@ -1,0 +1,19 @@
+#!/bin/sh
+# Fetches pages that others wrote, from the package registries, for development. They are never committed.
+set -eu
+folder=${1:?name a folder}
+mkdir -p "$folder/packages"
+cd "$folder/packages"
+for package in sqlite3-doc apache2-doc debian-reference-en; do
+    [ -d "$package" ] && continue
+    apt-get download -qq "$package"
+    dpkg -x "$package"_*.deb "$package"
+    rm "$package"_*.deb
+done
+for package in startbootstrap-freelancer startbootstrap-agency startbootstrap-sb-admin; do
+    [ -d "$package" ] && continue
+    archive=$(npm pack --silent "$package")
+    mkdir "$package"
+    tar -xzf "$archive" -C "$package"
+    rm "$archive"
+done

@@ -1,0 +1,114 @@
+"""Speed as ratios within one run: how long things take in units of parsing the same page.
+
+Machines are noisy, so no time stands for itself; the parser's time on the same page, measured beside it, is the unit.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import gc
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from selectolax.lexbor import LexborHTMLParser
+
+from murvel.casebook.work import open_work
+from murvel.page.open import document_from_text
+from murvel.reader.session import ReadingSession
+from murvel.tree.build import build_tree
+from murvel.tui.app import MurvelApp
+
+ROUNDS = 5
+
+
+def page(sections: int) -> str:
+    """Return a page with 20 elements a section: headings, text with links, a list, fields."""
+    section = """
+    <section aria-labelledby="h{n}"><h2 id="h{n}">Plot {n}</h2>
+    <p>Full plot by the stream, <a href="#a">sun until four</a>, tap at the <b>corner</b>.</p>
+    <ul><li>beans</li><li><a href="#b">peas</a></li><li>chard</li></ul>
+    <form><label for="f{n}">Your name</label><input id="f{n}" required><label><input type="checkbox"> Remind me</label>
+    <button type="submit">Reserve <span>plot {n}</span></button></form><img src="x.jpg" alt=""></section>
+    """
+    body = "".join(section.format(n=number) for number in range(sections))
+    return f"<!DOCTYPE html><html lang=en><title>Bench</title><style>.x{{display:none}}</style><main>{body}</main>"
+
+
+def best(work: Callable[[], object], rounds: int = ROUNDS) -> float:
+    """Return the shortest of several runs, in seconds."""
+    times = []
+    for _ in range(rounds):
+        gc.collect()
+        start = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - start)
+    return min(times)
+
+
+def report(what: str, taken: float, unit: float, bound: str) -> None:
+    """Print one ratio, with the time itself for orientation."""
+    print(f"{what:<58} {taken / unit:>8.1f} x parse   ({taken * 1000:>7.1f} ms; {bound})")
+
+
+async def first_screen(path: Path, folder: Path) -> float:
+    """Return the seconds from the address to the first screen, imports done."""
+    start = time.perf_counter()
+    work = open_work(str(path), folder / "bench.murvel")
+    with work.casebook:
+        async with MurvelApp(work).run_test(size=(160, 47)) as pilot:
+            await pilot.pause()
+            return time.perf_counter() - start
+
+
+async def moves(path: Path, folder: Path, count: int = 40) -> list[float]:
+    """Return the seconds that each of some moves took until the screen was painted again."""
+    work = open_work(str(path), folder / "bench.murvel")
+    taken = []
+    with work.casebook:
+        async with MurvelApp(work).run_test(size=(160, 47)) as pilot:
+            await pilot.pause()
+            app = pilot.app
+            assert isinstance(app, MurvelApp)
+            for number in range(count):
+                painted = asyncio.Event()
+                start = time.perf_counter()
+                app.action_move("next_item" if number % 8 else "last_item" if number % 16 else "first_item")
+                app.call_after_refresh(painted.set)
+                await painted.wait()
+                taken.append(time.perf_counter() - start)
+    return sorted(taken)
+
+
+def main() -> None:
+    """Measure and print."""
+    small, large = page(50), page(2000)
+    parse_small = best(lambda: LexborHTMLParser(small))
+    parse_large = best(lambda: LexborHTMLParser(large))
+    document = document_from_text(large)
+    tree = build_tree(document)
+    items = len(ReadingSession(tree).readout.items)
+    print(f"Pages: {len(small) // 1000} KB with 1,000 elements; {len(large) // 1000} KB with {items:,} items.\n")
+    report("document with places and styles, large page", best(lambda: document_from_text(large)), parse_large, "")
+    report("tree with names and states, large page", best(lambda: build_tree(document)), parse_large, "")
+    report("readout, voice and times, large page", best(lambda: ReadingSession(tree)), parse_large, "")
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        (folder / "small.html").write_text(small)
+        (folder / "large.html").write_text(large)
+        asyncio.run(first_screen(folder / "small.html", folder))
+        opened = min(asyncio.run(first_screen(folder / "small.html", folder)) for _ in range(3))
+        report("address to first screen, 1,000 elements", opened, parse_small, "meant: under 1000 ms")
+        taken = asyncio.run(moves(folder / "large.html", folder))
+        report(
+            f"a move until it is painted, {items:,} items, median",
+            taken[len(taken) // 2],
+            parse_large,
+            "meant: under 50 ms",
+        )
+        report("the same, 95th percentile", taken[int(len(taken) * 0.95)], parse_large, "meant: under 50 ms")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,261 @@
+"""The casebook file: what is kept is kept, and what cannot be opened is said in one sentence."""
+
+import os
+import signal
+import sqlite3
+import subprocess
+import sys
+import textwrap
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from murvel.casebook import schema
+from murvel.casebook.defect import Defect, Impact, Place, Step
+from murvel.casebook.errors import CasebookError
+from murvel.casebook.history import History
+from murvel.casebook.store import Casebook, Left, is_casebook
+from tests.support import document_of
+
+PLACE = Place("/html[1]/body[1]/p[1]", 3, 7, "<p>", "paragraph", "")
+
+
+@pytest.fixture
+def path(tmp_path: Path) -> Path:
+    return tmp_path / "a b?c#d%20.murvel"
+
+
+def a_defect(book: Casebook, heard: str = "text box") -> Defect:
+    page = book.keep_page("/p.html", "P", 1280)
+    take = book.keep_take(page, document_of("<p>x"))
+    return Defect(
+        page.id, take.id, PLACE, heard, (Step("next field", 2, "text box"),), "Email", Impact.BLOCKS, "4.1.2", "tie it"
+    )
+
+
+def test_what_is_kept_is_there_again(path: Path) -> None:
+    with Casebook(path) as book:
+        kept = book.keep_defect(a_defect(book))
+        book.leave(book.pages()[0], Left("/html[1]", "/html[1]/body[1]"))
+    with Casebook(path) as book:
+        assert book.defects() == [kept]
+        assert book.left(book.pages()[0]) == Left("/html[1]", "/html[1]/body[1]")
+    assert [each.name for each in path.parent.iterdir()] == [path.name]
+    assert path.stat().st_mode & 0o777 == 0o600
+    assert is_casebook(path)
+
+
+texts = st.text(max_size=20)
+
+
+@settings(max_examples=40, deadline=None)
+@given(heard=texts, expected=texts, repair=texts, snippet=texts, name=texts, step=texts)
+def test_any_text_survives(
+    tmp_path_factory: pytest.TempPathFactory, heard: str, expected: str, repair: str, snippet: str, name: str, step: str
+) -> None:
+    with Casebook(tmp_path_factory.mktemp("book") / "x.murvel") as book:
+        defect = replace(
+            a_defect(book, heard),
+            expected=expected,
+            repair=repair,
+            place=replace(PLACE, snippet=snippet, name=name, line=None, column=None),
+            steps=(Step(step, 1, step),),
+        )
+        assert book.keep_defect(defect) == book.defects()[0]
+        assert book.defects()[0].with_id(0) == defect.with_id(0)
+
+
+def test_text_that_cannot_be_encoded_is_written_out(path: Path) -> None:
+    with Casebook(path) as book:
+        book.keep_defect(a_defect(book, "a\ud800b"))
+        assert book.defects()[0].heard == "a\\ud800b"
+
+
+def test_a_take_is_new_when_the_source_is(path: Path) -> None:
+    with Casebook(path) as book:
+        page = book.keep_page("/p", "P", 1280)
+        first = book.keep_take(page, document_of("<p>a"))
+        assert book.keep_take(page, document_of("<p>a")) == first
+        assert book.keep_take(page, document_of("<p>b")).number == 2
+        other = book.keep_page("/q", "Q", 1280)
+        assert book.keep_take(other, document_of("<p>a")).number == 1
+        assert [each.address for each in book.pages()] == ["/q", "/p"]
+        assert book.keep_page("/p", "P2", 600).id == page.id
+        assert book.pages()[0].title == "P2"
+
+
+def test_numbers_of_defects_are_not_used_again(path: Path) -> None:
+    with Casebook(path) as book:
+        first = book.keep_defect(a_defect(book))
+        assert first.id == 1
+        book.delete_defect(1)
+        assert book.keep_defect(a_defect(book)).id == 2
+
+
+def test_undo_takes_back_one_change_after_the_other(path: Path) -> None:
+    with Casebook(path) as book:
+        history = History(book)
+        kept = history.document(a_defect(book))
+        changed = history.edit(kept, replace(kept, expected="other"))
+        history.delete(changed)
+        assert book.defects() == []
+        words = []
+        while (change := history.undo()) is not None:
+            words.append((change.words, [each.expected for each in book.defects()]))
+        assert words == [
+            ("deleting defect 1", ["other"]),
+            ("editing defect 1", ["Email"]),
+            ("documenting defect 1", []),
+        ]
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.lists(st.sampled_from(["document", "edit", "delete", "undo"]), max_size=15))
+def test_undo_brings_back_what_was(tmp_path_factory: pytest.TempPathFactory, changes: list[str]) -> None:
+    with Casebook(tmp_path_factory.mktemp("book") / "x.murvel") as book:
+        history = History(book)
+        states = [book.defects()]
+        for number, change in enumerate(changes):
+            present = book.defects()
+            if change == "document":
+                history.document(a_defect(book, f"heard {number}"))
+            elif change == "edit" and present:
+                history.edit(present[-1], replace(present[-1], repair=f"repair {number}"))
+            elif change == "delete" and present:
+                history.delete(present[0])
+            elif change == "undo" and len(states) > 1:
+                history.undo()
+                states.pop()
+                assert book.defects() == states[-1]
+                continue
+            else:
+                continue
+            states.append(book.defects())
+
+
+def test_a_second_writer_is_told_that_the_casebook_is_in_use(path: Path) -> None:
+    with Casebook(path) as book:
+        with pytest.raises(CasebookError, match="in use by another Murvel"):
+            Casebook(path)
+        book.keep_defect(a_defect(book))
+        with Casebook(path, read_only=True) as reader:
+            assert len(reader.defects()) == 1
+    with Casebook(path) as book:
+        assert len(book.defects()) == 1
+
+
+def make_database(path: Path, *statements: str) -> None:
+    connection = sqlite3.connect(path)
+    for statement in statements:
+        connection.execute(statement)
+    connection.commit()
+    connection.close()
+
+
+@pytest.mark.parametrize("read_only", [True, False])
+@pytest.mark.parametrize(
+    ("statements", "words"),
+    [
+        (("CREATE TABLE a(b)",), "is a database, but not a casebook"),
+        (
+            (f"PRAGMA application_id={schema.APPLICATION_ID}", "PRAGMA user_version=99", "CREATE TABLE a(b)"),
+            "newer Murvel",
+        ),
+    ],
+)
+def test_databases_that_cannot_be_opened(path: Path, statements: tuple[str, ...], words: str, read_only: bool) -> None:
+    make_database(path, *statements)
+    before = path.read_bytes()
+    with pytest.raises(CasebookError, match=words) as caught:
+        Casebook(path, read_only=read_only)
+    assert str(caught.value).endswith(".")
+    assert path.read_bytes() == before
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"hello", "is not a casebook"),
+        (b"SQLite format 3\x00" + b"x" * 500, "not a casebook|damaged|could not be read"),
+    ],
+)
+def test_files_that_are_no_casebook(path: Path, content: bytes, words: str) -> None:
+    path.write_bytes(content)
+    with pytest.raises(CasebookError, match=words):
+        Casebook(path)
+    assert path.read_bytes() == content
+    assert not list(path.parent.glob(".*.lock"))
+
+
+def test_paths_that_cannot_be(tmp_path: Path) -> None:
+    with pytest.raises(CasebookError, match="is a folder"):
+        Casebook(tmp_path)
+    with pytest.raises(CasebookError, match="There is no casebook"):
+        Casebook(tmp_path / "gone.murvel", read_only=True)
+    (tmp_path / "file").write_text("x")
+    with pytest.raises(CasebookError, match="cannot be opened"):
+        Casebook(tmp_path / "file" / "x.murvel")
+    with pytest.raises(CasebookError, match="cannot be opened"):
+        Casebook(tmp_path / "a\0b")
+
+
+def test_an_empty_file_becomes_a_casebook(path: Path) -> None:
+    path.touch()
+    assert is_casebook(path)
+    with Casebook(path) as book:
+        assert book.defects() == []
+
+
+def test_a_full_disk_is_said_and_changes_nothing(path: Path) -> None:
+    with Casebook(path) as book:
+        kept = book.keep_defect(a_defect(book))
+        pages = book._connection.exec_driver_sql("PRAGMA page_count").scalar_one()
+        book._connection.exec_driver_sql(f"PRAGMA max_page_count={pages}")
+        book._connection.rollback()
+        with pytest.raises(CasebookError, match="disk is full"):
+            book.keep_defect(a_defect(book, "x" * 200_000))
+        assert book.defects() == [kept]
+        book._connection.exec_driver_sql("PRAGMA max_page_count=100000")
+        book._connection.rollback()
+        assert book.keep_defect(a_defect(book, "now it fits")).id == 2
+
+
+def test_a_lock_held_from_outside_is_said(path: Path) -> None:
+    with Casebook(path) as book:
+        defect = a_defect(book)
+        other = sqlite3.connect(path, isolation_level=None)
+        other.execute("BEGIN EXCLUSIVE")
+        book._connection.exec_driver_sql("PRAGMA busy_timeout=50")
+        book._connection.rollback()
+        with pytest.raises(CasebookError, match="being written by another program"):
+            book.keep_defect(defect)
+        other.execute("ROLLBACK")
+        other.close()
+        assert book.keep_defect(defect).id == 1
+
+
+def test_killing_the_process_loses_nothing_that_was_kept(path: Path) -> None:
+    program = textwrap.dedent(
+        """
+        import sys, pathlib
+        from murvel.casebook.store import Casebook
+        from tests.casebook.test_store import a_defect
+        book = Casebook(pathlib.Path(sys.argv[1]))
+        for number in range(1000):
+            print(book.keep_defect(a_defect(book, str(number))).id, flush=True)
+        """
+    )
+    process = subprocess.Popen([sys.executable, "-c", program, str(path)], stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    said = [process.stdout.readline() for _ in range(5)]
+    os.kill(process.pid, signal.SIGKILL)
+    said += process.stdout.readlines()
+    process.stdout.close()
+    process.wait()
+    with Casebook(path) as book:
+        kept = [each.id for each in book.defects()]
+    announced = [int(line) for line in said if line.endswith("\n")]
+    assert kept[: len(announced)] == announced

@@ -1,0 +1,166 @@
+"""A piece of work: evidence, going to defects, coming back to where one was."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from murvel.casebook.criteria import BY_NUMBER, CRITERIA
+from murvel.casebook.defect import steps_to
+from murvel.casebook.errors import CasebookError
+from murvel.casebook.work import Work, last_page, open_work
+from murvel.page.errors import PageError
+from murvel.reader.kinds import BY_ID
+from murvel.reader.session import Direction
+from tests.support import DEMO, session_of
+
+MARKUP = "<title>T</title>\n<h1>A</h1>\n<form>\n  <input name=q>\n</form><p>end"
+
+
+@pytest.fixture
+def work(tmp_path: Path) -> Work:
+    (tmp_path / "p.html").write_text(MARKUP)
+    return open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+
+
+def test_evidence_is_filled_in_from_the_log(work: Work) -> None:
+    work.arrive()
+    work.session.jump(BY_ID["fields"], Direction.FORWARD)
+    work.session.where_am_i()
+    defect = work.evidence()
+    assert defect is not None
+    assert defect.heard == "text box"
+    assert [(step.move, step.times) for step in defect.steps] == [("open page", 1), ("read", 1), ("next field", 1)]
+    place = defect.place
+    assert (place.xpath, place.line, place.column) == ("/html[1]/body[1]/form[1]/input[1]", 4, 3)
+    assert (place.snippet, place.role, place.name) == ("<input name=q>", "textbox", "")
+
+
+def test_evidence_from_an_earlier_announcement(work: Work) -> None:
+    work.arrive()
+    work.session.next_item()
+    defect = work.evidence(work.session.log[1])
+    assert defect is not None
+    assert (defect.heard, defect.place.role) == ("A, heading level 1", "heading")
+    assert len(defect.steps) == 2
+
+
+def test_nothing_heard_is_no_evidence(work: Work) -> None:
+    assert work.evidence() is None
+
+
+def test_the_same_move_in_a_row_is_one_step() -> None:
+    session = session_of("<p>a<p>b<p>c<p>d")
+    session.arrive()
+    for _ in range(3):
+        session.next_item()
+    assert [(step.move, step.times, step.heard) for step in steps_to(session.log)][-1] == ("next item", 3, "d")
+    for _ in range(20):
+        session.next_item()
+        session.tab()
+    assert len(steps_to(session.log)) == 8
+
+
+def test_coming_back_to_where_one_was(work: Work, tmp_path: Path) -> None:
+    work.arrive()
+    work.session.tab()
+    work.session.next_item()
+    work.leave()
+    work.leave()
+    work.casebook.close()
+    again = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+    again.arrive()
+    assert again.session.log[-1].move == "back to where you were"
+    assert again.session.log[-1].utterance.text == "end"
+    assert again.session.focus is not None
+    assert again.session.focus.role == "textbox"
+    again.casebook.close()
+    assert last_page(tmp_path / "b.murvel").address == str(tmp_path / "p.html")
+
+
+def test_coming_back_to_a_page_that_has_changed(work: Work, tmp_path: Path) -> None:
+    work.arrive()
+    work.session.tab()
+    work.leave()
+    work.casebook.close()
+    (tmp_path / "p.html").write_text("<p>all new")
+    again = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+    again.arrive()
+    assert again.take.number == 2
+    assert again.session.focus is None
+    again.leave()
+    again.casebook.close()
+
+
+def test_going_to_a_defect(work: Work) -> None:
+    work.arrive()
+    work.session.tab()
+    draft = work.evidence()
+    assert draft is not None
+    kept = work.history.document(draft)
+    work.session.first_item()
+    assert work.go_to(kept) is None
+    assert work.session.node is not None
+    assert work.session.node.role == "textbox"
+    gone = replace(kept, place=replace(kept.place, xpath="/html[1]/body[1]/p[9]"))
+    assert "the page has changed" in (work.go_to(gone) or "")
+    other = work.casebook.keep_page("/other.html", "O", 1280)
+    assert "/other.html" in (work.go_to(replace(kept, page=other.id)) or "")
+    work.casebook.close()
+
+
+def test_a_page_that_cannot_be_opened_leaves_no_casebook(tmp_path: Path) -> None:
+    with pytest.raises(PageError):
+        open_work(str(tmp_path / "gone.html"), tmp_path / "b.murvel")
+    assert not (tmp_path / "b.murvel").exists()
+
+
+def test_a_casebook_without_a_page(tmp_path: Path) -> None:
+    (tmp_path / "p.html").write_text("<p>x")
+    open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel").casebook.close()
+    assert last_page(tmp_path / "b.murvel").title == ""
+    from murvel.casebook.store import Casebook
+
+    Casebook(tmp_path / "empty.murvel").close()
+    with pytest.raises(CasebookError, match="holds no page yet"):
+        last_page(tmp_path / "empty.murvel")
+
+
+def test_the_criteria_are_those_of_wcag_2_2() -> None:
+    levels = [criterion.level for criterion in CRITERIA]
+    assert (levels.count("A"), levels.count("AA"), levels.count("AAA")) == (31, 24, 31)
+    assert "4.1.1" not in BY_NUMBER
+    assert all(criterion.gist.endswith(".") and len(criterion.gist) < 120 for criterion in CRITERIA)
+    assert [each.number for each in CRITERIA] == sorted(
+        BY_NUMBER, key=lambda number: [int(n) for n in number.split(".")]
+    )
+
+
+@pytest.mark.parametrize(
+    ("words", "numbers"),
+    [
+        ("1.4.3", ["1.4.3"]),
+        ("focus visible", ["2.4.7"]),
+        ("LABEL name aa", []),
+        ("zzz", []),
+        ("target size", ["2.5.5", "2.5.8"]),
+    ],
+)
+def test_searching_the_criteria(words: str, numbers: list[str]) -> None:
+    assert [criterion.number for criterion in CRITERIA if criterion.matches(words)] == numbers
+
+
+@pytest.mark.parametrize("page", ["found/index.html", "found/plots.html", "repaired/index.html", "repaired/plots.html"])
+def test_every_element_of_the_demo_is_documented_at_its_exact_place(page: str, tmp_path: Path) -> None:
+    work = open_work(str(DEMO / page), tmp_path / "b.murvel")
+    source = (DEMO / page).read_text().splitlines()
+    work.arrive()
+    for _ in work.session.readout.items:
+        draft = work.evidence()
+        assert draft is not None
+        assert draft.place.line is not None
+        assert draft.place.column is not None
+        tag = draft.place.xpath.rsplit("/", 1)[1].split("[")[0]
+        assert source[draft.place.line - 1][draft.place.column - 1 :].startswith(f"<{tag}")
+        work.session.next_item()
+    work.casebook.close()

@@ -1,0 +1,169 @@
+"""The commands, as a shell runs them: output, errors, exit status."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from murvel.casebook.store import Casebook
+from tests.casebook.test_store import a_defect
+from tests.support import DEMO
+
+FOUND = str(DEMO / "found" / "index.html")
+
+
+def murvel(*arguments: str, stdin: str | None = None, home: Path | None = None) -> subprocess.CompletedProcess[str]:
+    environment = dict(os.environ)
+    if home is not None:
+        environment.update(HOME=str(home), XDG_DATA_HOME=str(home / "data"))
+    return subprocess.run(
+        [sys.executable, "-m", "murvel", *arguments],
+        input=stdin if stdin is not None else "",
+        capture_output=True,
+        text=True,
+        env=environment,
+        timeout=60,
+    )
+
+
+def assert_error(result: subprocess.CompletedProcess[str], words: str) -> None:
+    assert result.returncode == 2
+    assert result.stdout == ""
+    assert words in result.stderr
+    assert result.stderr.startswith("murvel: ")
+    assert result.stderr.count("\n") == 1
+    assert "\x1b" not in result.stderr
+
+
+def test_read_prints_the_readout() -> None:
+    result = murvel("read", FOUND)
+    assert result.returncode == 0
+    lines = result.stdout.splitlines()
+    assert lines[0] == "Fernhollow Allotments, page, no landmarks, 6 headings, 16 links, 4 fields"
+    assert lines[1] == "  0:00  logo.png, link"
+    assert any(line.endswith("IMG_2041_final2.jpg, image") for line in lines)
+    assert "\x1b" not in result.stdout
+
+
+@pytest.mark.parametrize(
+    ("kind", "line"),
+    [
+        ("headings", "Grow something this year, heading level 2"),
+        ("links", "Read more, link"),
+        ("fields", "Search, search box"),
+        ("stops", "checkbox, not checked"),
+        ("images", "green line with leaves, image"),
+        ("lists", "list with 5 items"),
+    ],
+)
+def test_lists(kind: str, line: str) -> None:
+    result = murvel("read", FOUND, "--list", kind)
+    assert result.returncode == 0
+    assert any(line in each and "[line " in each for each in result.stdout.splitlines())
+
+
+def test_an_empty_list_is_exit_status_1() -> None:
+    result = murvel("read", FOUND, "--list", "tables")
+    assert (result.returncode, result.stdout, result.stderr) == (1, "", "")
+
+
+def test_standard_input_is_a_page() -> None:
+    result = murvel("read", "-", stdin="<title>T</title><h1>Hello</h1>")
+    assert result.stdout.splitlines()[1] == "  0:00  Hello, heading level 1"
+
+
+def test_the_tree_as_json_and_text() -> None:
+    tree = json.loads(murvel("tree", FOUND, "--format", "json").stdout)
+    assert (tree["format"], tree["version"], tree["language"]) == ("murvel-tree", 1, "en")
+    assert tree["root"]["role"] == "document"
+    text = murvel("tree", FOUND).stdout.splitlines()
+    assert text[0] == 'document "Fernhollow Allotments"'
+    assert any("textbox states" not in line and 'searchbox "Search"' in line for line in text)
+
+
+def test_width_decides_what_is_read() -> None:
+    page = str(DEMO / "repaired" / "plots.html")
+    wide, narrow = murvel("read", page).stdout, murvel("read", page, "--width", "400").stdout
+    assert "Map of the meadow: plots 1 to 60" in wide
+    assert "Map of the meadow, image" in narrow
+    assert "Map of the meadow: plots 1 to 60" not in narrow
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["read", "/no/such/page.html"], "There is no file"),
+        (["read"], "Missing argument 'PAGE'"),
+        (["read", FOUND, "--list", "nonsense"], "'nonsense' is not one of"),
+        (["read", FOUND, "--width", "3"], "--width"),
+        (["read", FOUND, "--bogus"], "--bogus"),
+        (["nonsense"], "No such command"),
+        (["tree", FOUND, "--format", "xml"], "'xml' is not one of"),
+        (["report", "/no/such.murvel"], "There is no casebook"),
+        (["report", FOUND], "is not a casebook"),
+        (["open", FOUND], "no terminal"),
+        (["read", "http://127.0.0.1:1/"], "cannot be reached"),
+        (["demo", "nonsense"], "'nonsense' is not one of"),
+        (["read", "/dev/null"], "is not a file"),
+    ],
+)  # fmt: skip
+def test_errors_are_one_line(arguments: list[str], words: str) -> None:
+    assert_error(murvel(*arguments), words)
+
+
+def test_without_a_command_the_commands_are_shown() -> None:
+    result = murvel()
+    assert result.returncode == 0
+    for command in ("open", "demo", "read", "tree", "report"):
+        assert f"  {command} " in result.stdout
+
+
+def test_the_demo_without_a_terminal(tmp_path: Path) -> None:
+    result = murvel("demo", home=tmp_path)
+    assert result.returncode == 0
+    assert "Heard on arrival: Fernhollow Allotments" in result.stdout
+    assert "### Defect 1" in result.stdout
+    assert not (tmp_path / "data").exists()
+
+
+@pytest.mark.parametrize("form", ["html", "markdown"])
+def test_report_to_a_file_and_to_output(tmp_path: Path, form: str) -> None:
+    with Casebook(tmp_path / "b.murvel") as book:
+        book.keep_defect(a_defect(book))
+        path = tmp_path / "report"
+        assert murvel("report", str(tmp_path / "b.murvel"), "--to", form, "-o", str(path)).returncode == 0
+    printed = murvel("report", str(tmp_path / "b.murvel"), "--to", form)
+    assert printed.stdout == path.read_text()
+    assert "tie it" in printed.stdout
+    assert_error(
+        murvel("report", str(tmp_path / "b.murvel"), "-o", str(tmp_path / "no" / "r.html")), "cannot be written"
+    )
+
+
+@pytest.mark.parametrize("command", [["read"], ["read", "--list", "links"], ["tree"]])
+def test_nothing_of_a_page_reaches_the_terminal(command: list[str]) -> None:
+    page = "<title>\x1b[31m\u202e</title><a href=x>a\x07&#27;]0;x</a><h1 title='\x9b2J'>[bold]b[/bold]</h1>"
+    result = murvel(command[0], "-", *command[1:], stdin=page)
+    assert result.returncode == 0
+    for character in "\x1b\x07\x9b\u202e":
+        assert character not in result.stdout
+    assert "[U+001B]" in result.stdout or "\\u001b" in result.stdout
+
+
+def test_a_reader_that_goes_away_is_no_error() -> None:
+    command = f"{sys.executable} -m murvel read - | head -1"
+    page = "<p>x" * 20_000
+    result = subprocess.run(["bash", "-c", command], input=page, capture_output=True, text=True, timeout=60)
+    assert result.stdout == "page without a title, no landmarks, no headings, no links, no fields\n"
+    assert result.stderr == ""
+
+
+def test_an_output_that_cannot_be_encoded_is_written_out() -> None:
+    environment = {**os.environ, "PYTHONIOENCODING": "ascii"}
+    command = [sys.executable, "-m", "murvel", "read", "-"]
+    result = subprocess.run(command, input="<p>Grüße".encode(), capture_output=True, env=environment, timeout=60)
+    assert result.returncode == 0
+    assert b"Gr\\xfc\\xdfe" in result.stdout

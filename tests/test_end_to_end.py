@@ -1,0 +1,141 @@
+"""The whole job in a real terminal: tmux runs the application, types keys and reads the screen."""
+
+import os
+import shutil
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from tests.support import DEMO
+
+pytestmark = pytest.mark.skipif(shutil.which("tmux") is None, reason="tmux is not installed")
+
+MURVEL = f"{sys.executable} -m murvel"
+PATIENCE = 30.0
+PROMPT = "ready:"
+
+
+class Terminal:
+    """A terminal of its own, with its own home."""
+
+    def __init__(self, home: Path) -> None:
+        self.home = home
+        self.socket = str(home / "tmux")
+        self._tmux(
+            "new-session", "-d", "-x", "120", "-y", "40", f"env HOME={home} XDG_DATA_HOME={home}/data PS1={PROMPT} sh"
+        )
+
+    def _tmux(self, *arguments: str) -> str:
+        environment = {**os.environ, "TERM": "xterm-256color", "LC_ALL": "C.UTF-8"}
+        command = ["tmux", "-f", "/dev/null", "-S", self.socket, *arguments]
+        return subprocess.run(command, capture_output=True, text=True, check=True, env=environment).stdout
+
+    def screen(self) -> str:
+        return self._tmux("capture-pane", "-p")
+
+    def type(self, text: str) -> None:
+        self._tmux("send-keys", "-l", text)
+
+    def press(self, *keys: str) -> None:
+        for key in keys:
+            self._tmux("send-keys", key)
+            time.sleep(0.1)
+
+    def wait_for(self, words: str) -> str:
+        end = time.monotonic() + PATIENCE
+        while time.monotonic() < end:
+            screen = self.screen()
+            if words in screen:
+                return screen
+            time.sleep(0.1)
+        raise AssertionError(f"{words!r} did not come up:\n{self.screen()}")
+
+    def close(self) -> None:
+        self._tmux("kill-server")
+
+
+@pytest.fixture
+def terminal(tmp_path: Path) -> Iterator[Terminal]:
+    terminal = Terminal(tmp_path)
+    yield terminal
+    terminal.close()
+
+
+def test_hear_document_quit_reopen_report(terminal: Terminal) -> None:
+    terminal.type(f"{MURVEL} demo\n")
+    screen = terminal.wait_for("6 headings")
+    assert "IMG_2041_final2.jpg  image" in screen
+    terminal.press("]", "f", "n", "n")
+    screen = terminal.wait_for("stop 16 of 21")
+    assert "▒ no name ▒" in screen
+    terminal.press("d")
+    terminal.wait_for("Document a defect")
+    terminal.type("Email address, text box, required")
+    terminal.press("Tab", "Up", "Tab")
+    terminal.type("for=email on the label")
+    terminal.press("Tab")
+    terminal.type("4.1.2")
+    terminal.press("Enter")
+    terminal.wait_for("● 4.1.2 Name, Role, Value (A)")
+    terminal.press("C-s")
+    terminal.wait_for("Defect 1 is kept in fernhollow.murvel")
+    terminal.press("q")
+    terminal.wait_for(PROMPT)
+    terminal.type(f"clear; {MURVEL} demo\n")
+    terminal.wait_for("back to where you were")
+    terminal.press("5")
+    screen = terminal.wait_for("Email address, text box, required")
+    assert "line 82, column 9" in screen
+    terminal.press("q")
+    terminal.wait_for(PROMPT)
+
+    report = terminal.home / "report.html"
+    casebook = terminal.home / "data" / "murvel" / "demo" / "fernhollow.murvel"
+    terminal.type(f"clear; {MURVEL} report {casebook} --to html -o {report}; echo ended $?\n")
+    terminal.wait_for("ended 0")
+    text = report.read_text()
+    assert "Email address, text box, required" in text
+    assert "for=email on the label" in text
+
+
+def test_the_page_from_standard_input(terminal: Terminal) -> None:
+    terminal.type(f"cat {DEMO}/repaired/index.html | {MURVEL} open - --casebook {terminal.home}/b.murvel\n")
+    terminal.wait_for("Welcome, Fernhollow Allotments")
+    terminal.press("]", "m")
+    terminal.wait_for("next landmark")
+    terminal.press("q")
+    terminal.wait_for(PROMPT)
+
+
+def test_a_killed_application_has_kept_what_it_said(terminal: Terminal) -> None:
+    terminal.type(f"{MURVEL} open {DEMO}/found --casebook {terminal.home}/b.murvel\n")
+    terminal.wait_for("6 headings")
+    terminal.press("d")
+    terminal.wait_for("Document a defect")
+    terminal.press("C-s")
+    terminal.wait_for("Defect 1 is kept")
+    subprocess.run(["pkill", "-9", "-f", f"{terminal.home}/b.murvel"], check=True)
+    time.sleep(0.5)
+    # The terminal is left in the application's state by the kill; a new shell line still works.
+    terminal.type(f"\nclear; {MURVEL} report {terminal.home}/b.murvel --to markdown | head -1\n")
+    terminal.wait_for("What is heard: 1 defect")
+
+
+def test_an_error_is_a_plain_line(terminal: Terminal) -> None:
+    terminal.type(f"{MURVEL} open /no/such/page; echo ended $?\n")
+    screen = terminal.wait_for("ended 2")
+    assert "murvel: There is no file /no/such/page; check the path." in screen
+
+
+def test_a_small_terminal(terminal: Terminal) -> None:
+    terminal._tmux("resize-window", "-x", "80", "-y", "20")
+    terminal.type(f"{MURVEL} open {DEMO}/found --casebook {terminal.home}/b.murvel\n")
+    terminal.wait_for("► ")
+    terminal.press("?")
+    terminal.wait_for("Help: Esc closes it")
+    terminal.press("Escape", "q")
+    terminal.wait_for(PROMPT)

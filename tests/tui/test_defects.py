@@ -1,0 +1,156 @@
+"""Documenting, editing, deleting, taking back, going to the place; and what happens when keeping fails."""
+
+from pathlib import Path
+
+import pytest
+from textual.widgets import Input, OptionList, Static, TextArea
+
+from murvel.casebook.defect import Impact
+from murvel.casebook.errors import CasebookError
+from murvel.casebook.store import Casebook
+from murvel.tui.dialogs.defect_form import DefectForm
+from murvel.tui.widgets.defects import DefectsView
+from murvel.tui.widgets.lines import MessageLine
+from tests.support import DEMO
+from tests.tui.conftest import Opened
+from tests.tui.test_listen import app, heard, press
+
+
+def message(pilot: object) -> str:
+    return str(pilot.app.query_one(MessageLine).content)  # type: ignore[attr-defined]
+
+
+async def test_documenting_a_defect(opened: Opened, tmp_path: Path) -> None:
+    async with opened() as pilot:
+        await press(pilot, "right_square_bracket", "f", "n", "n", "d")
+        form = pilot.app.screen
+        assert isinstance(form, DefectForm)
+        assert form.query_one("#heard", TextArea).text == "text box"
+        await press(pilot, *"Email", "tab", "up")
+        await press(pilot, "tab", *"tie it", "tab", *"name, role", "enter")
+        await press(pilot, "ctrl+s")
+        assert "Defect 1 is kept in book.murvel" in message(pilot)
+        with Casebook(tmp_path / "book.murvel", read_only=True) as book:
+            (kept,) = book.defects()
+        assert (kept.heard, kept.expected, kept.repair) == ("text box", "Email", "tie it")
+        assert (kept.impact, kept.criterion) == (Impact.BLOCKS, "4.1.2")
+        assert (kept.place.line, kept.place.column) == (82, 9)
+        assert kept.steps[-1].move == "next field"
+
+
+async def test_a_picked_announcement_is_the_evidence(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "j", "j", "h", "up", "up", "d")
+        assert pilot.app.screen.query_one("#heard", TextArea).text == "logo.png, link"
+        await press(pilot, "ctrl+s", "escape")
+        assert app(pilot).work.defects()[0].place.role == "link"
+
+
+async def test_dropping_asks_when_something_was_entered(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "d", "escape")
+        assert not isinstance(pilot.app.screen, DefectForm)
+        await press(pilot, "d", "x", "escape")
+        assert isinstance(pilot.app.screen, DefectForm)
+        assert "not kept yet" in str(pilot.app.screen.query_one("#message", Static).content)
+        await press(pilot, "escape")
+        assert not isinstance(pilot.app.screen, DefectForm)
+        assert app(pilot).work.defects() == []
+
+
+async def test_a_defect_that_cannot_be_written_stays_in_the_form(
+    opened: Opened, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    async with opened() as pilot:
+        work = app(pilot).work
+
+        def full(_: object) -> None:
+            raise CasebookError("The disk is full, so nothing was changed; make room and save again.")
+
+        monkeypatch.setattr(work.casebook, "keep_defect", full)
+        await press(pilot, "d", *"kept?", "ctrl+s")
+        form = pilot.app.screen
+        assert isinstance(form, DefectForm)
+        assert "disk is full" in str(form.query_one("#message", Static).content)
+        assert form.query_one("#expected", TextArea).text == "kept?"
+        monkeypatch.undo()
+        await press(pilot, "ctrl+s")
+        assert work.defects()[0].expected == "kept?"
+
+
+async def test_the_criteria_can_be_searched_and_unpicked(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "d")
+        form = pilot.app.screen
+        listed = form.query_one("#criteria", OptionList)
+        assert listed.option_count == 86
+        form.query_one("#search", Input).focus()
+        await press(pilot, *"contrast")
+        assert listed.option_count == 3
+        await press(pilot, "tab", "down", "enter")
+        assert "1.4.6" in str(form.query_one("#picked", Static).content)
+        await press(pilot, "enter")
+        assert "none picked" in str(form.query_one("#picked", Static).content)
+        form.query_one("#search", Input).value = "zzz"
+        await pilot.pause()
+        assert listed.option_count == 1
+        form.query_one("#search", Input).focus()
+        await press(pilot, "enter")
+        assert "none picked" in str(form.query_one("#picked", Static).content)
+
+
+async def test_editing_deleting_and_taking_back(opened: Opened) -> None:
+    async with opened() as pilot:
+        work = app(pilot).work
+        await press(pilot, "d", *"one", "ctrl+s", "j", "d", *"two", "ctrl+s", "5", "up", "e")
+        form = pilot.app.screen
+        assert isinstance(form, DefectForm)
+        form.query_one("#expected", TextArea).text = "changed"
+        await press(pilot, "ctrl+s")
+        assert [each.expected for each in work.defects()] == ["changed", "two"]
+        await press(pilot, "x")
+        assert [each.expected for each in work.defects()] == ["two"]
+        assert "Defect 1 is deleted" in message(pilot)
+        await press(pilot, "u")
+        assert [each.expected for each in work.defects()] == ["changed", "two"]
+        assert "Taken back: deleting defect 1" in message(pilot)
+        await press(pilot, "u", "u", "u")
+        assert work.defects() == []
+        await press(pilot, "u")
+        assert "nothing to take back" in message(pilot)
+
+
+async def test_going_to_the_place_of_a_defect(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "home", "5", "enter")
+        assert heard(pilot) == "IMG_2041_final2.jpg, image"
+        assert pilot.app.query_one("#listen").display
+        assert not pilot.app.query_one("#defects").display
+
+
+async def test_a_defect_of_another_page_says_where_it_is(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "d", "ctrl+s", "q")
+    async with opened(DEMO / "found" / "plots.html") as pilot:
+        await press(pilot, "5", "enter")
+        assert "open that page to go there" in message(pilot)
+        assert "index.html" in message(pilot)
+
+
+async def test_the_empty_view_says_what_to_do(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "5")
+        assert "press d on an announcement" in str(pilot.app.query_one(DefectsView).query_one(Static).content)
+        await press(pilot, "enter", "e", "x")
+        assert len(pilot.app.screen_stack) == 1
+
+
+async def test_leaving_and_coming_back(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "tab", "right_square_bracket", "i", "q")
+    async with opened() as pilot:
+        assert heard(pilot) == "IMG_2041_final2.jpg, image"
+        session = app(pilot).work.session
+        assert session.log[-1].move == "back to where you were"
+        assert session.focus is not None
+        assert session.focus.role == "link"

@@ -1,0 +1,251 @@
+"""The Listen view: moves, marks, Here, Heard, find, and what a page cannot do to the screen."""
+
+from pathlib import Path
+
+import pytest
+from textual.pilot import Pilot
+from textual.widgets import Static
+
+from murvel.tui.app import MurvelApp
+from murvel.tui.dialogs.help import Help
+from murvel.tui.dialogs.jump import JumpLetters
+from murvel.tui.widgets.heard import HeardLog
+from murvel.tui.widgets.here import Here
+from murvel.tui.widgets.lines import TopLine
+from murvel.tui.widgets.readout import ReadoutView
+from murvel.tui.widgets.wording import HOLE_TEXT, pieces, slice_pieces, wrap
+from tests.support import session_of
+from tests.tui.conftest import Opened
+
+
+def app(pilot: Pilot[None]) -> MurvelApp:
+    assert isinstance(pilot.app, MurvelApp)
+    return pilot.app
+
+
+def shown(pilot: Pilot[None]) -> list[str]:
+    """Return the lines of the readout that are on the screen."""
+    view = pilot.app.query_one(ReadoutView)
+    return [view.render_line(y).text.rstrip() for y in range(view.size.height)]
+
+
+def heard(pilot: Pilot[None]) -> str:
+    return app(pilot).work.session.log[-1].utterance.text
+
+
+def here(pilot: Pilot[None]) -> str:
+    console = pilot.app.console
+    with console.capture() as capture:
+        console.print(pilot.app.query_one(Here).query_one(Static).content)
+    return capture.get()
+
+
+async def press(pilot: Pilot[None], *keys: str) -> None:
+    for key in keys:
+        await pilot.press(key)
+        await pilot.pause()
+
+
+async def test_the_first_screen(opened: Opened) -> None:
+    async with opened() as pilot:
+        lines = shown(pilot)
+        assert lines[0] == "►   0:00 logo.png  link"
+        assert lines[2] == "         ╭╴list with 5 items"
+        assert lines[3] == "    0:03 │ Home  link  1 of 5"
+        assert lines[7] == "    0:13 ╰ Seed swap  link  5 of 5"
+        assert f"    0:17 {HOLE_TEXT}  button" in lines
+        top = str(pilot.app.query_one(TopLine).content)
+        for words in (
+            "Fernhollow Allotments",
+            "take 1",
+            "browse",
+            "name first",
+            "0:00 of 2:17",
+            "1 Listen",
+            "5 Defects (0)",
+        ):
+            assert words in top
+
+
+@pytest.mark.parametrize(
+    ("keys", "last"),
+    [
+        ("j", "Ninety plots on the old mill meadow"),
+        ("j j k", "Ninety plots on the old mill meadow"),
+        ("down down up", "Ninety plots on the old mill meadow"),
+        ("k", "start of page"),
+        ("G", "Fernhollow Allotments Association, Mill Meadow"),
+        ("end home", "logo.png, link"),
+        ("right_square_bracket h", "Grow something this year, heading level 2"),
+        ("right_square_bracket h n", "list with 5 items, Compost has arrived, heading level 4, 1 of 5"),
+        ("right_square_bracket h n N", "Grow something this year, heading level 2"),
+        ("right_square_bracket 1", "no heading of level 1 further on"),
+        ("right_square_bracket m", "no landmark further on"),
+        ("right_square_bracket f n", "text box"),
+        ("right_square_bracket b", "button"),
+        ("right_square_bracket i", "IMG_2041_final2.jpg, image"),
+        ("right_square_bracket s", "list with 5 items, Home, link, 1 of 5"),
+        ("right_square_bracket t", "no table further on"),
+        ("end left_square_bracket l", "list with 4 items, image, link, 4 of 4"),
+        ("right_square_bracket z", "logo.png, link"),
+        ("right_square_bracket escape", "logo.png, link"),
+        ("tab", "logo.png, link"),
+        ("tab tab", "list with 5 items, Home, link, 1 of 5"),
+        ("tab tab shift+tab", "logo.png, link"),
+        ("slash B e e s enter", "list with 5 items, Bees on plot 71, heading level 4, 5 of 5"),
+        ("slash escape", "logo.png, link"),
+        ("n", "no jump to repeat yet"),
+        ("w", "item 1 of 54, 0:00 of 2:17"),
+    ],
+)
+async def test_keys(opened: Opened, keys: str, last: str) -> None:
+    async with opened() as pilot:
+        await press(pilot, *keys.split())
+        assert heard(pilot) == last
+        assert len(pilot.app.screen_stack) == 1
+
+
+async def test_cursor_and_focus_are_both_shown(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "tab", "tab", "j")
+        lines = shown(pilot)
+        assert lines[3].startswith(" ◆ ")
+        assert lines[4].startswith("►  ")
+
+
+async def test_the_cursor_stays_on_the_screen(opened: Opened) -> None:
+    async with opened(size=(100, 30)) as pilot:
+        for key in ("pagedown", "pagedown", "end", "pageup", "home", "G"):
+            await press(pilot, key)
+            assert len([line for line in shown(pilot) if line.startswith("►")]) == 1
+
+
+async def test_here_shows_the_ladder(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "right_square_bracket", "f")
+        text = here(pilot)
+        assert "searchbox" in text
+        assert "● wins" in text
+        assert 'placeholder="Search"' in text
+        assert "absent" in text
+        assert "line 24, column 5" in text
+        assert "stop 7 of 21" in text
+        await press(pilot, "n")
+        assert HOLE_TEXT in here(pilot)
+
+
+async def test_heard_grows_and_stands_at_the_newest(opened: Opened) -> None:
+    async with opened() as pilot:
+        log = pilot.app.query_one(HeardLog)
+        assert log.option_count == 2
+        await press(pilot, "j", "j")
+        assert log.option_count == 4
+        assert log.highlighted == 3
+        picked = log.picked()
+        assert picked is not None
+        assert picked.number == 4
+
+
+async def test_the_mouse_goes_to_an_item(opened: Opened) -> None:
+    async with opened() as pilot:
+        await pilot.click(ReadoutView, offset=(20, 3))
+        await pilot.pause()
+        assert heard(pilot) == "list with 5 items, Home, link, 1 of 5"
+
+
+async def test_letters_are_shown_after_a_bracket(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "left_square_bracket")
+        assert isinstance(pilot.app.screen, JumpLetters)
+        text = str(pilot.app.screen.query_one(Static).content)
+        for words in ("jump back", "h\u00a0heading", "m\u00a0landmark", "1-6"):
+            assert words in text
+
+
+async def test_help_lists_every_action(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "question_mark")
+        assert isinstance(pilot.app.screen, Help)
+        text = str(pilot.app.screen.query_one(Static).content)
+        assert "Document a defect" in text
+        assert "Letters after ] and [" in text
+        await press(pilot, "escape")
+        assert len(pilot.app.screen_stack) == 1
+
+
+async def test_the_palette_runs_an_action(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "ctrl+p", *"where the cursor")
+        await pilot.pause(0.5)
+        await press(pilot, "enter")
+        await pilot.pause(0.2)
+        assert app(pilot).work.session.log[-1].move == "where am I"
+
+
+async def test_the_light_theme(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "L")
+        assert pilot.app.theme == "paper"
+        assert shown(pilot)[0] == "►   0:00 logo.png  link"
+        await press(pilot, "L")
+        assert pilot.app.theme == "slate"
+
+
+@pytest.mark.parametrize("size", [(100, 30), (60, 15), (30, 8), (10, 3), (200, 60)])
+async def test_any_size_of_terminal(opened: Opened, size: tuple[int, int]) -> None:
+    async with opened(size=size) as pilot:
+        await press(pilot, "j", "tab", "d", "escape", "5", "1", "question_mark", "escape", "end")
+        await pilot.resize_terminal(80, 24)
+        await press(pilot, "home")
+        assert shown(pilot)[0].startswith("►")
+
+
+async def test_a_page_with_nothing_to_read(opened: Opened, tmp_path: Path) -> None:
+    (tmp_path / "e.html").write_text("<title>Empty</title><div hidden>x</div>")
+    async with opened(tmp_path / "e.html") as pilot:
+        await press(pilot, "j", "k", "tab", "G", "pagedown", "w", "d", "escape", "right_square_bracket", "h", "5", "1")
+        assert heard(pilot) == "no heading further on"
+
+
+async def test_nothing_of_a_page_acts_on_the_screen(opened: Opened, tmp_path: Path) -> None:
+    name = "[bold red]x[/] \x1b[31m \u202e [@click=app.bell]y[/]"
+    (tmp_path / "h.html").write_text(
+        f"<title>{name}</title><h1>{name}</h1><button aria-label='{name}' title='{name}'>z</button><img alt='[/]'>"
+    )
+    async with opened(tmp_path / "h.html") as pilot:
+        await press(pilot, "j", "j", "slash", *"[bold", "enter", "d", "escape")
+        lines = shown(pilot)
+        assert lines[0].endswith("[bold red]x[/] [U+001B][31m [U+202E] [@click=app.bell]y[/]  heading level 1")
+        assert "\x1b[31m [" not in here(pilot).replace("[U+001B]", "")
+        await press(pilot, "d")
+        await press(pilot, "ctrl+s", "5")
+        assert app(pilot).work.defects()
+
+
+async def test_what_was_heard_can_be_copied(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "j", "y")
+        assert pilot.app.clipboard == "Ninety plots on the old mill meadow"
+
+
+@pytest.mark.parametrize(
+    ("text", "width", "lines"),
+    [
+        ("", 10, [""]),
+        ("short", 10, ["short"]),
+        ("one two three", 7, ["one two", "three"]),
+        ("abcdefghij", 4, ["abcd", "efgh", "ij"]),
+        ("日本語 日本", 6, ["日本語", "日本"]),
+        ("a  b", 2, ["a", "b"]),
+        ("x", 0, ["x"]),
+    ],
+)
+def test_wrapping(text: str, width: int, lines: list[str]) -> None:
+    assert [text[start:end].rstrip() for start, end in wrap(text, width)] == lines
+
+
+def test_pieces_say_what_is_heard_and_show_what_is_missing() -> None:
+    utterance = session_of("<p>See <a href=x>it</a>, or <button></button></p>").spoken.utterances
+    assert [text for text, _ in pieces(utterance[0])] == ["See ", "it", "  ", "link", ", or"]
+    assert [kind for _, kind in pieces(utterance[1])] == ["hole", "", "role"]
+    assert slice_pieces([("abc", "x"), ("def", "y")], 2, 4) == [("c", "x"), ("d", "y")]
