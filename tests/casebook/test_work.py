@@ -59,6 +59,9 @@ def test_the_same_move_in_a_row_is_one_step() -> None:
         session.next_item()
         session.tab()
     assert len(steps_to(session.log)) == 8
+    session.first_item()
+    session.next_item()
+    assert [step.move for step in steps_to(session.log)] == ["open page", "to the start", "next item"]
 
 
 def test_coming_back_to_where_one_was(work: Work, tmp_path: Path) -> None:
@@ -70,7 +73,7 @@ def test_coming_back_to_where_one_was(work: Work, tmp_path: Path) -> None:
     work.casebook.close()
     again = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
     again.arrive()
-    assert again.session.log[-1].move == "back to where you were"
+    assert again.session.log[-1].move == "back to where you were, line 5"
     assert again.session.log[-1].utterance.text == "end"
     assert again.session.focus is not None
     assert again.session.focus.role == "textbox"

@@ -50,17 +50,21 @@ def test_comments_are_left_out_and_templates_are_empty() -> None:
 def test_depth_ends_where_browsers_end_it(depth: int) -> None:
     document = document_of("<div>" * depth + "x" + "</div>" * depth + "<p>after")
     elements = all_elements(document)
-    assert max(len(list(each.ancestors())) for each in elements) <= MAX_DEPTH
+    assert max(len(list(each.ancestors())) for each in elements) == min(depth + 1, MAX_DEPTH)
     assert len([each for each in elements if each.tag == "div"]) == depth
     assert document.root.text().strip() == "xafter"
 
 
-def test_deep_elements_hold_nothing_but_keep_their_place() -> None:
-    document = document_of("<b>" * 600)
+def test_deep_elements_hold_text_only_and_keep_their_place() -> None:
+    document = document_of("<b>a" * 600 + "</b>c" * 600)
+    nodes = [document.root, *document.root.descendants()]
+    assert [each.order for each in nodes] == list(range(len(nodes)))
     last = [each for each in all_elements(document) if each.tag == "b"][-1]
-    assert last.end == last.order + 1
+    assert last.text() == "a"
+    assert last.end == last.order + 2
+    assert next(each for each in last.ancestors()).text().count("c") > 80
     assert find_xpath(document, xpath(last)) is last
-    assert document.position(last) == (1, 599 * 3 + 1)
+    assert document.position(last) == (1, 599 * 4 + 1)
 
 
 @settings(max_examples=150, deadline=None)

@@ -151,6 +151,6 @@ async def test_leaving_and_coming_back(opened: Opened) -> None:
     async with opened() as pilot:
         assert heard(pilot) == "IMG_2041_final2.jpg, image"
         session = app(pilot).work.session
-        assert session.log[-1].move == "back to where you were"
+        assert session.log[-1].move == "back to where you were, line 30"
         assert session.focus is not None
         assert session.focus.role == "link"

@@ -7,7 +7,7 @@ from enum import StrEnum
 
 from murvel.page.places import xpath
 from murvel.page.text import collapse
-from murvel.reader.session import WHERE_AM_I, Heard, ReadingSession
+from murvel.reader.session import ABSOLUTE_MOVES, WHERE_AM_I, Heard, ReadingSession
 from murvel.tree.model import Node
 
 _STEPS = 8
@@ -135,9 +135,14 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
 
 
 def steps_to(log: list[Heard]) -> tuple[Step, ...]:
-    """Return the last moves of a log, the same move in a row as one; asking where one is leads nowhere."""
+    """Return the last moves of a log that lead to its end, the same move in a row as one.
+
+    Asking where one is leads nowhere, and what came before a move to the page's start or end is no part of the way.
+    """
     steps: list[Step] = []
     for entry in log:
+        if entry.move in ABSOLUTE_MOVES:
+            del steps[1:]
         if entry.move == WHERE_AM_I:
             continue
         times = 1

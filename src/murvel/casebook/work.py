@@ -46,7 +46,9 @@ class Work:
         if focus is not None and focus in self.session.tree.stops:
             self.session.focus = focus
         if cursor is not None:
-            self.session.go_to(cursor, "back to where you were")
+            position = self.session.tree.document.position(cursor.element)
+            where = f", line {position.line}" if position else ""
+            self.session.go_to(cursor, f"back to where you were{where}")
 
     def leave(self) -> None:
         """Keep where reading stands, if it moved since it was last kept.

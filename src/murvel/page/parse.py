@@ -12,7 +12,7 @@ from murvel.page.markup import Marked, mark_start_tags
 from murvel.page.places import SourceText
 
 MAX_DEPTH = 512
-"""Elements deeper than this become siblings, as Blink's HTMLConstructionSite makes them (docs/standards.md)."""
+"""Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
 
 _TEXT, _COMMENT = "-text", "-comment"
 
@@ -109,14 +109,14 @@ class _Builder:
         marker = self.marked.attribute
         parent = self.root
         depth = 1
+        too_deep = False
         following: list[tuple[LexborNode | None, Element]] = []
         node = root.first_child
         while True:
             if node is None:
                 if not following:
                     break
-                if depth <= MAX_DEPTH:  # deeper elements hold nothing
-                    parent.end = self.order
+                parent.end = self.order
                 node, parent = following.pop()
                 depth -= 1
                 continue
@@ -125,11 +125,12 @@ class _Builder:
                 data = node.text_content or ""
                 if marker in data:
                     data = self.marked.restored(data)
-                holder = parent if depth <= MAX_DEPTH else parent.parent or parent
-                holder.children.append(Text(data, holder, self.order))
+                parent.children.append(Text(data, parent, self.order))
                 self.order += 1
             elif tag is not None and tag[0] != "-":
-                holder = parent if depth <= MAX_DEPTH else parent.parent or parent
+                holder = parent
+                if depth > MAX_DEPTH:
+                    holder, too_deep = parent.parent or parent, True
                 element = self._element(node, holder)
                 holder.children.append(element)
                 child = node.first_child
@@ -140,6 +141,23 @@ class _Builder:
                     continue
             node = node.next
         self.root.end = self.order
+        if too_deep:
+            self._number_again()
+
+    def _number_again(self) -> None:
+        """Number the nodes in document order, after elements were moved up."""
+        order = 0
+        stack: list[tuple[Element | Text, bool]] = [(self.root, False)]
+        while stack:
+            node, left = stack.pop()
+            if left and isinstance(node, Element):
+                node.end = order
+                continue
+            node.order = order
+            order += 1
+            if isinstance(node, Element):
+                stack.append((node, True))
+                stack.extend((child, False) for child in reversed(node.children))
 
     def _element(self, node: LexborNode, parent: Element | None) -> Element:
         tag = node.tag or ""

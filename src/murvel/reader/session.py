@@ -24,6 +24,11 @@ WHERE_AM_I = "where am I"
 """The move that goes nowhere: what is heard on it is the reader's, not the page's."""
 
 
+TO_START, TO_END = "to the start", "to the end"
+ABSOLUTE_MOVES = frozenset({TO_START, TO_END})
+"""Moves that lead to the same place from everywhere."""
+
+
 class Direction(StrEnum):
     """Which way a move goes."""
 
@@ -149,11 +154,11 @@ class ReadingSession:
 
     def first_item(self) -> Utterance:
         """Read the first item."""
-        return self._go_to_index("to the start", 0)
+        return self._go_to_index(TO_START, 0)
 
     def last_item(self) -> Utterance:
         """Read the last item."""
-        return self._go_to_index("to the end", len(self.readout.items) - 1)
+        return self._go_to_index(TO_END, len(self.readout.items) - 1)
 
     def jump(self, kind: Kind, direction: Direction) -> Utterance:
         """Go to the next or previous node of a kind; where there is none, say so and stay."""

@@ -11,13 +11,10 @@ from murvel.reader.timing import DEFAULT_RATE
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.words import ROLE_WORDS, STATE_WORDS, counted
 from murvel.tree.model import Node
-from murvel.tree.roles import NAME_PROHIBITED
+from murvel.tree.roles import NEEDS_NAME
 
 _UNDERSTOOD = frozenset({("combobox", "haspopup")})
 """States that a role's word says already."""
-
-_NOT_NAMED = frozenset({"separator", "audio", "video", "canvas", "embeddedobject"})
-"""Roles that may well go without a name: nothing is missed when they do."""
 
 
 class Voice:
@@ -115,7 +112,7 @@ class Voice:
 
     def node_parts(self, node: Node) -> Iterable[Part]:
         """Yield what is said of one node but text: name, role, value, states, position, description."""
-        if node.name or (node.role not in NAME_PROHIBITED and node.role not in _NOT_NAMED):
+        if node.name or node.role in NEEDS_NAME:
             yield Part(PartKind.NAME, node.name)
         words = role_words(node)
         if words:

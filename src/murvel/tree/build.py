@@ -156,7 +156,8 @@ class _Builder:
         data = text.data
         style = text.parent.style
         if style.white_space in _KEEPS_SPACE:
-            if not data.strip(HTML_SPACE):
+            if not data.strip(HTML_SPACE) and (self.line.at_start or "\n" in data):
+                self.line.end()  # it only ends a line, or begins one
                 return
             starts_line = self.line.at_start
             self.line.add_object()

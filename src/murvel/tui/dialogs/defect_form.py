@@ -51,7 +51,7 @@ class DefectForm(ModalScreen[Defect | None]):
     DefectForm TextArea:focus, DefectForm Input:focus { border: round $primary; }
     DefectForm OptionList:focus { border: round $primary; background-tint: $background 0%; }
     DefectForm #right { overflow-y: hidden; }
-    DefectForm #picked { height: 2; }
+    DefectForm #picked { height: auto; min-height: 2; }
     DefectForm #message { height: 1; padding: 0 1; }
     """
 
@@ -149,12 +149,12 @@ class DefectForm(ModalScreen[Defect | None]):
     def _show_picked(self) -> None:
         styles = part_styles(self.app)
         criterion = BY_NUMBER.get(self._criterion)
-        text = Text(overflow="ellipsis", no_wrap=True)
+        text = Text()
         if criterion is None:
             text.append("none picked yet: Enter picks from the list", styles["faint"])
         else:
             text.append(f"● {criterion.label}\n", styles["strong"])
-            text.append(f"  {criterion.gist}", styles["role"])
+            text.append(criterion.gist, styles["role"])
         self.query_one("#picked", Static).update(text)
 
     @on(Input.Changed, "#search")

@@ -13,7 +13,7 @@ from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
 from murvel.tree.model import Node
 from murvel.tree.naming import Outcome, Step
-from murvel.tree.roles import NAME_PROHIBITED
+from murvel.tree.roles import NEEDS_NAME
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table
 
@@ -60,15 +60,15 @@ class Here(VerticalScroll):
         rows: list[tuple[str, Text]] = []
 
         def fact(label: str, value: str, style: str) -> None:
-            rows.append((label, Text(value, styles[style])))
+            rows.append((label, Text.assemble((value, styles[style]))))
 
         fact("role", node.role, "plain")
         if node.name:
             fact("name", visible(node.name), "strong")
-        elif node.role in NAME_PROHIBITED:
-            fact("name", "none: this role has no name", "faint")
-        else:
+        elif node.role in NEEDS_NAME:
             fact("name", HOLE_TEXT, HOLE)
+        else:
+            fact("name", "none, and it needs none", "faint")
         rows.extend(_ladder(self.session.tree.name_trace(node), styles))
         if node.description:
             fact("described", f"{visible(node.description)} ({node.description_from})", "description")

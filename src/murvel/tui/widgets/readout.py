@@ -26,6 +26,8 @@ MAX_RAILS = 8
 _MARK_WIDTH = 3
 _TIME_WIDTH = 6
 _KEPT_STRIPS = 2000
+_AROUND = 3
+"""How many rows above and below the cursor's item are kept in view, where there is room."""
 
 
 class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
@@ -76,19 +78,17 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             self.refresh_lines(self._first_row[changed], len(self._lines_of(changed)))
         self._marked = marked
         if item is not None:
-            row = self._first_row[item.index]
-            opening = len(self._opened[item.index])
-            height = len(self._lines_of(item.index))
-            self.scroll_to_region(Region(0, row - opening, 1, opening + height + 1), animate=False, force=True)
+            above = len(self._opened[item.index]) + _AROUND
+            row, height = self._first_row[item.index], len(self._lines_of(item.index))
+            around = Region(0, row - above, 1, above + height + _AROUND)
+            if around.height > self.size.height:
+                around = Region(0, row, 1, min(height, self.size.height))
+            self.scroll_to_region(around, animate=False, force=True)
 
     def _focus_item(self) -> Item | None:
         focus = self.session.focus
         first = self.session.readout.first_object(focus) if focus is not None else None
         return first.item if first is not None else None
-
-    def row_of(self, item: int) -> int:
-        """Return the row at which an item begins, counted from the top of the readout."""
-        return self._first_row[item]
 
     def screenful(self) -> int:
         """Return how many items a screenful holds around the cursor."""
@@ -127,7 +127,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         self.virtual_size = Size(width, len(rows) + 1)
 
     def _lines_of(self, item: int) -> list[tuple[int, int]]:
-        return wrap(self._texts[item], self._made_for - self._margin(item))
+        return wrap(self._texts[item], self._made_for - 1 - self._margin(item))
 
     def _margin(self, item: int) -> int:
         return _MARK_WIDTH + _TIME_WIDTH + 2 * min(len(self._rails[item]), MAX_RAILS)
