@@ -11,7 +11,7 @@ from murvel.page.places import find_xpath
 from murvel.tree.build import build_tree
 from murvel.tree.html_roles import BY_TAG, CONTEXTUAL, INPUT_ROLES, NO_OBJECT
 from murvel.tree.naming import Naming
-from murvel.tree.roles import ALIASES, AUTHOR_ROLES, FIELDS, LANDMARKS, ROLES, TEXT
+from murvel.tree.roles import ALIASES, AUTHOR_ROLES, FIELDS, LANDMARKS, NAME_PROHIBITED, NEEDS_NAME, ROLES, TEXT
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.states import ARIA, states_of
 from murvel.tree.write import to_json, to_text
@@ -91,7 +91,8 @@ def test_every_role_in_the_tables_is_defined() -> None:
     assert set(BY_TAG.values()) | set(INPUT_ROLES.values()) <= set(ROLES)
     assert set(ROLES) | set(ALIASES) >= AUTHOR_ROLES
     assert set(ALIASES.values()) <= AUTHOR_ROLES
-    assert set(ROLES) >= LANDMARKS | FIELDS
+    assert set(ROLES) >= LANDMARKS | FIELDS | NEEDS_NAME
+    assert not NEEDS_NAME & NAME_PROHIBITED
     assert not NO_OBJECT & BY_TAG.keys()
     for name, (roles, _) in ARIA.items():
         assert roles is None or roles <= set(ROLES), name

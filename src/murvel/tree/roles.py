@@ -188,8 +188,9 @@ NAME_PROHIBITED: frozenset[str] = frozenset(name for name, role in ROLES.items()
 
 NEEDS_NAME: frozenset[str] = frozenset(
     "alertdialog application button checkbox columnheader combobox dialog form grid heading img link listbox menuitem "
-    "menuitemcheckbox menuitemradio meter option progressbar radio radiogroup region rowheader scrollbar searchbox slider "
-    "spinbutton switch tab textbox tooltip tree treegrid treeitem iframe disclosure datefield colorwell filebutton".split()
+    "menuitemcheckbox menuitemradio meter option progressbar radio radiogroup region rowheader scrollbar searchbox "
+    "slider spinbutton switch tab textbox tooltip tree treegrid treeitem iframe "
+    "disclosure datefield colorwell filebutton".split()
 )
 """Roles that must have a name (§5.4, "Accessible Name Required"), and the host language's controls and frames."""
 
