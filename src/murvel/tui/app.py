@@ -67,7 +67,7 @@ class ListenView(Horizontal):
 class MurvelApp(App[None]):
     """Murvel's full-screen application over one piece of work."""
 
-    CSS = "ContentSwitcher { height: 1fr; }"
+    CSS = "ContentSwitcher { height: 1fr; } CommandPalette SearchIcon { display: none; }"
     TITLE = "Murvel"
     ENABLE_COMMAND_PALETTE = True
     BINDINGS: ClassVar[list[BindingType]] = [*bindings(Where.ANYWHERE)]
