@@ -88,7 +88,7 @@ def test_inheritance() -> None:
     [
         ("p::before{content:'x'}", "x"),
         ("p:before{content:'x' 'y'}", "xy"),
-        ("p::before{content:'→' / 'next'}", "next"),
+        ("p::before{content:'→' / 'next'}", " next "),
         ("p::before{content:'→' / ''}", ""),
         ("p::before{content:attr(class)}", "a"),
         ("p::before{content:url(x.png)}", ""),

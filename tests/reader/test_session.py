@@ -166,7 +166,7 @@ def test_every_list_of_a_full_page(name: str) -> None:
         "<main>"
         + "".join(f"<h{n}>H{n}</h{n}>" for n in range(1, 7))
         + "<a href=x>L</a><input aria-label=F><button>B</button>"
-        "<ul><li>x</ul><table><tr><td>y</table><img alt=I></main>"
+        "<ul><li>x</ul><table><caption>C</caption><tr><td>y</table><img alt=I></main>"
     )
     found = entries(session, name)
     assert found

@@ -48,7 +48,7 @@ def test_a_role_that_may_not_be_named_wins_nothing() -> None:
     [
         ("<img alt=A title=T>", "img", NameFrom.ALT),
         ("<fieldset><legend>L</legend></fieldset>", "group", NameFrom.LEGEND),
-        ("<figure><figcaption>F</figcaption></figure>", "figure", NameFrom.FIGCAPTION),
+        ("<table summary=S><tr><td>x</table>", "table", NameFrom.SUMMARY),
         ("<table><caption>C</caption><tr><td>x</table>", "table", NameFrom.CAPTION),
         ("<svg><title>T</title></svg>", "img", NameFrom.TITLE_ELEMENT),
         ("<input type=submit value=V>", "button", NameFrom.VALUE),
@@ -69,7 +69,7 @@ def test_the_source_of_a_name(markup: str, role: str, source: NameFrom) -> None:
     [
         "<label>L<input aria-labelledby=x title=t></label><b id=x>B</b>",
         "<button aria-label=' '>c</button>",
-        "<img alt='' title=T>",
+        "<img title=T>",
         "<input type=image title=T>",
         "<nav aria-labelledby='a b'></nav><i id=a></i><i id=b>n</i>",
         "<a href=x title=T><img></a>",

@@ -27,6 +27,7 @@ class Namespace(StrEnum):
 class Style:
     """The computed values that decide what is exposed or said, in CSS's own keywords.
 
+    `has_border`, `has_background` and `collapses_borders` say what the author's rules give a table and its cells.
     `before` and `after` hold the text that ::before and ::after add, or None where there is no such box.
     `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
     """
@@ -36,6 +37,9 @@ class Style:
     white_space: str = "normal"
     text_transform: str = "none"
     content_visibility: str = "visible"
+    has_border: bool = False
+    has_background: bool = False
+    collapses_borders: bool = False
     before: str | None = None
     after: str | None = None
     hidden_by: str | None = None

@@ -5,6 +5,7 @@ a line of a report. `visible` is what every way out of the program passes text t
 """
 
 import re
+from collections.abc import Callable
 
 HTML_SPACE = " \t\n\f\r"
 """ASCII whitespace (Infra §4.5): the only characters that HTML and CSS collapse; a no-break space is not one."""
@@ -26,6 +27,21 @@ def collapse(text: str) -> str:
 def collapse_runs(text: str) -> str:
     """Return `text` with each run of ASCII whitespace as one space, those at its ends kept."""
     return _SPACES.sub(" ", text)
+
+
+_WORD_START = re.compile(r"(?<![^\W_])[^\W\d_]")
+
+_TRANSFORMS: dict[str, Callable[[str], str]] = {
+    "uppercase": str.upper,
+    "lowercase": str.lower,
+    "capitalize": lambda text: _WORD_START.sub(lambda match: match.group().title(), text),
+}
+
+
+def transformed(text: str, transform: str) -> str:
+    """Return `text` as CSS's text-transform shows it (CSS Text 3 §2.1), which is how browsers expose it."""
+    change = _TRANSFORMS.get(transform)
+    return text if change is None else change(text)
 
 
 def visible(text: str, *, keep_lines: bool = False) -> str:

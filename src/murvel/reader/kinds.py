@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from murvel.tree.model import Node, Tree
-from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
+from murvel.tree.roles import BUTTONS, FIELDS
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +38,7 @@ def _level(level: int) -> Callable[[Node], bool]:
 KINDS: tuple[Kind, ...] = (
     Kind("headings", "h", "heading", "headings", _role_in(frozenset({"heading"}))),
     *(Kind(f"headings-{n}", str(n), f"heading of level {n}", f"headings of level {n}", _level(n)) for n in range(1, 7)),
-    Kind("landmarks", "m", "landmark", "landmarks", _role_in(LANDMARKS)),
+    Kind("landmarks", "m", "landmark", "landmarks", lambda node: node.is_landmark),
     Kind("links", "l", "link", "links", _role_in(frozenset({"link"}))),
     Kind("fields", "f", "field", "fields", _role_in(FIELDS)),
     Kind("buttons", "b", "button", "buttons", _role_in(BUTTONS)),

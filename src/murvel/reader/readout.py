@@ -16,8 +16,8 @@ from murvel.tree.naming import NameFrom
 from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
 
 RAIL_ROLES = LANDMARKS | frozenset(
-    "alert alertdialog application article blockquote dialog feed figure grid group list listbox log menu menubar "
-    "radiogroup status table tablist tabpanel toolbar tree treegrid".split()
+    "alert alertdialog application article blockquote dialog feed figure graphics-document grid group list listbox log "
+    "menu menubar radiogroup status table tablist tabpanel toolbar tree treegrid".split()
 )
 """Containers that are announced, and drawn as a rail beside what they enclose."""
 
@@ -174,7 +174,7 @@ class Readout:
                 self._add(node, container, alone=node.role in _CONTROLS)
                 continue
             inner = container
-            if node.role in _CONTAINERS:
+            if node.role in _CONTAINERS and (node.role not in LANDMARKS or node.is_landmark):
                 inner = Container(node, container)
                 stack.append(inner)
             for child in reversed(node.children):

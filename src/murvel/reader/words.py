@@ -33,6 +33,7 @@ ROLE_WORDS: dict[str, str] = {
     "figure": "figure",
     "filebutton": "file field",
     "form": "form",
+    "graphics-document": "drawing",
     "grid": "grid",
     "gridcell": "grid cell",
     "group": "group",

@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from murvel.page.document import Document, Element, Text
-from murvel.page.text import HTML_SPACE, collapse_runs
+from murvel.page.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.focus import is_focusable, tab_stops
 from murvel.tree.model import Node, Tree
 from murvel.tree.naming import NameFrom, Naming
 from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
 from murvel.tree.semantics import Hiding, Semantics
-from murvel.tree.states import may_have_states, states_of
+from murvel.tree.states import DISABLEABLE, State, may_have_states, states_of
 from murvel.tree.values import value_of
 
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
 
 # Elements whose content is a fallback or a value, not content of the page.
-_REPLACED = frozenset(
-    {"audio", "canvas", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"}
-)
+_REPLACED = frozenset({"audio", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"})
 
 _KEEPS_SPACE = frozenset({"pre", "pre-wrap", "pre-line", "break-spaces"})
 
@@ -55,6 +53,7 @@ class _Builder:
         self._fill(root, root_element)
         root.name = self.document.title
         root.name_from = NameFrom.PAGE_TITLE if root.name else None
+        _drop_empty_paragraphs(root)
         nodes = _numbered(root)
         _count_sets(nodes)
         tree = Tree(self.document, root, self.naming, nodes, [])
@@ -108,7 +107,7 @@ class _Builder:
                 node = self._object(element, parent)
         if is_block:
             stack.append((None, None))
-        if element.tag in _REPLACED or (element.tag == "svg" and node is not None):
+        if element.tag in _REPLACED:
             self.line.add_object()
             return
         if element.tag == "select":
@@ -138,7 +137,9 @@ class _Builder:
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
             node.states = states_of(element, role) or node.states
-        if attributes:
+        if self.semantics.is_disabled_around(element) and role in DISABLEABLE and is_focusable(element):
+            node.states = {**node.states, "disabled": True}
+        if attributes or element.tag in ("ruby", "svg"):
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
         node.value = value_of(element, role)
         return node
@@ -153,8 +154,8 @@ class _Builder:
             stack.append((Text(element.style.before, element, element.order), below))
 
     def _text(self, text: Text, parent: Node) -> None:
-        data = text.data
         style = text.parent.style
+        data = transformed(text.data, style.text_transform)
         if style.white_space in _KEEPS_SPACE:
             if not data.strip(HTML_SPACE) and (self.line.at_start or "\n" in data):
                 self.line.end()  # it only ends a line, or begins one
@@ -211,6 +212,26 @@ class _Line:
         self.last_text = None
 
 
+def _nests_items(node: Node) -> bool:
+    return node.role == "list" and node.element.tag != "dl"
+
+
+def _drop_empty_paragraphs(root: Node) -> None:
+    """Take out paragraphs with nothing in them and nothing said of them, as browsers do."""
+    stack = [root]
+    while stack:
+        node = stack.pop()
+        if any(child.role == "paragraph" and not child.children for child in node.children):
+            node.children = [child for child in node.children if not _is_empty_paragraph(child)]
+        stack.extend(node.children)
+
+
+def _is_empty_paragraph(node: Node) -> bool:
+    if node.role != "paragraph" or node.children or node.description:
+        return False
+    return not any(name.startswith("aria-") or name == "tabindex" for name in node.element.attributes)
+
+
 def _numbered(root: Node) -> list[Node]:
     nodes: list[Node] = []
     stack = [root]
@@ -225,13 +246,24 @@ def _numbered(root: Node) -> list[Node]:
 
 
 def _count_sets(nodes: list[Node]) -> None:
-    """Give the members of lists, menus and the like their position and the size of their set, where not stated."""
+    """Give the members of sets their position and the size of their set, and items the level of their list.
+
+    What the author states counts before that (Core-AAM 1.2 §5.6.2).
+    """
     members: dict[int, list[Node]] = {}
     for node in nodes:
         if node.role in _MEMBERS:
             container = next((above for above in node.ancestors() if above.role in _SETS), None)
             if container is not None and node.role in _SETS[container.role]:
                 members.setdefault(container.id, []).append(node)
+            elif node.role == "listitem":
+                node.states = {"level": 1, **node.states}
+            if node.role == "treeitem":
+                level = 1 + sum(above.role == "treeitem" for above in node.ancestors())
+                node.states = {"level": level, **node.states}
     for group in members.values():
         for position, node in enumerate(group, 1):
-            node.states = {"posinset": position, "setsize": len(group), **node.states}
+            counted: dict[str, State] = {"posinset": position, "setsize": len(group)}
+            if node.role == "listitem":
+                counted["level"] = max(1, sum(_nests_items(above) for above in node.ancestors()))
+            node.states = {**counted, **node.states}

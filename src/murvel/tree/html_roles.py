@@ -7,15 +7,16 @@ An element whose role does not depend on anything but its tag stands in `BY_TAG`
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Protocol
 
 from murvel.page.document import Element, Namespace
 from murvel.tree.html import input_type, is_summary, select_is_list
 from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
 
 BY_TAG: dict[str, str] = {
+    "abbr": "abbr",
     "address": "group",
     "article": "article",
-    "audio": "audio",
     "blockquote": "blockquote",
     "body": GENERIC,
     "button": "button",
@@ -40,6 +41,7 @@ BY_TAG: dict[str, str] = {
     "h4": "heading",
     "h5": "heading",
     "h6": "heading",
+    "form": "form",
     "hgroup": "group",
     "hr": "separator",
     "html": "document",
@@ -60,12 +62,12 @@ BY_TAG: dict[str, str] = {
     "output": "status",
     "p": "paragraph",
     "progress": "progressbar",
+    "s": "deletion",
+    "ruby": "ruby",
     "search": "search",
     "strong": "strong",
     "sub": "subscript",
     "sup": "superscript",
-    "svg": "img",
-    "table": "table",
     "textarea": "textbox",
     "time": "time",
     "ul": "list",
@@ -113,33 +115,51 @@ def author_role(element: Element) -> str | None:
     return None
 
 
-AuthorNamed = Callable[[Element], bool]
-"""Whether an element has a name by aria-labelledby, aria-label or title."""
+class Host(Protocol):
+    """What mappings ask about an element beside its tag and attributes."""
+
+    def named_by_author(self, element: Element) -> bool:
+        """Whether an element has a name by aria-labelledby, aria-label or title."""
+
+    def lays_out(self, table: Element) -> bool:
+        """Whether a table element is there for layout only."""
 
 
-def native_role(element: Element, named: AuthorNamed) -> str | None:
+def native_role(element: Element, host: Host) -> str | None:
     """Return the role an element has by its host language alone.
 
     Args:
         element: any element.
-        named: answers whether an element has a name from its author, which some mappings depend on.
+        host: answers what some mappings depend on.
     """
     if element.namespace is not Namespace.HTML:
-        return _foreign_role(element)
+        return _foreign_role(element, host)
     contextual = CONTEXTUAL.get(element.tag)
     if contextual is not None:
-        return contextual(element, named)
+        return contextual(element, host)
     if element.tag in NO_OBJECT:
         return None
     return BY_TAG.get(element.tag, GENERIC)
 
 
-def _foreign_role(element: Element) -> str | None:
-    if element.tag in ("svg", "math"):
-        return BY_TAG[element.tag]
+def _foreign_role(element: Element, host: Host) -> str | None:
+    if element.tag == "math":
+        return "math"
+    if element.tag == "svg":
+        return _drawing(element, host)
     if element.tag == "a":
         return "link" if "href" in element.attributes or "xlink:href" in element.attributes else GENERIC
     return "img" if element.tag == "image" else None
+
+
+def _drawing(svg: Element, host: Host) -> str | None:
+    """SVG-AAM 1.0 §5.2: a drawing is an image, unless words or named parts in it are to be read; nothing is nothing."""
+    if not svg.children:
+        return "img" if host.named_by_author(svg) else None
+    for node in svg.descendants():
+        if isinstance(node, Element) and (node.tag in ("text", "a", "foreignObject") or author_role(node) is not None):
+            return "graphics-document"
+    return "img"
 
 
 def in_sectioning(element: Element) -> bool:
@@ -154,42 +174,42 @@ def in_sectioning(element: Element) -> bool:
     return False
 
 
-def _link(element: Element, _: AuthorNamed) -> str:
+def _link(element: Element, _: Host) -> str:
     return "link" if "href" in element.attributes else GENERIC
 
 
-def _area(element: Element, _: AuthorNamed) -> str:
+def _area(element: Element, _: Host) -> str:
     return "link" if "href" in element.attributes else GENERIC
 
 
-def _aside(element: Element, named: AuthorNamed) -> str:
+def _audio(element: Element, _: Host) -> str | None:
+    return "audio" if "controls" in element.attributes else None
+
+
+def _aside(element: Element, host: Host) -> str:
     within = any(above.tag in _SECTIONING - {"main"} for above in element.ancestors())
-    return "complementary" if not within or named(element) else GENERIC
+    return "complementary" if not within or host.named_by_author(element) else GENERIC
 
 
-def _header(element: Element, _: AuthorNamed) -> str:
+def _header(element: Element, _: Host) -> str:
     return GENERIC if in_sectioning(element) else "banner"
 
 
-def _footer(element: Element, _: AuthorNamed) -> str:
+def _footer(element: Element, _: Host) -> str:
     return GENERIC if in_sectioning(element) else "contentinfo"
 
 
-def _form(element: Element, named: AuthorNamed) -> str:
-    return "form" if named(element) else GENERIC
+def _section(element: Element, host: Host) -> str:
+    return "region" if host.named_by_author(element) else GENERIC
 
 
-def _section(element: Element, named: AuthorNamed) -> str:
-    return "region" if named(element) else GENERIC
-
-
-def _image(element: Element, named: AuthorNamed) -> str:
-    if element.attributes.get("alt") == "" and not named(element):
+def _image(element: Element, host: Host) -> str:
+    if element.attributes.get("alt") == "" and not host.named_by_author(element):
         return "none"
     return "img"
 
 
-def _input(element: Element, _: AuthorNamed) -> str | None:
+def _input(element: Element, _: Host) -> str | None:
     kind = input_type(element)
     if kind == "hidden":
         return None
@@ -198,44 +218,53 @@ def _input(element: Element, _: AuthorNamed) -> str | None:
     return INPUT_ROLES.get(kind, "textbox")
 
 
-def _select(element: Element, _: AuthorNamed) -> str:
+def _select(element: Element, _: Host) -> str:
     return "listbox" if select_is_list(element) else "combobox"
 
 
-def _list_item(element: Element, _: AuthorNamed) -> str:
-    """A listitem needs its list (HTML-AAM li: child of ul, ol or menu; also of an element with role list)."""
+def _list_item(element: Element, _: Host) -> str:
+    """A listitem even without a list, as browsers have it; in a list turned into something else it is none."""
     parent = element.parent
-    if parent is None:
-        return GENERIC
-    role = author_role(parent)
-    if role is not None:
-        return "listitem" if role == "list" else GENERIC
-    return "listitem" if parent.tag in ("ul", "ol", "menu") else GENERIC
+    if parent is None or parent.tag not in ("ul", "ol", "menu"):
+        return "listitem"
+    return "listitem" if author_role(parent) in (None, "list") else GENERIC
 
 
-def _summary(element: Element, _: AuthorNamed) -> str:
+def _summary(element: Element, _: Host) -> str:
     return "disclosure" if is_summary(element) else GENERIC
 
 
-def _table_role(element: Element) -> str | None:
+def _table(element: Element, host: Host) -> str:
+    return GENERIC if host.lays_out(element) else "table"
+
+
+def _table_role(element: Element, host: Host) -> str | None:
     """Return the role of the table a row or cell belongs to, None where that table is none (HTML-AAM tr, td, th)."""
     table = next((above for above in element.ancestors() if above.tag == "table"), None)
     if table is None:
         return None
-    role = author_role(table) or "table"
+    role = author_role(table) or _table(table, host)
     return role if role in ("table", "grid", "treegrid") else None
 
 
-def _row(element: Element, _: AuthorNamed) -> str:
-    return "row" if _table_role(element) else GENERIC
+def _row(element: Element, host: Host) -> str:
+    return "row" if _table_role(element, host) else GENERIC
 
 
-def _row_group(element: Element, _: AuthorNamed) -> str:
-    return "rowgroup" if _table_role(element) else GENERIC
+def _row_group(element: Element, host: Host) -> str:
+    return "rowgroup" if _table_role(element, host) else GENERIC
 
 
-def _cell(element: Element, _: AuthorNamed) -> str:
-    table = _table_role(element)
+def _body_group(element: Element, host: Host) -> str | None:
+    """A tbody that its author says nothing of is not exposed by browsers; thead and tfoot are."""
+    said = any(name.startswith("aria-") or name == "tabindex" for name in element.attributes)
+    if not said and not host.named_by_author(element):
+        return None
+    return _row_group(element, host)
+
+
+def _cell(element: Element, host: Host) -> str:
+    table = _table_role(element, host)
     if table is None:
         return GENERIC
     return "cell" if table == "table" else "gridcell"
@@ -244,29 +273,38 @@ def _cell(element: Element, _: AuthorNamed) -> str:
 _COLUMN_SCOPES, _ROW_SCOPES = ("col", "colgroup"), ("row", "rowgroup")
 
 
-def _header_cell(element: Element, _: AuthorNamed) -> str:
+def _header_cell(element: Element, host: Host) -> str:
     """HTML-AAM th: by scope, and without one by what the header stands over (HTML §4.9.12.2 "auto" state)."""
-    if _table_role(element) is None:
+    if _table_role(element, host) is None:
         return GENERIC
     scope = element.attributes.get("scope", "").strip().lower()
     if scope in _COLUMN_SCOPES:
         return "columnheader"
     if scope in _ROW_SCOPES:
         return "rowheader"
-    row = element.parent
-    if row is None:
-        return "columnheader"
-    if row.parent is not None and row.parent.tag == "thead":
-        return "columnheader"
-    return "rowheader" if any(cell.tag == "td" for cell in row.elements()) else "columnheader"
+    return _header_by_neighbours(element)
 
 
-CONTEXTUAL: dict[str, Callable[[Element, AuthorNamed], str | None]] = {
+def _header_by_neighbours(element: Element) -> str:
+    """A header without a scope is a row's where data stands beside it, or at an end of its row (docs/standards.md)."""
+    cells = list(element.parent.elements()) if element.parent is not None else [element]
+    if len(cells) == 1:
+        return "columnheader"
+    at = cells.index(element)
+    before, after = cells[at - 1] if at else None, cells[at + 1] if at + 1 < len(cells) else None
+    if before is not None and after is not None and before.tag == after.tag == "th":
+        return "columnheader"
+    neighbours = (before, after, cells[0], cells[-1])
+    data = any(cell is not None and cell.tag == "td" and cell.children for cell in neighbours)
+    return "rowheader" if data else "columnheader"
+
+
+CONTEXTUAL: dict[str, Callable[[Element, Host], str | None]] = {
     "a": _link,
     "area": _area,
     "aside": _aside,
+    "audio": _audio,
     "footer": _footer,
-    "form": _form,
     "header": _header,
     "img": _image,
     "input": _input,
@@ -274,7 +312,8 @@ CONTEXTUAL: dict[str, Callable[[Element, AuthorNamed], str | None]] = {
     "section": _section,
     "select": _select,
     "summary": _summary,
-    "tbody": _row_group,
+    "table": _table,
+    "tbody": _body_group,
     "td": _cell,
     "tfoot": _row_group,
     "th": _header_cell,

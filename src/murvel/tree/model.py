@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from murvel.page.document import Document, Element
 from murvel.tree.naming import NameFrom, Naming, Step
-from murvel.tree.roles import TEXT
+from murvel.tree.roles import LANDMARKS, TEXT
 from murvel.tree.states import State
 
 
@@ -55,6 +55,11 @@ class Node:
     def is_text(self) -> bool:
         """Whether this is static text."""
         return self.role == TEXT
+
+    @property
+    def is_landmark(self) -> bool:
+        """Whether it is a landmark; a form is one only if it is named (WAI-ARIA 1.2 §5.4, form)."""
+        return self.role in LANDMARKS and (self.role != "form" or bool(self.name))
 
     def ancestors(self) -> Iterator[Node]:
         """Yield the nodes it stands in, the nearest first."""

@@ -10,8 +10,8 @@ from collections.abc import Callable, Iterator
 from enum import Enum, StrEnum
 from typing import NamedTuple
 
-from murvel.page.document import Element, Namespace, Text
-from murvel.page.text import collapse
+from murvel.page.document import Element, Namespace
+from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child, input_type
 from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
 from murvel.tree.semantics import Hiding, Semantics
@@ -27,7 +27,7 @@ class NameFrom(StrEnum):
     ALT = "alt"
     LEGEND = "legend"
     CAPTION = "caption"
-    FIGCAPTION = "figcaption"
+    SUMMARY = "summary"
     TITLE_ELEMENT = "title element"
     LABEL_ATTRIBUTE = "label attribute"
     VALUE = "value"
@@ -85,17 +85,31 @@ _ATTRIBUTE_OF = {
     NameFrom.LABEL_ATTRIBUTE: "label",
     NameFrom.VALUE: "value",
     NameFrom.TITLE: "title",
+    NameFrom.SUMMARY: "summary",
     NameFrom.PLACEHOLDER: "placeholder",
 }
 
-_DEFAULT_BUTTON_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit Query"}
+_DEFAULT_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit", "file": "Choose File"}
 """HTML §4.10.5.1.18 to .20: implementation-defined; these are Chromium's in English."""
 
 _VALUE_BUTTONS = frozenset({"button", "submit", "reset"})
 _TAKES_PLACEHOLDER = frozenset({"", "text", "search", "tel", "url", "email", "password", "number"})
+_DESCRIBING = {"svg": "title", "ruby": "rt"}
+"""Child elements that describe their parent, where they do not name it (SVG-AAM 1.0 §8.2)."""
+
 _ADJUSTABLE_TEXT = frozenset({"textbox", "searchbox"})
 _RUNS_ON = frozenset({"inline", "contents", "ruby", "ruby-text", "ruby-base"})
 _ATOMIC = frozenset({"br", "canvas", "embed", "iframe", "img", "object", "svg", "video"})
+_SET_APART = frozenset(
+    "alert alertdialog application article audio banner blockquote combobox comment complementary contentinfo dialog "
+    "document embeddedobject feed figure grid group iframe img listbox log main marquee math menu menubar navigation "
+    "note radiogroup row rowgroup scrollbar search separator status suggestion table tablist tabpanel timer toolbar "
+    "tree treegrid video".split()
+)
+_TAKEN_IN = frozenset({"address", "details", "footer", "svg"})
+"""Elements whose content browsers do take in, although their role is among those."""
+
+_PLAIN_TAGS = frozenset("a b br div em i li p small span strong u ul".split())
 _NEVER_CONTENT = frozenset({"script", "style", "template", "noframes", "noembed"})
 
 
@@ -144,9 +158,13 @@ class Naming:
             text = collapse(attributes["aria-description"])
             if text:
                 return text, NameFrom.ARIA_DESCRIPTION
+        if element.tag in _DESCRIBING and name_from is not NameFrom.TITLE_ELEMENT:
+            child = first_child(element, _DESCRIBING[element.tag])
+            if child is not None and collapse(child.text()):
+                return collapse(child.text()), NameFrom.TITLE_ELEMENT
         if "title" in attributes and name_from is not NameFrom.TITLE:
             text = collapse(attributes["title"])
-            if text and text != name:
+            if text and not (text == name and name_from is NameFrom.CONTENTS):
                 return text, NameFrom.TITLE
         return "", None
 
@@ -164,8 +182,10 @@ class Naming:
             yield from self._native_sources(element, tag)
         elif tag == "svg" or element.namespace is Namespace.SVG:
             yield NameFrom.TITLE_ELEMENT, self._svg_title
-        if role in NAME_FROM_CONTENT and tag != "input":
+        if tag != "input" and (role in NAME_FROM_CONTENT or (role == "row" and self._in_grid(element))):
             yield NameFrom.CONTENTS, self.contents
+        if tag == "img" and "alt" in attributes:
+            return  # an empty alternative is an answer: the title does not name the image then (HTML-AAM img)
         if every or "title" in attributes:
             yield NameFrom.TITLE, _title
         if (every or "placeholder" in attributes) and _takes_placeholder(element):
@@ -181,7 +201,10 @@ class Naming:
                 yield NameFrom.VALUE, _value
             elif kind == "image":
                 yield NameFrom.ALT, _alt
-            if kind in _DEFAULT_BUTTON_TEXT:
+                yield NameFrom.VALUE, _value
+                if "title" in element.attributes:
+                    yield NameFrom.TITLE, _title
+            if kind in _DEFAULT_TEXT:
                 yield NameFrom.DEFAULT, _default
             return
         native = _NATIVE.get(tag)
@@ -191,6 +214,8 @@ class Naming:
                 yield source, _ATTRIBUTES[source]
             else:
                 yield source, lambda element: self._child_text(element, child)
+        if tag == "table" and "summary" in element.attributes:
+            yield NameFrom.SUMMARY, _summary
 
     def _is_there(self, source: NameFrom, element: Element) -> bool:
         """Whether the page has something for a source, though it may give no text."""
@@ -202,11 +227,19 @@ class Naming:
         child = _NATIVE.get(element.tag, (source, None))[1] or "title"
         return source is NameFrom.CONTENTS or first_child(element, child) is not None
 
+    def _in_grid(self, row: Element) -> bool:
+        """Whether a row stands in a grid: browsers name rows from their content only there."""
+        for above in row.ancestors():
+            role = self._semantics.role(above)
+            if role in ("table", "grid", "treegrid"):
+                return role != "table"
+        return False
+
     def _labelledby(self, element: Element) -> str:
         return self._join_references(element, "aria-labelledby")
 
     def _label(self, element: Element) -> str:
-        labels = self._semantics.labels(element)
+        labels = [label for label in self._semantics.labels(element) if self._semantics.hidden(label) is None]
         return collapse(" ".join(self._gathered(label, embedded_in=element) for label in labels))
 
     def _svg_title(self, element: Element) -> str:
@@ -215,7 +248,9 @@ class Naming:
 
     def _child_text(self, element: Element, tag: str) -> str:
         child = first_child(element, tag)
-        return collapse(self._gathered(child)) if child is not None else ""
+        if child is None or self._semantics.hidden(child) is not None:
+            return ""
+        return collapse(self._gathered(child))
 
     def contents(self, element: Element) -> str:
         """Return the name an element has from its content (step 2F), whatever its role allows."""
@@ -232,15 +267,15 @@ class Naming:
     def _referenced(self, target: Element) -> str:
         """The text alternative of an element that an IDREF names (step 2B.ii): its own references are not followed."""
         role = self._semantics.role(target) or ""
+        control = self._embedded_value(target, role)
+        if control:
+            return control
         for source, text_of in self._sources(target, role):
             if source in (NameFrom.LABELLEDBY, NameFrom.CONTENTS, NameFrom.TITLE, NameFrom.PLACEHOLDER):
                 continue
             text = text_of(target)
             if text:
                 return text
-        control = self._embedded_value(target, role)
-        if control:
-            return control
         return collapse(self._gathered(target)) or collapse(target.attributes.get("title", ""))
 
     def _gathered(self, element: Element, embedded_in: Element | None = None) -> str:
@@ -276,7 +311,7 @@ class Naming:
             stack.extend(child for child in element.children if isinstance(child, Element))
         for element in reversed(waiting):
             text = self._joined(element, mode)
-            if not text.strip() and "title" in element.attributes:
+            if not text.strip() and "title" in element.attributes and self._may_be_titled(element):
                 text = element.attributes["title"]  # step 2I
             known[element.order] = text
         return self._joined(root, mode)
@@ -286,19 +321,22 @@ class Naming:
         known = self._known[mode]
         own_text = mode is _Mode.REFERENCED_HIDDEN or self._semantics.shows_text(element)
         style = element.style
-        parts: list[str] = []
+        joined = _Joined()
         if style.before and own_text:
-            parts.append(style.before)
+            joined.add(style.before)
         for child in element.children:
-            if isinstance(child, Text):
-                if own_text:
-                    parts.append(child.data)
-            else:
-                text = known[child.order]
-                parts.append(f" {text} " if _stands_apart(child) else text)
+            if isinstance(child, Element):
+                joined.add(known[child.order], apart=_stands_apart(child))
+            elif own_text:
+                joined.add(transformed(child.data, style.text_transform))
         if style.after and own_text:
-            parts.append(style.after)
-        return "".join(parts)
+            joined.add(style.after)
+        return joined.text
+
+    def _may_be_titled(self, element: Element) -> bool:
+        """Whether a tooltip can stand for what is in an element: not where it is hidden, nor on a generic one, which
+        browsers give a description instead."""
+        return self._semantics.hidden(element) is None and self._semantics.role(element) not in NAME_PROHIBITED
 
     def _without_children(self, element: Element, mode: _Mode) -> str | None:
         """What an element adds to the text around it, where that does not depend on its children; else None."""
@@ -324,7 +362,19 @@ class Naming:
                     return text
         elif element.tag in ("textarea", "select"):
             return self._embedded_value(element, self._semantics.role(element) or "") or ""
-        return self._native_text(element, mode)
+        native = self._native_text(element, mode)
+        if native is None and mode is _Mode.CONTENT and self._is_set_apart(element):
+            return _title(element)
+        return native
+
+    def _is_set_apart(self, element: Element) -> bool:
+        """Whether an element's content stays out of the name of what is around it.
+
+        AccName 1.2 step 2H would take all of it; browsers leave out what has a structure of its own.
+        """
+        if element.tag in _TAKEN_IN or (not element.attributes and element.tag in _PLAIN_TAGS):
+            return False
+        return self._semantics.role(element) in _SET_APART
 
     def _native_text(self, element: Element, mode: _Mode) -> str | None:
         """Step 2E for an element inside other content."""
@@ -350,9 +400,32 @@ class Naming:
             if element.tag == "select":
                 return " ".join(option_text(option) for option in chosen_options(element))
             return text_value(element) if element.tag == "input" else None
-        if role in RANGES and role not in ("progressbar", "meter", "separator"):
+        if role in RANGES:
             return range_value(element, role) or ""
         return None
+
+
+class _Joined:
+    """Pieces of text put together: a space where one stands apart and there is no white space yet."""
+
+    __slots__ = ("_apart", "_pieces")
+
+    def __init__(self) -> None:
+        self._pieces: list[str] = []
+        self._apart = False
+
+    def add(self, piece: str, *, apart: bool = False) -> None:
+        if not piece:
+            self._apart = self._apart or apart
+            return
+        if (apart or self._apart) and self._pieces and not (self._pieces[-1][-1].isspace() or piece[0].isspace()):
+            self._pieces.append(" ")
+        self._pieces.append(piece)
+        self._apart = apart
+
+    @property
+    def text(self) -> str:
+        return "".join(self._pieces)
 
 
 def _stands_apart(element: Element) -> bool:
@@ -384,12 +457,16 @@ def _placeholder(element: Element) -> str:
     return collapse(element.attributes.get("placeholder", ""))
 
 
+def _summary(element: Element) -> str:
+    return collapse(element.attributes.get("summary", ""))
+
+
 def _label_attribute(element: Element) -> str:
     return collapse(element.attributes.get("label", ""))
 
 
 def _default(element: Element) -> str:
-    return "" if "value" in element.attributes else _DEFAULT_BUTTON_TEXT[input_type(element)]
+    return "" if "value" in element.attributes else _DEFAULT_TEXT[input_type(element)]
 
 
 _ATTRIBUTES: dict[NameFrom, Callable[[Element], str]] = {
@@ -400,7 +477,6 @@ _ATTRIBUTES: dict[NameFrom, Callable[[Element], str]] = {
 _NATIVE: dict[str, tuple[NameFrom, str | None]] = {
     "area": (NameFrom.ALT, None),
     "fieldset": (NameFrom.LEGEND, "legend"),
-    "figure": (NameFrom.FIGCAPTION, "figcaption"),
     "img": (NameFrom.ALT, None),
     "optgroup": (NameFrom.LABEL_ATTRIBUTE, None),
     "option": (NameFrom.LABEL_ATTRIBUTE, None),

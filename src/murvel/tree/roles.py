@@ -104,7 +104,7 @@ _DEFINITIONS = (
     Role("note"),
     Role("paragraph", _P),
     Role("presentation", _P),
-    Role("row", _C),
+    Role("row"),
     Role("rowgroup"),
     Role("rowheader", _C),
     Role("strong", _P),
@@ -112,7 +112,7 @@ _DEFINITIONS = (
     Role("suggestion", _P),
     Role("superscript", _P),
     Role("table"),
-    Role("term", _P),
+    Role("term", _C),
     Role("time", _P),
     Role("toolbar"),
     Role("tooltip", _C),
@@ -145,7 +145,9 @@ _DEFINITIONS = (
     Role("datefield", widget=True),
     Role("colorwell", widget=True),
     Role("filebutton", widget=True),
-    Role("linebreak", _P),
+    Role("graphics-document"),
+    Role("abbr"),
+    Role("ruby"),
 )
 
 ROLES: dict[str, Role] = {role.name: role for role in _DEFINITIONS}
@@ -164,7 +166,9 @@ _HOST_ROLES = frozenset(
         "datefield",
         "colorwell",
         "filebutton",
-        "linebreak",
+        "graphics-document",
+        "abbr",
+        "ruby",
     ]
 )
 

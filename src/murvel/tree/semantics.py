@@ -13,6 +13,7 @@ from murvel.page.document import Document, Element, Namespace
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import first_child, is_labelable
 from murvel.tree.html_roles import author_role, native_role
+from murvel.tree.tables import holds_data
 
 GLOBAL_ATTRIBUTES = frozenset(
     [
@@ -41,6 +42,14 @@ GLOBAL_ATTRIBUTES = frozenset(
 _UNDO_NONE = GLOBAL_ATTRIBUTES - {"aria-hidden"}
 
 
+_REQUIRED_PARENTS = {
+    "listitem": frozenset({"list"}),
+    "option": frozenset({"listbox", "combobox"}),
+    "treeitem": frozenset({"tree"}),
+}
+"""Roles that browsers drop where what they must stand in is missing."""
+
+
 class Hiding(Enum):
     """Why an element is not exposed (Core-AAM 1.2 §5.1.1; CSS; HTML §6.3, inert subtrees)."""
 
@@ -67,6 +76,8 @@ class Semantics:
         self._roles: dict[int, str | None] = {}
         self._hidden: dict[int, Hidden] = {}
         self._labels: dict[int, list[Element]] = {}
+        self._disabled_around: set[int] = set()
+        self._layout: dict[int, bool] = {}
         self._survey()
 
     def role(self, element: Element) -> str | None:
@@ -80,13 +91,26 @@ class Semantics:
 
     def _resolve_role(self, element: Element) -> str | None:
         if "role" not in element.attributes:
-            return native_role(element, self.named_by_author)
+            return native_role(element, self)
         chosen = author_role(element)
         if chosen is None or (chosen == "none" and self._stays_exposed(element)):
-            return native_role(element, self.named_by_author)
+            return native_role(element, self)
         if chosen in ("region", "form") and not self.named_by_author(element):
-            return native_role(element, self.named_by_author)
+            return native_role(element, self)
+        if not self._in_context(element, chosen):
+            return native_role(element, self)
         return chosen
+
+    def _in_context(self, element: Element, role: str) -> bool:
+        """Whether an element stands in what its role must stand in (WAI-ARIA 1.2 §5.2.6, Required Parent Role)."""
+        parents = _REQUIRED_PARENTS.get(role)
+        if parents is None or element.tag in ("li", "option"):
+            return True
+        return any(self.role(above) in parents for above in element.ancestors())
+
+    def is_disabled_around(self, element: Element) -> bool:
+        """Whether aria-disabled is true on something around an element (§6.6: it holds for all focusable inside)."""
+        return element.order in self._disabled_around
 
     def _stays_exposed(self, element: Element) -> bool:
         """WAI-ARIA 1.2 §7.2, Presentational Roles Conflict Resolution."""
@@ -98,6 +122,13 @@ class Semantics:
         if (attributes.get("aria-label") or "").strip() or (attributes.get("title") or "").strip():
             return True
         return bool(self.references(element, "aria-labelledby"))
+
+    def lays_out(self, table: Element) -> bool:
+        """Whether a table element is there for layout only."""
+        order = table.order
+        if order not in self._layout:
+            self._layout[order] = not holds_data(table)
+        return self._layout[order]
 
     def hidden(self, element: Element) -> Hidden | None:
         """Return why an element is not exposed, None where it is."""
@@ -119,7 +150,7 @@ class Semantics:
         if not value:
             return []
         ids = self.document.ids
-        return [ids[token] for token in dict.fromkeys(value.split()) if token in ids]
+        return [ids[token] for token in value.split() if token in ids]
 
     def _survey(self) -> None:
         """One pass over the document: what is hidden, and which label labels what."""
@@ -135,6 +166,8 @@ class Semantics:
                 hidden[element.order] = Hidden(Hiding.NOT_VISIBLE, element)
             if element.tag == "label":
                 self._add_label(element)
+            if element.attributes.get("aria-disabled", "").strip().lower() == "true":
+                self._disabled_around.update(range(element.order + 1, element.end))
             below = reason
             if below is None and element.style.content_visibility == "hidden":
                 below = Hidden(Hiding.CONTENT_SKIPPED, element)

@@ -38,7 +38,7 @@ _EXPANDABLE = frozenset(
         "menuitemradio",
     ]
 )
-_DISABLEABLE = frozenset(
+DISABLEABLE = frozenset(
     [
         "application",
         "button",
@@ -85,6 +85,9 @@ _READ_ONLY = _ENTRIES | {"grid", "gridcell", "slider", "switch", "treegrid"}
 _INVALID = _ENTRIES | {"slider", "switch", "radio"}
 
 _TRUE_FALSE = ("true", "false")
+
+
+_TWO_STATES = frozenset({"radio", "switch", "menuitemradio"})
 
 
 def _true(value: str) -> State | None:
@@ -142,7 +145,7 @@ ARIA: dict[str, tuple[frozenset[str] | None, Callable[[str], State | None]]] = {
     "colcount": (frozenset({"table", "grid", "treegrid"}), _integer),
     "colindex": (frozenset({"cell", "gridcell", "columnheader", "rowheader", "row"}), _positive),
     "current": (_EVERY_ROLE, _current),
-    "disabled": (_DISABLEABLE, _true),
+    "disabled": (DISABLEABLE, _true),
     "expanded": (_EXPANDABLE, _boolean),
     "haspopup": (_EVERY_ROLE, _popup),
     "invalid": (_INVALID, _invalid),
@@ -186,6 +189,8 @@ def states_of(element: Element, role: str) -> dict[str, State]:
                 state = definition[1](text if attribute[5:] in _KEEPS_CASE else text.lower())
                 if state is not None:
                     states[attribute[5:]] = state
+    if states.get("checked") == "mixed" and role in _TWO_STATES:
+        states["checked"] = False  # §6.6 aria-checked: mixed is not supported on these and means false
     native = _NATIVE.get(element.tag)
     if native is not None:
         native(element, role, states)
@@ -198,6 +203,7 @@ def states_of(element: Element, role: str) -> dict[str, State]:
 
 _DEFAULTS: dict[str, dict[str, State]] = {
     "heading": {"level": 2},
+    "combobox": {"haspopup": "listbox"},
     **{role: {"checked": False} for role in _CHECKABLE},
     "tab": {"selected": False},
     "alert": {"live": "assertive", "atomic": True},
@@ -225,14 +231,10 @@ def _control(element: Element, role: str, states: dict[str, State]) -> None:
 def _input(element: Element, role: str, states: dict[str, State]) -> None:
     _control(element, role, states)
     kind = input_type(element)
-    if kind in ("checkbox", "radio"):
-        if role in _CHECKABLE:
-            mixed = states.get("checked") == "mixed" and kind == "checkbox" and "checked" not in element.attributes
-            states["checked"] = "mixed" if mixed else "checked" in element.attributes
-            if kind == "radio" and "required" in element.attributes:
-                states["required"] = True
-    elif role == "combobox":
-        states.setdefault("haspopup", "listbox")
+    if kind in ("checkbox", "radio") and role in _CHECKABLE:
+        states["checked"] = "checked" in element.attributes
+        if kind == "radio" and "required" in element.attributes:
+            states["required"] = True
 
 
 def _select(element: Element, role: str, states: dict[str, State]) -> None:

@@ -7,6 +7,9 @@ from murvel.page.text import collapse
 from murvel.tree.html import input_type, select_is_list
 from murvel.tree.roles import RANGES
 
+NO_FILE = "No file chosen"
+"""What a file field says before anything is chosen; Chromium's words."""
+
 _TEXT_ROLES = frozenset({"textbox", "searchbox", "spinbutton", "datefield", "combobox", "colorwell"})
 
 
@@ -18,7 +21,7 @@ def value_of(element: Element, role: str) -> str:
         return "" if select_is_list(element) else ", ".join(option_text(option) for option in chosen_options(element))
     if role in _TEXT_ROLES:
         return text_value(element)
-    return ""
+    return NO_FILE if role == "filebutton" else ""
 
 
 def text_value(element: Element) -> str:

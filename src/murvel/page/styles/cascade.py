@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from typing import NamedTuple
 
 from selectolax.lexbor import SelectolaxError
@@ -12,7 +13,7 @@ from murvel.page.parse import Parsed
 from murvel.page.styles.defaults import WHITE_SPACE, default_display
 from murvel.page.styles.media import Screen
 from murvel.page.styles.sheets import UNLAYERED, Rule, Sheets
-from murvel.page.styles.values import INHERITED, INITIAL, ContentPart, declared
+from murvel.page.styles.values import INHERITED, INITIAL, KEYWORDS, PAINTED, ContentPart, declared
 
 
 class _Won(NamedTuple):
@@ -104,7 +105,7 @@ def _declare_attribute(declarations: _Declarations, text: str) -> None:
 
 
 def _compute(root: Element, matched: dict[int, _Declarations]) -> None:
-    shared: dict[tuple[str, str, str, str], Style] = {}
+    shared: dict[tuple[str, str, str, str, str], Style] = {}
     initial = Style()
     stack: list[tuple[Element, Style]] = [(root, initial)]
     while stack:
@@ -114,36 +115,38 @@ def _compute(root: Element, matched: dict[int, _Declarations]) -> None:
         if "style" in attributes:
             declarations = declarations if declarations is not None else {}
             _declare_attribute(declarations, attributes["style"])
-        is_html = element.namespace is Namespace.HTML
-        display = default_display(element.tag, is_html, attributes)
-        white_space = inherited.white_space
-        if is_html and element.tag in WHITE_SPACE:
-            white_space = WHITE_SPACE[element.tag]
+        key = _defaults(element, inherited)
+        base = shared.get(key)
+        if base is None:
+            base = shared[key] = Style(*key)
         if declarations:
-            style = _computed(element, declarations, display, white_space, inherited)
+            style = _computed(element, declarations, base)
+        elif base.visibility != "visible":
+            style = replace(base, hidden_by=inherited.hidden_by)
         else:
-            key = (display, inherited.visibility, white_space, inherited.text_transform)
-            known = shared.get(key)
-            if known is None:
-                hidden_by = inherited.hidden_by if inherited.visibility != "visible" else None
-                known = Style(display, inherited.visibility, white_space, inherited.text_transform, hidden_by=hidden_by)
-                if hidden_by is None:
-                    shared[key] = known
-            style = known
+            style = base
         element.style = style
         for child in element.children:
             if isinstance(child, Element):
                 stack.append((child, style))
 
 
-def _computed(element: Element, declarations: _Declarations, display: str, white_space: str, inherited: Style) -> Style:
-    defaults = {
-        "display": display,
-        "visibility": inherited.visibility,
-        "white-space": white_space,
-        "text-transform": inherited.text_transform,
-        "content-visibility": "visible",
-    }
+def _defaults(element: Element, inherited: Style) -> tuple[str, str, str, str, str]:
+    """The user agent's values and the inherited ones, in the order of Style's fields."""
+    tag, attributes = element.tag, element.attributes
+    is_html = element.namespace is Namespace.HTML
+    skipped = "hidden" in attributes and attributes["hidden"].lower() == "until-found"
+    return (
+        default_display(tag, is_html, attributes),
+        inherited.visibility,
+        WHITE_SPACE.get(tag, inherited.white_space) if is_html else inherited.white_space,
+        inherited.text_transform,
+        "hidden" if skipped else "visible",
+    )
+
+
+def _computed(element: Element, declarations: _Declarations, base: Style) -> Style:
+    defaults = {name: str(getattr(base, name.replace("-", "_"))) for name in KEYWORDS}
     parent = element.parent.style if element.parent is not None else Style()
     values = dict(defaults)
     for name in values:
@@ -155,17 +158,25 @@ def _computed(element: Element, declarations: _Declarations, display: str, white
         hidden_by = declarations["", "display"].where
     elif values["visibility"] != "visible":
         set_here = declarations.get(("", "visibility"))
-        hidden_by = set_here.where if set_here else inherited.hidden_by
+        hidden_by = set_here.where if set_here else parent.hidden_by
     return Style(
         values["display"],
         values["visibility"],
         values["white-space"],
         values["text-transform"],
         values["content-visibility"],
+        _painted(declarations, "border"),
+        _painted(declarations, "background"),
+        _painted(declarations, "border-collapse"),
         _generated(element, declarations, "before"),
         _generated(element, declarations, "after"),
         hidden_by,
     )
+
+
+def _painted(declarations: _Declarations, name: str) -> bool:
+    won = declarations.get(("", name))
+    return won is not None and won.value == PAINTED
 
 
 def _resolve(name: str, value: str, default: str, parent: Style) -> str:
@@ -179,6 +190,15 @@ def _resolve(name: str, value: str, default: str, parent: Style) -> str:
     return INITIAL[name] if value == "unset" else value
 
 
+def _generated_part(element: Element, part: ContentPart) -> str:
+    if isinstance(part, str):
+        return part
+    kind, text = part
+    if kind == "attr":
+        return element.get(text.lower()) or ""
+    return f" {text} " if text else ""
+
+
 def _generated(element: Element, declarations: _Declarations, pseudo: str) -> str | None:
     content = declarations.get((pseudo, "content"))
     if content is None or isinstance(content.value, str):
@@ -189,7 +209,7 @@ def _generated(element: Element, declarations: _Declarations, pseudo: str) -> st
     visibility = declarations.get((pseudo, "visibility"))
     if visibility is not None and visibility.value != "visible":
         return None
-    text = "".join(part if isinstance(part, str) else element.get(part[1].lower()) or "" for part in content.value)
+    text = "".join(_generated_part(element, part) for part in content.value)
     # A block-level box puts its text apart from the element's own.
     block = display is not None and isinstance(display.value, str) and not Style(display.value).is_inline
     return f" {text} " if block else text

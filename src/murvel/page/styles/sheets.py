@@ -14,7 +14,7 @@ from murvel.page.document import Document, Element, Namespace
 from murvel.page.encoding import decode
 from murvel.page.sources import read_beside
 from murvel.page.styles import media
-from murvel.page.styles.values import PROPERTIES, Declared, declared
+from murvel.page.styles.values import DECORATION, PROPERTIES, Declared, declared
 
 MAX_IMPORT_DEPTH = 5
 
@@ -125,7 +125,8 @@ class Sheets:
             self._add(tinycss2.parse_rule_list(node.content, True, True), name, base, line, layer)
 
     def _add_rule(self, node: Any, where: str, layer: str | None) -> None:
-        if not any(token.type == "ident" and token.lower_value in PROPERTIES for token in node.content):
+        names = {token.lower_value for token in node.content if token.type == "ident"}
+        if PROPERTIES.isdisjoint(names) and not (DECORATION.keys() & names and _names_cells(node.prelude)):
             return
         declarations = tuple(declared(node.content))
         if not declarations:
@@ -147,6 +148,11 @@ class Sheets:
             if not bare or bare[-1] in " >+~":
                 bare += "*"
             self.rules.append(Rule(bare, pseudo, selector.specificity, rank, where, declarations))
+
+
+def _names_cells(prelude: list[Any]) -> bool:
+    """Whether a selector speaks of tables, rows or cells by tag: only their borders and backgrounds are of interest."""
+    return any(token.type == "ident" and token.lower_value in ("table", "td", "tr") for token in prelude)
 
 
 def _is_style_sheet(link: Element) -> bool:

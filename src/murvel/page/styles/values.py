@@ -57,6 +57,17 @@ INITIAL = {
     "content": "normal",
 }
 
+PAINTED, PLAIN = "painted", "plain"
+
+DECORATION = {
+    **dict.fromkeys(("border", "border-top", "border-right", "border-bottom", "border-left", "border-style"), "border"),
+    **dict.fromkeys(("background", "background-color"), "background"),
+    "border-collapse": "border-collapse",
+}
+"""Properties that make a table look like data, as the one that each stands for."""
+
+_PLAIN_WORDS = frozenset({"none", "hidden", "transparent", "inherit", "initial", "unset", "separate"})
+
 PROPERTIES = frozenset(INITIAL)
 CSS_WIDE = frozenset({"inherit", "initial", "unset", "revert", "revert-layer"})
 
@@ -74,7 +85,7 @@ _DISPLAY_ALIASES = {
 }
 
 ContentPart = str | tuple[str, str]
-"""A piece of generated content: text, or ("attr", name)."""
+"""A piece of generated content: text, ("attr", name), or ("alt", text), an alternative that stands apart."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,7 +104,12 @@ def declared(tokens: Any) -> Iterator[Declared]:
         tokens: tinycss2's tokens of a block's content, or the text of a style attribute.
     """
     for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
-        if node.type != "declaration" or node.lower_name not in PROPERTIES:
+        if node.type != "declaration":
+            continue
+        if node.lower_name in DECORATION:
+            yield Declared(DECORATION[node.lower_name], _decoration(node.value), node.important)
+            continue
+        if node.lower_name not in PROPERTIES:
             continue
         values = [token for token in node.value if token.type not in ("whitespace", "comment")]
         value: str | tuple[ContentPart, ...] | None
@@ -109,6 +125,12 @@ def declared(tokens: Any) -> Iterator[Declared]:
             yield Declared(node.lower_name, value, node.important)
 
 
+def _decoration(tokens: list[Any]) -> str:
+    words = {token.lower_value for token in tokens if token.type == "ident"}
+    zero = any(token.type in ("number", "dimension") and token.value == 0 for token in tokens)
+    return PLAIN if zero or words & _PLAIN_WORDS else PAINTED
+
+
 def _content(values: list[Any]) -> str | tuple[ContentPart, ...] | None:
     """CSS Content 3 §2: text, or what stands behind a slash as its alternative text."""
     if len(values) == 1 and values[0].type == "ident":
@@ -118,7 +140,7 @@ def _content(values: list[Any]) -> str | tuple[ContentPart, ...] | None:
     parts: list[ContentPart] = []
     for token in values if slash is None else values[slash + 1 :]:
         if token.type == "string":
-            parts.append(str(token.value))
+            parts.append(str(token.value) if slash is None else ("alt", str(token.value)))
         elif token.type == "function" and token.lower_name == "attr":
             names = [argument for argument in token.arguments if argument.type == "ident"]
             if names:

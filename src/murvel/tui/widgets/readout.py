@@ -16,7 +16,6 @@ from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.reader.utterance import PartKind, Utterance
 from murvel.reader.voice import entered_containers
-from murvel.tree.roles import LANDMARKS
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import Piece, pieces, slice_pieces, wrap
 
@@ -196,7 +195,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         return f"{clock(self.session.spoken.starts[item]):>{_TIME_WIDTH - 1}} "
 
     def _rail_style(self, rail: Container) -> Style:
-        return self._styles["rail-landmark" if rail.node.role in LANDMARKS else "rail-group"]
+        return self._styles["rail-landmark" if rail.node.is_landmark else "rail-group"]
 
     # The mouse
 

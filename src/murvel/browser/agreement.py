@@ -1,0 +1,190 @@
+"""How far our tree and a browser's agree on a page: exposure, roles, names, descriptions, states, element by element.
+
+What is compared are the elements that either side exposes with a role that says something; what only groups or lays
+out is left out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any
+
+from murvel.browser.chromium import BrowserNode
+from murvel.page.places import all_xpaths
+from murvel.page.text import collapse
+from murvel.tree.model import Node, Tree
+from murvel.tree.roles import GENERIC
+
+NOT_EXPOSED = ""
+"""The role of what is not exposed, or says nothing."""
+
+SAYS_NOTHING = frozenset(
+    {
+        GENERIC,
+        "none",
+        "StaticText",
+        "InlineTextBox",
+        "LineBreak",
+        "ListMarker",
+        "LayoutTable",
+        "LayoutTableRow",
+        "LayoutTableCell",
+        "MenuListPopup",
+        "RootWebArea",
+        "sectionheader",
+        "sectionfooter",
+        "document",
+        "linebreak",
+    }
+)
+"""Roles of either side that are not compared: what groups, text, and the browser's own layout objects.
+
+`sectionheader` and `sectionfooter` are roles of ARIA 1.3 for what HTML-AAM 1.0 maps to generic.
+"""
+
+ROLE_OF: dict[str, str] = {
+    "Abbr": "abbr",
+    "Audio": "audio",
+    "Canvas": "canvas",
+    "ColorWell": "colorwell",
+    "Date": "datefield",
+    "DateTime": "datefield",
+    "DescriptionList": "list",
+    "Details": "group",
+    "DisclosureTriangle": "disclosure",
+    "DisclosureTriangleGrouped": "disclosure",
+    "EmbeddedObject": "embeddedobject",
+    "Figcaption": "caption",
+    "Iframe": "iframe",
+    "IframePresentational": NOT_EXPOSED,
+    "InputTime": "datefield",
+    "LabelText": "label",
+    "Legend": "legend",
+    "MathMLMath": "math",
+    "PluginObject": "embeddedobject",
+    "Ruby": "ruby",
+    "SvgRoot": "graphics-document",
+    "Video": "video",
+    "image": "img",
+}
+"""The browser's own role names, as ours; every other one is ARIA's."""
+
+
+class Fact(StrEnum):
+    """What is compared."""
+
+    ROLE = "exposure and role"
+    NAME = "names"
+    DESCRIPTION = "descriptions"
+    STATES = "states"
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """A disagreement about one element: what the browser says, and what we say."""
+
+    fact: Fact
+    xpath: str
+    theirs: str
+    ours: str
+
+
+@dataclass(slots=True)
+class Agreement:
+    """Counts over one or many pages, and the differences found."""
+
+    compared: dict[Fact, int] = field(default_factory=lambda: dict.fromkeys(Fact, 0))
+    differences: list[Difference] = field(default_factory=list)
+
+    def add(self, other: Agreement) -> None:
+        """Add the counts and differences of another page."""
+        for fact, count in other.compared.items():
+            self.compared[fact] += count
+        self.differences.extend(other.differences)
+
+    def rate(self, fact: Fact) -> float:
+        """Return the share of compared elements that agree, 1.0 where there were none."""
+        compared = self.compared[fact]
+        differing = sum(difference.fact is fact for difference in self.differences)
+        return 1 - differing / compared if compared else 1.0
+
+
+def compare(tree: Tree, nodes: Iterable[BrowserNode]) -> Agreement:
+    """Compare a tree with what a browser exposed for the same page."""
+    paths = all_xpaths(tree.document)
+    ours: dict[str, Node] = {}
+    for node in tree.nodes:
+        if not node.is_text:
+            ours.setdefault(paths[node.element.order], node)
+    theirs: dict[str, BrowserNode] = {}
+    for each in nodes:
+        theirs.setdefault(each.xpath, each)
+    agreement = Agreement()
+    for path in sorted(ours.keys() | theirs.keys()):
+        _compare_element(agreement, path, ours.get(path), theirs.get(path))
+    return agreement
+
+
+def _compare_element(agreement: Agreement, path: str, node: Node | None, other: BrowserNode | None) -> None:
+    our_role = NOT_EXPOSED if node is None or node.role in SAYS_NOTHING else _OUR_ROLE.get(node.role, node.role)
+    their_role = NOT_EXPOSED if other is None or other.role in SAYS_NOTHING else ROLE_OF.get(other.role, other.role)
+    if not our_role and not their_role:
+        return
+    _count(agreement, Fact.ROLE, path, their_role, our_role)
+    if node is None or other is None or our_role != their_role:
+        return
+    _count(agreement, Fact.NAME, path, collapse(other.name), collapse(node.name))
+    _count(agreement, Fact.DESCRIPTION, path, collapse(other.description), collapse(node.description))
+    _count(agreement, Fact.STATES, path, _written(_their_states(other)), _written(_our_states(node)))
+
+
+def _count(agreement: Agreement, fact: Fact, path: str, theirs: str, ours: str) -> None:
+    agreement.compared[fact] += 1
+    if theirs != ours:
+        agreement.differences.append(Difference(fact, path, theirs, ours))
+
+
+_OUR_ROLE = {"filebutton": "button"}
+"""Roles of ours that the browser has no other name for than a wider one."""
+
+_STATES = {
+    "checked": "checked",
+    "pressed": "pressed",
+    "expanded": "expanded",
+    "selected": "selected",
+    "disabled": "disabled",
+    "required": "required",
+    "invalid": "invalid",
+    "readonly": "readonly",
+    "multiselectable": "multiselectable",
+    "multiline": "multiline",
+    "level": "level",
+    "hasPopup": "haspopup",
+    "modal": "modal",
+    "busy": "busy",
+    "live": "live",
+    "atomic": "atomic",
+}
+"""The browser's property for each state that it gives; the others rest on the standard alone."""
+
+
+_WIDER = {"1": "true", "spelling": "true", "grammar": "true"}
+"""Values of aria-invalid that the browser's protocol does not tell apart."""
+
+
+def _their_states(node: BrowserNode) -> dict[str, Any]:
+    return {ours: node.states[theirs] for theirs, ours in _STATES.items() if theirs in node.states}
+
+
+def _our_states(node: Node) -> dict[str, Any]:
+    return {name: node.states[name] for name in _STATES.values() if name in node.states}
+
+
+def _written(states: dict[str, Any]) -> str:
+    """States as text, without those at their default, which either side may leave out."""
+    words = {name: _WIDER.get(str(value).lower(), str(value).lower()) for name, value in states.items()}
+    return " ".join(
+        f"{name}={value}" for name, value in sorted(words.items()) if value not in ("false", "none", "off", "")
+    )
