@@ -4,7 +4,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test bench corpus clean
+.PHONY: demo test bench corpus conformance clean
 
 $(VENV)/.ready: pyproject.toml constraints.txt
 	$(PYTHON) -m venv $(VENV)
@@ -28,6 +28,10 @@ bench: $(VENV)/.ready
 corpus: $(VENV)/.ready
 	@sh bench/fetch_corpus.sh .corpus
 	@$(BIN)/python bench/read_corpus.py .corpus
+
+conformance: $(VENV)/.ready
+	@sh bench/fetch_corpus.sh .corpus
+	@$(BIN)/python bench/conformance.py
 
 clean:
 	rm -rf $(VENV) .corpus
