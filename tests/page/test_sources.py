@@ -126,7 +126,7 @@ def test_a_single_null_does_not_make_a_page_binary(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("reference", "found"),
     [("s.css", True), ("./s.css?v=1#x", True), ("s%2Ecss", True), ("gone.css", False), ("//host/s.css", False),
-     ("https://a.example/s.css", False), (".", False), ("\0", False), ("data:text/css,p{}", False)],
+     ("https://a.example/s.css", False), (".", False), ("\0", False), ("data:text/css,p{}", False), ("http://[bad", False)],
 )  # fmt: skip
 def test_what_stands_beside_a_page(tmp_path: Path, reference: str, found: bool) -> None:
     (tmp_path / "s.css").write_text("p{}")

@@ -151,10 +151,10 @@ def read_beside(page: str, reference: str) -> bytes | None:
     """
     if page == STANDARD_INPUT or is_web_address(page):
         return None
-    parts = urlsplit(urljoin(Path(page).as_uri(), reference))
-    if parts.scheme != "file" or parts.netloc:
-        return None
     try:
+        parts = urlsplit(urljoin(Path(page).absolute().as_uri(), reference))
+        if parts.scheme != "file" or parts.netloc:
+            return None
         path = Path(unquote(parts.path))
         if not path.is_file() or path.stat().st_size > MAX_BYTES:
             return None

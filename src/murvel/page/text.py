@@ -21,12 +21,14 @@ _UNSAFE = re.compile(
 
 def collapse(text: str) -> str:
     """Return `text` with each run of ASCII whitespace as one space, none at its ends."""
-    return _SPACES.sub(" ", text).strip(" ")
+    return collapse_runs(text).strip(" ")
 
 
 def collapse_runs(text: str) -> str:
     """Return `text` with each run of ASCII whitespace as one space, those at its ends kept."""
-    return _SPACES.sub(" ", text)
+    if "  " in text or "\n" in text or "\t" in text or "\r" in text or "\f" in text:
+        return _SPACES.sub(" ", text)
+    return text
 
 
 _WORD_START = re.compile(r"(?<![^\W_])[^\W\d_]")

@@ -10,7 +10,7 @@ from murvel.tree.naming import NameFrom, Naming
 from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.states import DISABLEABLE, State, may_have_states, states_of
-from murvel.tree.values import value_of
+from murvel.tree.values import VALUED, value_of
 
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
 
@@ -46,6 +46,7 @@ class _Builder:
         self.rendered: list[Element] = []
         """Elements that the keyboard may reach, in document order: what aria-hidden covers is among them."""
         self.line = _Line()
+        self.paragraphs: list[Node] = []
 
     def build(self) -> Tree:
         root_element = self.document.root
@@ -53,7 +54,7 @@ class _Builder:
         self._fill(root, root_element)
         root.name = self.document.title
         root.name_from = NameFrom.PAGE_TITLE if root.name else None
-        _drop_empty_paragraphs(root)
+        _drop_empty(self.paragraphs)
         nodes = _numbered(root)
         _count_sets(nodes)
         tree = Tree(self.document, root, self.naming, nodes, [])
@@ -133,15 +134,24 @@ class _Builder:
         node.starts_line = self.line.at_start
         parent.children.append(node)
         attributes = element.attributes
+        if not attributes and role in NAME_PROHIBITED and element.tag != "ruby":
+            return self._bare(node)
         if role not in NAME_PROHIBITED:
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
             node.states = states_of(element, role) or node.states
-        if self.semantics.is_disabled_around(element) and role in DISABLEABLE and is_focusable(element):
+        if role in DISABLEABLE and self.semantics.is_disabled_around(element) and is_focusable(element):
             node.states = {**node.states, "disabled": True}
         if attributes or element.tag in ("ruby", "svg"):
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
-        node.value = value_of(element, role)
+        if role in VALUED:
+            node.value = value_of(element, role)
+        return self._bare(node)
+
+    def _bare(self, node: Node) -> Node:
+        """Note a node of which nothing more is to be found out."""
+        if node.role == "paragraph":
+            self.paragraphs.append(node)
         return node
 
     def _with_generated(
@@ -216,18 +226,15 @@ def _nests_items(node: Node) -> bool:
     return node.role == "list" and node.element.tag != "dl"
 
 
-def _drop_empty_paragraphs(root: Node) -> None:
+def _drop_empty(paragraphs: list[Node]) -> None:
     """Take out paragraphs with nothing in them and nothing said of them, as browsers do."""
-    stack = [root]
-    while stack:
-        node = stack.pop()
-        if any(child.role == "paragraph" and not child.children for child in node.children):
-            node.children = [child for child in node.children if not _is_empty_paragraph(child)]
-        stack.extend(node.children)
+    for node in paragraphs:
+        if node.parent is not None and _is_empty_paragraph(node):
+            node.parent.children.remove(node)
 
 
 def _is_empty_paragraph(node: Node) -> bool:
-    if node.role != "paragraph" or node.children or node.description:
+    if node.children or node.description:
         return False
     return not any(name.startswith("aria-") or name == "tabindex" for name in node.element.attributes)
 

@@ -3,14 +3,21 @@
 from __future__ import annotations
 
 from murvel.page.document import Element, Namespace
+from murvel.page.text import HTML_SPACE
 from murvel.tree.html import input_type, is_disabled, is_summary
 
+_MAY_HAVE_FOCUS = frozenset(
+    {"a", "area", "audio", "button", "iframe", "input", "select", "summary", "textarea", "video"}
+)
 _FORM_CONTROLS = frozenset({"button", "input", "select", "textarea"})
 
 
 def tab_index(element: Element) -> int | None:
     """Return the value of a valid tabindex attribute, None where there is none (HTML §2.3.4.1)."""
-    value = element.attributes.get("tabindex", "").strip(" \t\n\f\r")
+    value = element.attributes.get("tabindex")
+    if value is None:
+        return None
+    value = value.strip(HTML_SPACE)
     digits = value[1:] if value[:1] in ("-", "+") else value
     end = next((i for i, character in enumerate(digits) if character not in "0123456789"), len(digits))
     if end == 0 or end > 9:
@@ -21,6 +28,9 @@ def tab_index(element: Element) -> int | None:
 
 def is_focusable(element: Element) -> bool:
     """Whether an element can have focus at all, by the keyboard or by script; whether it is shown is not asked."""
+    attributes = element.attributes
+    if "tabindex" not in attributes and "contenteditable" not in attributes and element.tag not in _MAY_HAVE_FOCUS:
+        return False
     return tab_index(element) is not None or _focusable_by_nature(element)
 
 

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from enum import Enum, StrEnum
 from typing import NamedTuple
 
-from murvel.page.document import Element, Namespace
+from murvel.page.document import Element, Namespace, Text
 from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child, input_type
 from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
@@ -254,6 +254,11 @@ class Naming:
 
     def contents(self, element: Element) -> str:
         """Return the name an element has from its content (step 2F), whatever its role allows."""
+        children, style = element.children, element.style
+        if len(children) == 1 and isinstance(children[0], Text) and style.before is None and style.after is None:
+            # Most names are a single run of text: there is nothing to gather.
+            text = children[0].data if self._semantics.shows_text(element) else ""
+            return collapse(transformed(text, style.text_transform))
         return collapse(self._content(element, _Mode.CONTENT))
 
     def _join_references(self, element: Element, attribute: str) -> str:

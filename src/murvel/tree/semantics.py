@@ -85,13 +85,11 @@ class Semantics:
         order = element.order
         if order in self._roles:
             return self._roles[order]
-        role = self._resolve_role(element)
+        role = self._resolve_role(element) if "role" in element.attributes else native_role(element, self)
         self._roles[order] = role
         return role
 
     def _resolve_role(self, element: Element) -> str | None:
-        if "role" not in element.attributes:
-            return native_role(element, self)
         chosen = author_role(element)
         if chosen is None or (chosen == "none" and self._stays_exposed(element)):
             return native_role(element, self)

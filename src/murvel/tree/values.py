@@ -13,6 +13,10 @@ NO_FILE = "No file chosen"
 _TEXT_ROLES = frozenset({"textbox", "searchbox", "spinbutton", "datefield", "combobox", "colorwell"})
 
 
+VALUED = RANGES | _TEXT_ROLES | {"listbox", "filebutton"}
+"""Roles that may have a value."""
+
+
 def value_of(element: Element, role: str) -> str:
     """Return the value a node has, as text; empty where it has none or its role knows none."""
     if role in RANGES or role == "spinbutton":
