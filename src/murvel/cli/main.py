@@ -16,9 +16,11 @@ import typer
 from typer.exceptions import TyperException
 
 from murvel.casebook.errors import CasebookError
+from murvel.cli.explaining import explanation_lines
 from murvel.cli.output import Exit, prepare_streams, print_error, print_lines, reader_went_away
 from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH, open_document
+from murvel.page.select import select
 from murvel.page.sources import STANDARD_INPUT
 from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
@@ -26,6 +28,7 @@ from murvel.reader.timing import clock
 from murvel.report.errors import ReportError
 from murvel.report.formats import Format
 from murvel.tree.build import build_tree
+from murvel.tree.explain import explain
 from murvel.tree.write import to_json, to_text
 
 app = typer.Typer(
@@ -136,19 +139,47 @@ def _list_lines(session: ReadingSession, name: str) -> list[str]:
 
 @app.command("tree")
 def tree(
-    page: PageArgument,
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{_PAGE_HELP} With -o also folders of pages.")],
     form: Annotated[TreeFormat, typer.Option("--format", help="json: the tree JSON; text: indented lines.")] = (
         TreeFormat.TEXT
     ),
+    output: Annotated[
+        Path | None,
+        typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees of many pages there, as they lie."),
+    ] = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
-    """Print the accessibility tree of a page."""
-    built = build_tree(open_document(page, width))
+    """Print the accessibility tree of a page, or write those of many."""
+    if output is not None:
+        from murvel.cli.many import write_trees
+
+        if not write_trees(pages, output, width, print_error):
+            raise typer.Exit(Exit.ERROR)
+        return
+    if len(pages) > 1:
+        raise PageError("Several pages are written, not printed; name a folder for their trees with -o.")
+    built = build_tree(open_document(pages[0], width))
     if form is TreeFormat.TEXT:
         print_lines(to_text(built))
     else:
         for piece in to_json(built):
             sys.stdout.write(piece)
+
+
+@app.command("explain")
+def explain_element(
+    page: PageArgument,
+    where: Annotated[str, typer.Argument(metavar="XPATH-OR-CSS", help="An absolute XPath, or a CSS selector.")],
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Explain elements: role and rule, every source of the name, what hides them, where they stand in the source."""
+    document = open_document(page, width)
+    elements = select(document, where)
+    tree = build_tree(document)
+    for number, element in enumerate(elements):
+        if number:
+            print_lines([""])
+        print_lines(explanation_lines(tree, explain(tree, element)))
 
 
 @app.command("report")

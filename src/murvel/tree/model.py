@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from murvel.page.document import Document, Element
 from murvel.tree.naming import NameFrom, Naming, Step
 from murvel.tree.roles import LANDMARKS, TEXT
+from murvel.tree.semantics import Semantics
 from murvel.tree.states import State
 
 
@@ -85,6 +86,7 @@ class Tree:
         root: its topmost node, of role document.
         nodes: all nodes in reading order; a node's id is its place here.
         stops: the nodes that Tab stops at, in its order.
+        semantics, naming: what answers for any element of the document, exposed or not.
     """
 
     def __init__(self, document: Document, root: Node, naming: Naming, nodes: list[Node], stops: list[Node]) -> None:
@@ -92,7 +94,8 @@ class Tree:
         self.root = root
         self.nodes = nodes
         self.stops = stops
-        self._naming = naming
+        self.naming = naming
+        self.semantics: Semantics = naming.semantics
         self._by_element: dict[int, Node] | None = None
 
     def node_of(self, element: Element) -> Node | None:
@@ -103,4 +106,4 @@ class Tree:
 
     def name_trace(self, node: Node) -> list[Step]:
         """Return how a node's name came about; static text has no trace."""
-        return [] if node.is_text else self._naming.trace(node.element, node.role)
+        return [] if node.is_text else self.naming.trace(node.element, node.role)

@@ -117,7 +117,7 @@ class Naming:
     """Computes the names and descriptions of a document's elements."""
 
     def __init__(self, semantics: Semantics) -> None:
-        self._semantics = semantics
+        self.semantics = semantics
         self._known: dict[_Mode, dict[int, str]] = {mode: {} for mode in _Mode}
 
     def name(self, element: Element, role: str | None) -> tuple[str, NameFrom | None]:
@@ -223,14 +223,14 @@ class Naming:
         if attribute is not None:
             return attribute in element.attributes
         if source is NameFrom.LABEL:
-            return bool(self._semantics.labels(element))
+            return bool(self.semantics.labels(element))
         child = _NATIVE.get(element.tag, (source, None))[1] or "title"
         return source is NameFrom.CONTENTS or first_child(element, child) is not None
 
     def _in_grid(self, row: Element) -> bool:
         """Whether a row stands in a grid: browsers name rows from their content only there."""
         for above in row.ancestors():
-            role = self._semantics.role(above)
+            role = self.semantics.role(above)
             if role in ("table", "grid", "treegrid"):
                 return role != "table"
         return False
@@ -239,7 +239,7 @@ class Naming:
         return self._join_references(element, "aria-labelledby")
 
     def _label(self, element: Element) -> str:
-        labels = [label for label in self._semantics.labels(element) if self._semantics.hidden(label) is None]
+        labels = [label for label in self.semantics.labels(element) if self.semantics.hidden(label) is None]
         return collapse(" ".join(self._gathered(label, embedded_in=element) for label in labels))
 
     def _svg_title(self, element: Element) -> str:
@@ -248,7 +248,7 @@ class Naming:
 
     def _child_text(self, element: Element, tag: str) -> str:
         child = first_child(element, tag)
-        if child is None or self._semantics.hidden(child) is not None:
+        if child is None or self.semantics.hidden(child) is not None:
             return ""
         return collapse(self._gathered(child))
 
@@ -257,13 +257,13 @@ class Naming:
         children, style = element.children, element.style
         if len(children) == 1 and isinstance(children[0], Text) and style.before is None and style.after is None:
             # Most names are a single run of text: there is nothing to gather.
-            text = children[0].data if self._semantics.shows_text(element) else ""
+            text = children[0].data if self.semantics.shows_text(element) else ""
             return collapse(transformed(text, style.text_transform))
         return collapse(self._content(element, _Mode.CONTENT))
 
     def _join_references(self, element: Element, attribute: str) -> str:
         texts = []
-        for target in self._semantics.references(element, attribute):
+        for target in self.semantics.references(element, attribute):
             text = self._referenced(target)
             if text:
                 texts.append(text)
@@ -271,7 +271,7 @@ class Naming:
 
     def _referenced(self, target: Element) -> str:
         """The text alternative of an element that an IDREF names (step 2B.ii): its own references are not followed."""
-        role = self._semantics.role(target) or ""
+        role = self.semantics.role(target) or ""
         control = self._embedded_value(target, role)
         if control:
             return control
@@ -285,7 +285,7 @@ class Naming:
 
     def _gathered(self, element: Element, embedded_in: Element | None = None) -> str:
         """The text of a label or referenced element; hidden content counts if the element itself is hidden."""
-        hidden = self._semantics.hidden(element) is not None
+        hidden = self.semantics.hidden(element) is not None
         mode = _Mode.REFERENCED_HIDDEN if hidden else _Mode.REFERENCED
         if embedded_in is None or not element.contains(embedded_in):
             return self._content(element, mode)
@@ -324,7 +324,7 @@ class Naming:
     def _joined(self, element: Element, mode: _Mode) -> str:
         """Step 2F.i: before, children, after; what is not inline stands apart."""
         known = self._known[mode]
-        own_text = mode is _Mode.REFERENCED_HIDDEN or self._semantics.shows_text(element)
+        own_text = mode is _Mode.REFERENCED_HIDDEN or self.semantics.shows_text(element)
         style = element.style
         joined = _Joined()
         if style.before and own_text:
@@ -341,14 +341,14 @@ class Naming:
     def _may_be_titled(self, element: Element) -> bool:
         """Whether a tooltip can stand for what is in an element: not where it is hidden, nor on a generic one, which
         browsers give a description instead."""
-        return self._semantics.hidden(element) is None and self._semantics.role(element) not in NAME_PROHIBITED
+        return self.semantics.hidden(element) is None and self.semantics.role(element) not in NAME_PROHIBITED
 
     def _without_children(self, element: Element, mode: _Mode) -> str | None:
         """What an element adds to the text around it, where that does not depend on its children; else None."""
         if element.tag in _NEVER_CONTENT:
             return ""
         if mode is not _Mode.REFERENCED_HIDDEN:  # 2A
-            hidden = self._semantics.hidden(element)
+            hidden = self.semantics.hidden(element)
             if hidden is not None and hidden.why is not Hiding.NOT_VISIBLE:
                 return ""
         attributes = element.attributes
@@ -357,7 +357,7 @@ class Naming:
                 text = self._labelledby(element)
                 if text:
                     return text
-            role = self._semantics.role(element) or ""
+            role = self.semantics.role(element) or ""
             value = self._embedded_value(element, role)  # 2C
             if value is not None:
                 return value
@@ -366,7 +366,7 @@ class Naming:
                 if text:
                     return text
         elif element.tag in ("textarea", "select"):
-            return self._embedded_value(element, self._semantics.role(element) or "") or ""
+            return self._embedded_value(element, self.semantics.role(element) or "") or ""
         native = self._native_text(element, mode)
         if native is None and mode is _Mode.CONTENT and self._is_set_apart(element):
             return _title(element)
@@ -379,7 +379,7 @@ class Naming:
         """
         if element.tag in _TAKEN_IN or (not element.attributes and element.tag in _PLAIN_TAGS):
             return False
-        return self._semantics.role(element) in _SET_APART
+        return self.semantics.role(element) in _SET_APART
 
     def _native_text(self, element: Element, mode: _Mode) -> str | None:
         """Step 2E for an element inside other content."""

@@ -11,6 +11,7 @@ from textual.widgets import Static
 from murvel.page.places import xpath
 from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
+from murvel.tree.explain import role_rule
 from murvel.tree.model import Node
 from murvel.tree.naming import Outcome, Step
 from murvel.tree.roles import NEEDS_NAME
@@ -63,6 +64,8 @@ class Here(VerticalScroll):
             rows.append((label, Text.assemble((value, styles[style]))))
 
         fact("role", node.role, "plain")
+        if not node.is_text:
+            fact("", visible(role_rule(self.session.tree, node.element)), "faint")
         if node.name:
             fact("name", visible(node.name), "strong")
         elif node.role in NEEDS_NAME:

@@ -1,0 +1,56 @@
+"""An explanation as plain lines."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from murvel.page.places import xpath
+from murvel.tree.explain import Explanation, hidden_words
+from murvel.tree.model import Tree
+from murvel.tree.roles import NAME_PROHIBITED
+
+_LABEL = 13
+
+
+def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
+    """Yield the lines of an explanation, a label and what it says each."""
+    element, node = explanation.element, explanation.node
+    position = tree.document.position(element)
+    place = f"line {position.line}, column {position.column}" if position else "no start tag: the parser added it"
+    yield _line("element", f"{element.tag}, {place}")
+    yield _line("XPath", xpath(element))
+    yield _line("exposed", _exposure(explanation))
+    yield _line("role", f"{explanation.role or 'none'}, from {explanation.rule}")
+    won = next((step for step in explanation.steps if step.outcome.value == "won"), None)
+    if explanation.role in NAME_PROHIBITED or explanation.role is None:
+        yield _line("name", "this role has none")
+    else:
+        yield _line("name", f'"{won.text}", from {won.source}' if won else "none")
+    for step in explanation.steps:
+        given = step.given or str(step.source)
+        text = f' gives "{step.text}"' if step.text and not step.given.endswith(f'="{step.text}"') else ""
+        yield _line(f"  {step.outcome.value}", f"{given}{text}")
+    if node is None:
+        return
+    if node.description:
+        yield _line("description", f'"{node.description}", from {node.description_from}')
+    if node.value:
+        yield _line("value", f'"{node.value}"')
+    for name, state in node.states.items():
+        yield _line("state", f"{name} {str(state).lower() if isinstance(state, bool) else state}")
+    if node in tree.stops:
+        yield _line("Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}")
+
+
+def _exposure(explanation: Explanation) -> str:
+    if explanation.node is not None:
+        return "yes"
+    if explanation.hidden is not None:
+        return f"no: {hidden_words(explanation.hidden)}"
+    if explanation.inside is not None:
+        return f"no: it stands inside a {explanation.inside.role}, whose content is not exposed by itself"
+    return "no object of its own; what is in it may be exposed"
+
+
+def _line(label: str, text: str) -> str:
+    return f"{label:<{_LABEL}}{text}"

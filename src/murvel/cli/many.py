@@ -1,0 +1,90 @@
+"""The trees of many pages at once, over all processors; one bad page never ends the run."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from concurrent.futures.process import BrokenProcessPool
+from pathlib import Path
+
+from murvel.page.errors import PageError
+from murvel.page.open import open_document
+from murvel.page.sources import is_web_address
+from murvel.page.text import visible
+from murvel.tree.build import build_tree
+from murvel.tree.write import to_json
+
+_ENDINGS = (".html", ".htm", ".xhtml")
+
+
+def write_trees(pages: list[str], folder: Path, width: int, complain: Callable[[str], None]) -> bool:
+    """Write the JSON tree of every page to a folder, keeping the layout of folders that were named.
+
+    Args:
+        pages: pages, and folders that are walked.
+        folder: where the trees go, made if it is not there.
+        width: the viewport's width in CSS pixels.
+        complain: is told one sentence for each page that could not be read or written.
+
+    Returns:
+        Whether all went well.
+    """
+    jobs = dict(_jobs(pages, folder))
+    well = True
+    with ProcessPoolExecutor() as pool:
+        running = {pool.submit(_write_tree, page, target, width): page for target, page in jobs.items()}
+        for done in as_completed(running):
+            try:
+                problem = done.result()
+            except BrokenProcessPool:
+                problem = f"The process that read {visible(running[done])} died; the page was left out."
+            if problem:
+                complain(problem)
+                well = False
+    if not jobs:
+        complain("There is no page among what was named; give pages, or folders that hold some.")
+    return well and bool(jobs)
+
+
+def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, str]]:
+    """Yield each tree's file and its page; files of the same name from different places are numbered."""
+    taken: set[Path] = set()
+    for page in pages:
+        if is_web_address(page) or not Path(page).is_dir():
+            found = [(Path(Path(page.split("?")[0].rstrip("/")).name or "page"), page)]
+        else:
+            found = [(path.relative_to(page), str(path)) for path in _walk(Path(page))]
+        for relative, source in found:
+            target = folder / relative.with_name(f"{relative.name}.json")
+            number = 2
+            while target in taken:
+                target = folder / relative.with_name(f"{relative.name}.{number}.json")
+                number += 1
+            taken.add(target)
+            yield target, source
+
+
+def _walk(folder: Path) -> Iterator[Path]:
+    """Yield the pages in a folder and those below it, in order; links to folders are not followed."""
+    for parent, folders, files in os.walk(folder):
+        folders.sort()
+        for name in sorted(files):
+            if name.lower().endswith(_ENDINGS):
+                yield Path(parent) / name
+
+
+def _write_tree(page: str, target: Path, width: int) -> str | None:
+    """Write one tree; return what went wrong as a sentence, None where nothing did."""
+    try:
+        tree = build_tree(open_document(page, width))
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with target.open("w", encoding="utf-8", errors="backslashreplace") as stream:
+            stream.writelines(to_json(tree))
+    except PageError as error:
+        return str(error)
+    except OSError as error:
+        return f"The tree of {visible(page)} cannot be written ({error.strerror}); choose another folder."
+    except (RecursionError, MemoryError) as error:
+        return f"{visible(page)} is too much for this machine ({type(error).__name__}); it was left out."
+    return None

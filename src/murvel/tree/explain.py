@@ -1,0 +1,83 @@
+"""Explaining any element, exposed or not: its role and the rule that gave it, its name's ladder, what hides it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from murvel.page.document import Element, Namespace
+from murvel.tree.html_roles import CONTEXTUAL, author_role
+from murvel.tree.model import Node, Tree
+from murvel.tree.naming import Step
+from murvel.tree.semantics import Hidden, Hiding
+
+
+@dataclass(frozen=True, slots=True)
+class Explanation:
+    """Why an element is announced as it is, or not at all.
+
+    Attributes:
+        element: the element.
+        node: its node; None where it has none.
+        role: its role, which it may have without being exposed; None where its mapping gives it no object.
+        rule: which rule gave the role, in words.
+        steps: its name's ladder.
+        hidden: what hides it, None where nothing does.
+        inside: the element whose children are not exposed and in which it stands, None where there is none.
+    """
+
+    element: Element
+    node: Node | None
+    role: str | None
+    rule: str
+    steps: tuple[Step, ...]
+    hidden: Hidden | None
+    inside: Node | None
+
+
+def explain(tree: Tree, element: Element) -> Explanation:
+    """Explain an element of the tree's document."""
+    semantics = tree.semantics
+    role = semantics.role(element)
+    node = tree.node_of(element)
+    hidden = semantics.hidden(element)
+    inside = None
+    if node is None and hidden is None and role not in (None, "none"):
+        inside = next((above for above in map(tree.node_of, element.ancestors()) if above is not None), None)
+    steps = tree.naming.trace(element, role)
+    return Explanation(element, node, role, role_rule(tree, element), tuple(steps), hidden, inside)
+
+
+def role_rule(tree: Tree, element: Element) -> str:
+    """Return which rule gave an element its role, in words that name the standard."""
+    stated = element.attributes.get("role", "").strip()
+    if stated:
+        chosen = author_role(element)
+        if chosen is None:
+            return f'role="{stated}" names no role (WAI-ARIA 1.2 §5.4), so {_native_rule(element)}'
+        if chosen == tree.semantics.role(element):
+            return f'role="{stated}" (WAI-ARIA 1.2 §5.4)'
+        if chosen == "none":
+            undone = "is undone by focus or a global attribute (WAI-ARIA 1.2 §7.2)"
+            return f'role="{stated}" {undone}, so {_native_rule(element)}'
+        return f'role="{stated}" lacks what it needs around it or a name, so {_native_rule(element)}'
+    return _native_rule(element)
+
+
+def _native_rule(element: Element) -> str:
+    if element.namespace is Namespace.SVG:
+        return f"the element {element.tag} (SVG-AAM 1.0)"
+    context = " in its context" if element.tag in CONTEXTUAL else ""
+    return f"the element {element.tag}{context} (HTML-AAM 1.0 §3.4)"
+
+
+def hidden_words(hidden: Hidden) -> str:
+    """Return what hides an element, in words: the property or attribute, the element that has it, and the rule."""
+    by = hidden.by
+    words = f"{hidden.why.value} on {by.tag}"
+    if hidden.why in (Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE):
+        if by.style.hidden_by:
+            return f"{words} by {by.style.hidden_by}"
+        if "hidden" in by.attributes:
+            return f"{words} by its hidden attribute"
+        return f"{words} by the browser's own style sheet"
+    return words
