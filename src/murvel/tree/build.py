@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from murvel.page.document import Document, Element, Text
 from murvel.page.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.focus import is_focusable, tab_stops
@@ -67,7 +69,7 @@ class _Builder:
 
         An entry that is a plain element marks the place behind its content, where a block's line ends.
         """
-        stack: list[tuple[Element | Text | None, Node | None]] = [(child, root) for child in reversed(element.children)]
+        stack: list[tuple[Element | Text | None, Node | None]] = [(child, root) for child in self._reversed(element)]
         while stack:
             item, parent = stack.pop()
             if item is None:
@@ -89,7 +91,7 @@ class _Builder:
             if hidden.why is Hiding.ARIA_HIDDEN:
                 if is_focusable(element):
                     self.rendered.append(element)
-                stack.extend((child, None) for child in reversed(element.children) if isinstance(child, Element))
+                stack.extend((child, None) for child in self._reversed(element) if isinstance(child, Element))
             return
         is_block = not element.style.is_inline and element.tag not in ("option", "optgroup")
         if is_block or element.tag == "br":
@@ -119,12 +121,15 @@ class _Builder:
             return
         if not self.semantics.shows_text(element):
             # Elements inside may be visible again, or be a summary.
-            stack.extend((child, below) for child in reversed(element.children) if isinstance(child, Element))
+            stack.extend((child, below) for child in self._reversed(element) if isinstance(child, Element))
             return
         if below is not None and (element.style.before or element.style.after):
             self._with_generated(element, below, stack)
         else:
-            stack.extend((child, below) for child in reversed(element.children))
+            stack.extend((child, below) for child in self._reversed(element))
+
+    def _reversed(self, element: Element) -> Iterator[Element | Text]:
+        return reversed(self.semantics.children(element))
 
     def _object(self, element: Element, parent: Node) -> Node | None:
         role = self.semantics.role(element)
@@ -159,7 +164,7 @@ class _Builder:
     ) -> None:
         if element.style.after:
             stack.append((Text(element.style.after, element, element.end), below))
-        stack.extend((child, below) for child in reversed(element.children))
+        stack.extend((child, below) for child in self._reversed(element))
         if element.style.before:
             stack.append((Text(element.style.before, element, element.order), below))
 

@@ -254,7 +254,7 @@ class Naming:
 
     def contents(self, element: Element) -> str:
         """Return the name an element has from its content (step 2F), whatever its role allows."""
-        children, style = element.children, element.style
+        children, style = self.semantics.children(element), element.style
         if len(children) == 1 and isinstance(children[0], Text) and style.before is None and style.after is None:
             # Most names are a single run of text: there is nothing to gather.
             text = children[0].data if self.semantics.shows_text(element) else ""
@@ -302,7 +302,7 @@ class Naming:
 
     def _content(self, root: Element, mode: _Mode) -> str:
         known = self._known[mode]
-        stack = [child for child in root.children if isinstance(child, Element)]
+        stack = [child for child in self.semantics.children(root) if isinstance(child, Element)]
         waiting: list[Element] = []
         while stack:
             element = stack.pop()
@@ -313,7 +313,7 @@ class Naming:
                 known[element.order] = text
                 continue
             waiting.append(element)
-            stack.extend(child for child in element.children if isinstance(child, Element))
+            stack.extend(child for child in self.semantics.children(element) if isinstance(child, Element))
         for element in reversed(waiting):
             text = self._joined(element, mode)
             if not text.strip() and "title" in element.attributes and self._may_be_titled(element):
@@ -329,7 +329,7 @@ class Naming:
         joined = _Joined()
         if style.before and own_text:
             joined.add(style.before)
-        for child in element.children:
+        for child in self.semantics.children(element):
             if isinstance(child, Element):
                 joined.add(known[child.order], apart=_stands_apart(child))
             elif own_text:

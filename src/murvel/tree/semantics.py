@@ -9,7 +9,7 @@ from __future__ import annotations
 from enum import Enum
 from typing import NamedTuple
 
-from murvel.page.document import Document, Element, Namespace
+from murvel.page.document import Document, Element, Namespace, Text
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import first_child, is_labelable
 from murvel.tree.html_roles import author_role, native_role
@@ -78,6 +78,9 @@ class Semantics:
         self._labels: dict[int, list[Element]] = {}
         self._disabled_around: set[int] = set()
         self._layout: dict[int, bool] = {}
+        self._owned: dict[int, list[Element]] = {}
+        self._owners: dict[int, Element] = {}
+        """The owner of each element that aria-owns has taken from its place, by the element's order."""
         self._survey()
 
     def role(self, element: Element) -> str | None:
@@ -138,6 +141,14 @@ class Semantics:
             return False
         return element.tag != "details" or "open" in element.attributes
 
+    def children(self, element: Element) -> list[Element | Text]:
+        """Return what stands in an element in the tree's order: without what is owned elsewhere, then what it owns
+        (WAI-ARIA 1.2 §6.6 aria-owns)."""
+        if not self._owners:
+            return element.children
+        staying = [child for child in element.children if child.order not in self._owners]
+        return [*staying, *self._owned.get(element.order, ())]
+
     def labels(self, element: Element) -> list[Element]:
         """Return the label elements of a labelable element in document order (HTML §4.10.4)."""
         return self._labels.get(element.order, [])
@@ -154,6 +165,7 @@ class Semantics:
         """One pass over the document: what is hidden, and which label labels what."""
         hidden = self._hidden
         root = self.document.root
+        owning: list[Element] = []
         stack: list[tuple[Element, Hidden | None]] = [(root, None)]
         while stack:
             element, inherited = stack.pop()
@@ -164,6 +176,8 @@ class Semantics:
                 hidden[element.order] = Hidden(Hiding.NOT_VISIBLE, element)
             if element.tag == "label":
                 self._add_label(element)
+            if "aria-owns" in element.attributes and reason is None:
+                owning.append(element)
             if element.attributes.get("aria-disabled", "").strip().lower() == "true":
                 self._disabled_around.update(range(element.order + 1, element.end))
             below = reason
@@ -176,6 +190,24 @@ class Semantics:
             for child in reversed(element.children):
                 if isinstance(child, Element):
                     stack.append((child, None if child is shown else below))
+        for owner in owning:
+            self._take(owner)
+
+    def _take(self, owner: Element) -> None:
+        """Let an element own what its aria-owns names: each only once, and nothing that it stands in itself."""
+        for target in self.references(owner, "aria-owns"):
+            if target.order in self._owners or self._stands_in(owner, target):
+                continue
+            self._owners[target.order] = owner
+            self._owned.setdefault(owner.order, []).append(target)
+
+    def _stands_in(self, element: Element, other: Element) -> bool:
+        above: Element | None = element
+        while above is not None:
+            if above is other:
+                return True
+            above = self._owners.get(above.order) or above.parent
+        return False
 
     def _hiding_subtree(self, element: Element) -> Hidden | None:
         if element.style.display == "none":

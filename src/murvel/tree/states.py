@@ -10,6 +10,7 @@ from collections.abc import Callable
 
 from murvel.page.document import Element
 from murvel.tree.html import input_type, is_disabled, select_is_list
+from murvel.tree.validity import is_invalid
 from murvel.tree.values import chosen_options
 
 State = bool | int | str
@@ -226,6 +227,8 @@ def _control(element: Element, role: str, states: dict[str, State]) -> None:
         states["required"] = True
     if role in _READ_ONLY and "readonly" in attributes:
         states["readonly"] = True
+    if role in _INVALID and "aria-invalid" not in attributes and is_invalid(element):
+        states["invalid"] = True
 
 
 def _input(element: Element, role: str, states: dict[str, State]) -> None:
