@@ -14,6 +14,7 @@ from typing import Any
 from murvel.browser.chromium import BrowserNode
 from murvel.page.places import all_xpaths
 from murvel.page.text import collapse
+from murvel.tree.devtools import ROLE_OF
 from murvel.tree.model import Node, Tree
 from murvel.tree.roles import GENERIC
 
@@ -36,40 +37,9 @@ SAYS_NOTHING = frozenset(
         "sectionheader",
         "sectionfooter",
         "document",
-        "linebreak",
     }
 )
-"""Roles of either side that are not compared: what groups, text, and the browser's own layout objects.
-
-`sectionheader` and `sectionfooter` are roles of ARIA 1.3 for what HTML-AAM 1.0 maps to generic.
-"""
-
-ROLE_OF: dict[str, str] = {
-    "Abbr": "abbr",
-    "Audio": "audio",
-    "Canvas": "canvas",
-    "ColorWell": "colorwell",
-    "Date": "datefield",
-    "DateTime": "datefield",
-    "DescriptionList": "list",
-    "Details": "group",
-    "DisclosureTriangle": "disclosure",
-    "DisclosureTriangleGrouped": "disclosure",
-    "EmbeddedObject": "embeddedobject",
-    "Figcaption": "caption",
-    "Iframe": "iframe",
-    "IframePresentational": NOT_EXPOSED,
-    "InputTime": "datefield",
-    "LabelText": "label",
-    "Legend": "legend",
-    "MathMLMath": "math",
-    "PluginObject": "embeddedobject",
-    "Ruby": "ruby",
-    "SvgRoot": "graphics-document",
-    "Video": "video",
-    "image": "img",
-}
-"""The browser's own role names, as ours; every other one is ARIA's."""
+"""Roles of either side that are not compared: what groups, text, and the browser's own layout objects."""
 
 
 class Fact(StrEnum):

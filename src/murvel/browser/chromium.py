@@ -86,14 +86,12 @@ def exposed(context: BrowserContext, path: Path) -> list[BrowserNode]:
     Raises:
         BrowserError: the page cannot be opened.
     """
-    page = context.new_page()
+    page = context.pages[0] if context.pages else context.new_page()
     try:
         page.goto(path.resolve().as_uri(), wait_until="load", timeout=60_000)
         return _nodes(page)
     except Error as error:
         raise BrowserError(f"{path} cannot be opened in Chromium ({error.message.splitlines()[0]}).") from error
-    finally:
-        page.close()
 
 
 def _nodes(page: Page) -> list[BrowserNode]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from murvel.page.places import xpath
 from murvel.page.text import collapse
 from murvel.reader.session import ABSOLUTE_MOVES, WHERE_AM_I, Heard, ReadingSession
 from murvel.tree.model import Node
@@ -97,13 +96,13 @@ class Defect:
 
 def place_of(session: ReadingSession, node: Node) -> Place:
     """Return where a node's element is, exactly or not at all."""
-    document = session.tree.document
-    position = document.position(node.element)
+    tree = session.tree
+    position = tree.position_of(node)
     return Place(
-        xpath=xpath(node.element),
+        xpath=tree.xpath_of(node),
         line=position.line if position else None,
         column=position.column if position else None,
-        snippet=document.snippet(node.element),
+        snippet=tree.snippet_of(node),
         role=node.role,
         name=collapse(node.name),
     )

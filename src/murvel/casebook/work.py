@@ -8,12 +8,10 @@ from murvel.casebook.defect import Defect, evidence
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, Page, Take
-from murvel.page.document import Document
-from murvel.page.open import DEFAULT_WIDTH, open_document
-from murvel.page.places import find_xpath, xpath
+from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.session import Heard, ReadingSession
-from murvel.tree.build import build_tree
-from murvel.tree.model import Node
+from murvel.tree.model import Tree
+from murvel.tree.open import open_tree
 
 
 class Work:
@@ -26,12 +24,13 @@ class Work:
         session: the reading.
     """
 
-    def __init__(self, casebook: Casebook, document: Document) -> None:
+    def __init__(self, casebook: Casebook, tree: Tree) -> None:
+        document = tree.document
         self.casebook = casebook
         self.history = History(casebook)
         self.page: Page = casebook.keep_page(document.address, document.title, document.width)
         self.take: Take = casebook.keep_take(self.page, document)
-        self.session = ReadingSession(build_tree(document))
+        self.session = ReadingSession(tree)
         self._left: Left | None = None
 
     def arrive(self) -> None:
@@ -41,12 +40,12 @@ class Work:
         if left is None:
             return
         self._left = left
-        focus = self._node_at(left.focus) if left.focus else None
-        cursor = self._node_at(left.cursor)
+        focus = self.session.tree.node_at(left.focus) if left.focus else None
+        cursor = self.session.tree.node_at(left.cursor)
         if focus is not None and focus in self.session.tree.stops:
             self.session.focus = focus
         if cursor is not None:
-            position = self.session.tree.document.position(cursor.element)
+            position = self.session.tree.position_of(cursor)
             where = f", line {position.line}" if position else ""
             self.session.go_to(cursor, f"back to where you were{where}")
 
@@ -59,8 +58,8 @@ class Work:
         node = self.session.node
         if node is None:
             return
-        focus = self.session.focus
-        left = Left(xpath(node.element), xpath(focus.element) if focus is not None else None)
+        focus, tree = self.session.focus, self.session.tree
+        left = Left(tree.xpath_of(node), tree.xpath_of(focus) if focus is not None else None)
         if left != self._left:
             self.casebook.leave(self.page, left)
             self._left = left
@@ -83,21 +82,10 @@ class Work:
             page = next((page for page in self.casebook.pages() if page.id == defect.page), None)
             address = page.address if page is not None else "another page"
             return f"Defect {defect.id} is on {address}; open that page to go there."
-        node = self._node_at(defect.place.xpath)
+        node = self.session.tree.node_at(defect.place.xpath)
         if node is None:
             return f"The element of defect {defect.id} is not there any more; the page has changed."
         self.session.go_to(node, f"go to defect {defect.id}")
-        return None
-
-    def _node_at(self, path: str) -> Node | None:
-        """Return the node of an element, or of the nearest one around it that has an object of its own."""
-        tree = self.session.tree
-        element = find_xpath(tree.document, path)
-        while element is not None:
-            node = tree.node_of(element)
-            if node is not None:
-                return node
-            element = element.parent
         return None
 
 
@@ -108,10 +96,10 @@ def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH) -> Work:
         PageError: the page cannot be had.
         CasebookError: the casebook cannot be had.
     """
-    document = open_document(address, width)
+    tree = open_tree(address, width)
     book = Casebook(casebook)
     try:
-        return Work(book, document)
+        return Work(book, tree)
     except BaseException:
         book.close()
         raise

@@ -29,6 +29,7 @@ from murvel.report.errors import ReportError
 from murvel.report.formats import Format
 from murvel.tree.build import build_tree
 from murvel.tree.explain import explain
+from murvel.tree.open import open_tree
 from murvel.tree.write import to_json, to_text
 
 app = typer.Typer(
@@ -39,7 +40,7 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
 )
 
-_PAGE_HELP = "A file, a folder with an index.html, - for standard input, or an http(s) address."
+_PAGE_HELP = "A file, a folder with an index.html, - for standard input, or an http(s) address; also a tree as JSON."
 
 PageArgument = Annotated[str, typer.Argument(metavar="PAGE", help=_PAGE_HELP)]
 WidthOption = Annotated[
@@ -55,6 +56,7 @@ class DemoPage(StrEnum):
 
     WELCOME = "welcome"
     PLOTS = "plots"
+    POCKET = "pocket"
 
 
 class TreeFormat(StrEnum):
@@ -87,7 +89,9 @@ def open_page(
 
 @app.command("demo")
 def demo(
-    page: Annotated[DemoPage, typer.Argument(metavar="PAGE", help="welcome or plots.")] = DemoPage.WELCOME,
+    page: Annotated[
+        DemoPage, typer.Argument(metavar="PAGE", help="welcome, plots, or pocket: a screen of an app.")
+    ] = DemoPage.WELCOME,
     repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
 ) -> None:
     """Open the demo, Fernhollow Allotments; without a terminal, show the same as plain text."""
@@ -114,7 +118,7 @@ def read(
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
     """Print what is heard, line by line, each with its time; or one list of the page."""
-    session = ReadingSession(build_tree(open_document(page, width)))
+    session = ReadingSession(open_tree(page, width))
     if list_ is None:
         print_lines([session.arrive().text])
         spoken = session.spoken
@@ -158,7 +162,7 @@ def tree(
         return
     if len(pages) > 1:
         raise PageError("Several pages are written, not printed; name a folder for their trees with -o.")
-    built = build_tree(open_document(pages[0], width))
+    built = open_tree(pages[0], width)
     if form is TreeFormat.TEXT:
         print_lines(to_text(built))
     else:

@@ -9,10 +9,9 @@ from concurrent.futures.process import BrokenProcessPool
 from pathlib import Path
 
 from murvel.page.errors import PageError
-from murvel.page.open import open_document
 from murvel.page.sources import is_web_address
 from murvel.page.text import visible
-from murvel.tree.build import build_tree
+from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
 
 _ENDINGS = (".html", ".htm", ".xhtml")
@@ -77,7 +76,7 @@ def _walk(folder: Path) -> Iterator[Path]:
 def _write_tree(page: str, target: Path, width: int) -> str | None:
     """Write one tree; return what went wrong as a sentence, None where nothing did."""
     try:
-        tree = build_tree(open_document(page, width))
+        tree = open_tree(page, width)
         target.parent.mkdir(parents=True, exist_ok=True)
         with target.open("w", encoding="utf-8", errors="backslashreplace") as stream:
             stream.writelines(to_json(tree))

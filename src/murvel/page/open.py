@@ -20,8 +20,18 @@ def open_document(address: str, width: int = DEFAULT_WIDTH) -> Document:
     Raises:
         PageError: the page cannot be had; the message says why and what to do.
     """
+    text, final = open_text(address)
+    return document_from_text(text, final, width)
+
+
+def open_text(address: str) -> tuple[str, str]:
+    """Fetch what is at an address and return its text, and the address it came from at last.
+
+    Raises:
+        PageError: it cannot be had; the message says why and what to do.
+    """
     fetched = fetch(address)
-    return document_from_text(decode(fetched.data, fetched.charset), fetched.address, width)
+    return decode(fetched.data, fetched.charset), fetched.address
 
 
 def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = DEFAULT_WIDTH) -> Document:

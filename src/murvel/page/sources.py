@@ -20,7 +20,7 @@ MAX_SECONDS = 20.0
 STANDARD_INPUT = "-"
 
 _INDEX_NAMES = ("index.html", "index.htm", "index.xhtml")
-_HTML_TYPES = ("text/html", "application/xhtml+xml", "text/plain", "application/xml", "text/xml")
+_HTML_TYPES = ("text/html", "application/xhtml+xml", "text/plain", "application/xml", "text/xml", "application/json")
 
 
 @dataclass(frozen=True, slots=True)

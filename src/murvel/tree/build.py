@@ -57,7 +57,7 @@ class _Builder:
         root.name = self.document.title
         root.name_from = NameFrom.PAGE_TITLE if root.name else None
         _drop_empty(self.paragraphs)
-        nodes = _numbered(root)
+        nodes = number_nodes(root)
         _count_sets(nodes)
         tree = Tree(self.document, root, self.naming, nodes, [])
         by_element = (tree.node_of(element) for element in tab_stops(self.rendered))
@@ -244,7 +244,8 @@ def _is_empty_paragraph(node: Node) -> bool:
     return not any(name.startswith("aria-") or name == "tabindex" for name in node.element.attributes)
 
 
-def _numbered(root: Node) -> list[Node]:
+def number_nodes(root: Node) -> list[Node]:
+    """Give the nodes under a root their ids and ends, and return them in reading order."""
     nodes: list[Node] = []
     stack = [root]
     while stack:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from murvel.page.document import Element, Namespace
-from murvel.tree.html_roles import CONTEXTUAL, author_role
+from murvel.page.document import Element
 from murvel.tree.model import Node, Tree
 from murvel.tree.naming import Step
+from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Hidden, Hiding
 
 
@@ -44,30 +44,7 @@ def explain(tree: Tree, element: Element) -> Explanation:
     if node is None and hidden is None and role not in (None, "none"):
         inside = next((above for above in map(tree.node_of, element.ancestors()) if above is not None), None)
     steps = tree.naming.trace(element, role)
-    return Explanation(element, node, role, role_rule(tree, element), tuple(steps), hidden, inside)
-
-
-def role_rule(tree: Tree, element: Element) -> str:
-    """Return which rule gave an element its role, in words that name the standard."""
-    stated = element.attributes.get("role", "").strip()
-    if stated:
-        chosen = author_role(element)
-        if chosen is None:
-            return f'role="{stated}" names no role (WAI-ARIA 1.2 §5.4), so {_native_rule(element)}'
-        if chosen == tree.semantics.role(element):
-            return f'role="{stated}" (WAI-ARIA 1.2 §5.4)'
-        if chosen == "none":
-            undone = "is undone by focus or a global attribute (WAI-ARIA 1.2 §7.2)"
-            return f'role="{stated}" {undone}, so {_native_rule(element)}'
-        return f'role="{stated}" lacks what it needs around it or a name, so {_native_rule(element)}'
-    return _native_rule(element)
-
-
-def _native_rule(element: Element) -> str:
-    if element.namespace is Namespace.SVG:
-        return f"the element {element.tag} (SVG-AAM 1.0)"
-    context = " in its context" if element.tag in CONTEXTUAL else ""
-    return f"the element {element.tag}{context} (HTML-AAM 1.0 §3.4)"
+    return Explanation(element, node, role, role_rule(semantics, element), tuple(steps), hidden, inside)
 
 
 def hidden_words(hidden: Hidden) -> str:

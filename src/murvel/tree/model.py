@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.page.document import Document, Element
+from murvel.page.places import Position, all_xpaths, find_xpath, xpath
 from murvel.tree.naming import NameFrom, Naming, Step
 from murvel.tree.roles import LANDMARKS, TEXT
+from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Semantics
 from murvel.tree.states import State
 
@@ -103,6 +105,37 @@ class Tree:
         if self._by_element is None:
             self._by_element = {node.element.order: node for node in self.nodes if not node.is_text}
         return self._by_element.get(element.order)
+
+    def xpath_of(self, node: Node) -> str:
+        """Return the absolute XPath of a node's element."""
+        return xpath(node.element)
+
+    def xpaths(self) -> dict[int, str]:
+        """Return the absolute XPath of every node by its id, in one pass."""
+        paths = all_xpaths(self.document)
+        return {node.id: paths[node.element.order] for node in self.nodes}
+
+    def position_of(self, node: Node) -> Position | None:
+        """Return line and column of a node's start tag, None where no start tag made it."""
+        return self.document.position(node.element)
+
+    def snippet_of(self, node: Node, limit: int = 400) -> str:
+        """Return the source of a node's element from its start tag on; empty where there is none."""
+        return self.document.snippet(node.element, limit)
+
+    def node_at(self, path: str) -> Node | None:
+        """Return the node at an absolute XPath, or the nearest around it; None where nothing is there."""
+        element = find_xpath(self.document, path)
+        while element is not None:
+            node = self.node_of(element)
+            if node is not None:
+                return node
+            element = element.parent
+        return None
+
+    def role_rule(self, node: Node) -> str:
+        """Return which rule gave a node its role, in words; empty for text."""
+        return "" if node.is_text else role_rule(self.semantics, node.element)
 
     def name_trace(self, node: Node) -> list[Step]:
         """Return how a node's name came about; static text has no trace."""

@@ -6,7 +6,6 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from murvel.page.places import all_xpaths
 from murvel.page.text import visible
 from murvel.tree.model import Node, Tree
 from murvel.tree.roles import GENERIC
@@ -26,7 +25,7 @@ def to_json(tree: Tree) -> Iterator[str]:
         "language": document.language,
     }
     yield json.dumps(head, ensure_ascii=False)[:-1] + ', "root": '
-    paths = all_xpaths(document)
+    paths = tree.xpaths()
     stack: list[Node | str] = [tree.root]
     while stack:
         item = stack.pop()
@@ -43,7 +42,7 @@ def to_json(tree: Tree) -> Iterator[str]:
 
 
 def _facts(tree: Tree, node: Node, paths: dict[int, str]) -> dict[str, Any]:
-    position = tree.document.position(node.element)
+    position = tree.position_of(node)
     return {
         "id": node.id,
         "role": node.role,
@@ -52,7 +51,7 @@ def _facts(tree: Tree, node: Node, paths: dict[int, str]) -> dict[str, Any]:
         "description": node.description,
         "value": node.value,
         "states": node.states,
-        "xpath": paths[node.element.order],
+        "xpath": paths[node.id],
         "line": position.line if position else None,
         "column": position.column if position else None,
     }

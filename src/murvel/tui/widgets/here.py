@@ -8,10 +8,8 @@ from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 from textual.widgets import Static
 
-from murvel.page.places import xpath
 from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
-from murvel.tree.explain import role_rule
 from murvel.tree.model import Node
 from murvel.tree.naming import Outcome, Step
 from murvel.tree.roles import NEEDS_NAME
@@ -64,8 +62,9 @@ class Here(VerticalScroll):
             rows.append((label, Text.assemble((value, styles[style]))))
 
         fact("role", node.role, "plain")
-        if not node.is_text:
-            fact("", visible(role_rule(self.session.tree, node.element)), "faint")
+        rule = self.session.tree.role_rule(node)
+        if rule:
+            fact("", visible(rule), "faint")
         if node.name:
             fact("name", visible(node.name), "strong")
         elif node.role in NEEDS_NAME:
@@ -86,12 +85,12 @@ class Here(VerticalScroll):
         stops = self.session.tree.stops
         if node in stops:
             fact("Tab", f"stop {stops.index(node) + 1} of {len(stops)}", "plain")
-        document = self.session.tree.document
-        position = document.position(node.element)
+        tree = self.session.tree
+        position = tree.position_of(node)
         place = f"line {position.line}, column {position.column}" if position else "no start tag: the parser added it"
         fact("source", place, "plain")
-        fact("XPath", visible(xpath(node.element)), "faint")
-        snippet = visible(document.snippet(node.element, 240), keep_lines=True)
+        fact("XPath", visible(tree.xpath_of(node)), "faint")
+        snippet = visible(tree.snippet_of(node, 240), keep_lines=True)
         return Group(facts_table(rows, styles["faint"], _LABEL_WIDTH), Text(f"\n{snippet}", styles["role"]))
 
 

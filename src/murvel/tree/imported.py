@@ -1,0 +1,205 @@
+"""Trees that come as JSON: the design's tree JSON, also of screens that are not web pages, and browsers' own dumps.
+
+Each node is checked by itself, so that a message can name the place of what is wrong and nothing nests on the stack.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.errors import PageError
+from murvel.page.places import Position, SourceText
+from murvel.page.text import visible
+from murvel.tree.build import number_nodes
+from murvel.tree.devtools import facts_of_dump
+from murvel.tree.model import Node, Tree
+from murvel.tree.naming import NameFrom, Naming, Outcome, Step
+from murvel.tree.roles import ALIASES, GENERIC, ROLES, TEXT
+from murvel.tree.semantics import Semantics
+from murvel.tree.write import FORMAT, VERSION
+
+_IN_LINE = frozenset(
+    "text link img strong emphasis code time mark abbr insertion deletion subscript superscript".split()
+)
+_MAX_NODES = 1_000_000
+_MAX_NESTING = 5_000
+_FOCUSABLE = frozenset(name for name, role in ROLES.items() if role.widget)
+
+
+class _Head(BaseModel):
+    """What stands around the root of the tree JSON."""
+
+    model_config = ConfigDict(strict=True)
+
+    version: int = VERSION
+    source: str = ""
+    title: str = ""
+    language: str = ""
+    root: dict[str, Any]
+
+
+class _Facts(BaseModel):
+    """One node of the tree JSON, its children aside."""
+
+    model_config = ConfigDict(strict=True)
+
+    role: str = Field(min_length=1)
+    name: str = ""
+    name_from: str | None = None
+    description: str = ""
+    value: str = ""
+    states: dict[str, bool | int | str] = {}
+    xpath: str = ""
+    line: int | None = Field(default=None, ge=1)
+    column: int | None = Field(default=None, ge=1)
+    children: list[Any] = []
+
+
+def _read(text: str, address: str) -> dict[str, Any]:
+    """Parse JSON; a page 512 elements deep is JSON twice as deep, which is more than Python allows by itself."""
+    limit = sys.getrecursionlimit()
+    sys.setrecursionlimit(max(limit, _MAX_NESTING))
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        reason = visible(str(error))
+        raise PageError(f"{visible(address)} is not JSON that can be read ({reason}); save it again.") from error
+    finally:
+        sys.setrecursionlimit(limit)
+    return data if isinstance(data, dict) else {}
+
+
+_Model = TypeVar("_Model", bound=BaseModel)
+
+
+class ImportedTree(Tree):
+    """A tree that came as JSON: its places are those it states, and its names have no sources to look at."""
+
+    def __init__(self, document: Document, root: Node, nodes: list[Node], facts: dict[int, _Facts]) -> None:
+        super().__init__(document, root, Naming(Semantics(document)), nodes, [])
+        self._facts = {node.id: facts[id(node)] for node in nodes}
+        self.stops = [node for node in nodes if node.role in _FOCUSABLE and node.states.get("disabled") is not True]
+
+    def xpath_of(self, node: Node) -> str:
+        """Return the XPath that was stated for a node, else its own place among the nodes."""
+        return self._facts[node.id].xpath or super().xpath_of(node)
+
+    def xpaths(self) -> dict[int, str]:
+        """Return the XPath of every node by its id."""
+        return {identifier: self._facts[identifier].xpath or path for identifier, path in super().xpaths().items()}
+
+    def position_of(self, node: Node) -> Position | None:
+        """Return the line and column that were stated for a node."""
+        facts = self._facts[node.id]
+        return Position(facts.line, facts.column) if facts.line and facts.column else None
+
+    def snippet_of(self, node: Node, limit: int = 400) -> str:
+        """Return nothing: the source did not come along."""
+        return ""
+
+    def node_at(self, path: str) -> Node | None:
+        """Return the first node with an XPath."""
+        return next((node for node in self.nodes if not node.is_text and self.xpath_of(node) == path), None)
+
+    def role_rule(self, node: Node) -> str:
+        """Say that the role came with the tree."""
+        return "" if node.is_text else "as the tree states it"
+
+    def name_trace(self, node: Node) -> list[Step]:
+        """Return the one source that was stated, where one was."""
+        if node.is_text or node.name_from is None:
+            return []
+        return [Step(node.name_from, "", node.name, Outcome.WON if node.name else Outcome.EMPTY)]
+
+
+def import_tree(text: str, address: str, width: int) -> Tree:
+    """Return the tree that JSON holds.
+
+    Args:
+        text: the tree JSON, or the answer of Accessibility.getFullAXTree.
+        address: where it came from.
+        width: the viewport's width, kept with the document.
+
+    Raises:
+        PageError: it is neither; the message names the path of what is wrong.
+    """
+    data = _read(text, address)
+    if isinstance(data.get("nodes"), list):
+        head = _Head(root=facts_of_dump(data))
+        head.title = str(head.root.get("name", ""))
+    elif data.get("format") == FORMAT:
+        head = _checked(_Head, data, "the file")
+        if head.version > VERSION:
+            raise PageError(f"{visible(address)} is of version {head.version}; this Murvel reads version {VERSION}.")
+    else:
+        raise PageError(f'{visible(address)} is JSON but no tree: it has neither "format": "{FORMAT}" nor "nodes".')
+    return _Importer(head, SourceText(text), address, width).tree()
+
+
+def _checked(model: type[_Model], data: Any, path: str) -> _Model:
+    try:
+        return model.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join([path, *(str(step) for step in first["loc"])])
+        raise PageError(f"{visible(where)}: {visible(first['msg'])}; mend that and open it again.") from error
+
+
+class _Importer:
+    def __init__(self, head: _Head, source: SourceText, address: str, width: int) -> None:
+        self.head = head
+        root = Element("html", Namespace.HTML, {"lang": head.language}, None, 0, None)
+        title = Element("title", Namespace.HTML, {}, root, 1, None)
+        title.children.append(Text(head.title, title, 2))
+        root.children.append(title)
+        self.document = Document(address, root, source, {}, width)
+        self.facts: dict[int, _Facts] = {}
+        self.order = 3
+
+    def tree(self) -> Tree:
+        root, children = self._node(self.head.root, None, self.document.root, "root")
+        stack = self._entries(children, root, "root")
+        while stack:
+            data, parent, path = stack.pop()
+            if self.order > _MAX_NODES:
+                raise PageError(f"{path}: there are more than {_MAX_NODES} nodes; open a part of the tree.")
+            node, children = self._node(data, parent, parent.element, path)
+            node.starts_line = self._starts_line(node, parent)
+            parent.children.append(node)
+            stack.extend(self._entries(children, node, path))
+        if not root.name:
+            root.name = self.head.title
+        return ImportedTree(self.document, root, number_nodes(root), self.facts)
+
+    def _starts_line(self, node: Node, parent: Node) -> bool:
+        """Guess the lines from roles, since no layout came along: what is in a line goes on after its like."""
+        if node.role not in _IN_LINE:
+            return True
+        if parent.children:
+            return parent.children[-1].role not in _IN_LINE
+        return parent.role not in _IN_LINE or parent.starts_line
+
+    def _entries(self, children: list[Any], node: Node, path: str) -> list[tuple[Any, Node, str]]:
+        return [(child, node, f"{path}.children[{at}]") for at, child in reversed(list(enumerate(children)))]
+
+    def _node(self, data: Any, parent: Node | None, around: Element, path: str) -> tuple[Node, list[Any]]:
+        facts = _checked(_Facts, data, path)
+        role = ALIASES.get(facts.role, facts.role)
+        if role not in ROLES and role != TEXT:
+            raise PageError(f"{path}.role: {visible(facts.role)} is no role; use one of WAI-ARIA 1.2, or text.")
+        element = around
+        if role != TEXT:
+            element = Element(role, Namespace.HTML, {}, around, self.order, None)
+            around.children.append(element)
+            self.order += 1
+        node = Node(GENERIC if role == "none" else role, element, parent)
+        node.name, node.description, node.value = facts.name, facts.description, facts.value
+        node.name_from = NameFrom(facts.name_from) if facts.name_from in set(NameFrom) else None
+        node.states = dict(facts.states)
+        self.facts[id(node)] = facts
+        return node, facts.children
