@@ -98,6 +98,10 @@ class ImportedTree(Tree):
         facts = self._facts[node.id]
         return Position(facts.line, facts.column) if facts.line and facts.column else None
 
+    def place_words(self, node: Node) -> str:
+        """Return the line and column that were stated, or that none were."""
+        return super().place_words(node) if self.position_of(node) else "not stated"
+
     def snippet_of(self, node: Node, limit: int = 400) -> str:
         """Return nothing: the source did not come along."""
         return ""

@@ -119,6 +119,13 @@ class Tree:
         """Return line and column of a node's start tag, None where no start tag made it."""
         return self.document.position(node.element)
 
+    def place_words(self, node: Node) -> str:
+        """Return line and column of a node's start tag in words, or why there are none."""
+        position = self.position_of(node)
+        if position is not None:
+            return f"line {position.line}, column {position.column}"
+        return "no start tag: the parser added it"
+
     def snippet_of(self, node: Node, limit: int = 400) -> str:
         """Return the source of a node's element from its start tag on; empty where there is none."""
         return self.document.snippet(node.element, limit)

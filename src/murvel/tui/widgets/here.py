@@ -86,9 +86,7 @@ class Here(VerticalScroll):
         if node in stops:
             fact("Tab", f"stop {stops.index(node) + 1} of {len(stops)}", "plain")
         tree = self.session.tree
-        position = tree.position_of(node)
-        place = f"line {position.line}, column {position.column}" if position else "no start tag: the parser added it"
-        fact("source", place, "plain")
+        fact("source", tree.place_words(node), "plain")
         fact("XPath", visible(tree.xpath_of(node)), "faint")
         snippet = visible(tree.snippet_of(node, 240), keep_lines=True)
         return Group(facts_table(rows, styles["faint"], _LABEL_WIDTH), Text(f"\n{snippet}", styles["role"]))
