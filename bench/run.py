@@ -7,6 +7,8 @@ from __future__ import annotations
 
 import asyncio
 import gc
+import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -14,6 +16,7 @@ from pathlib import Path
 
 from selectolax.lexbor import LexborHTMLParser
 
+from murvel.browser.chromium import chromium, exposed, find_chromium
 from murvel.casebook.work import open_work
 from murvel.page.open import document_from_text
 from murvel.reader.session import ReadingSession
@@ -81,6 +84,45 @@ async def moves(path: Path, folder: Path, count: int = 40) -> list[float]:
     return sorted(taken)
 
 
+def whole(markup: str) -> None:
+    """Do all the work from markup to a tree with names and states."""
+    build_tree(document_from_text(markup))
+
+
+def peak_memory(markup: str) -> float:
+    """Return the peak memory of a process that builds one tree, in megabytes."""
+    program = (
+        "import resource, sys; from murvel.page.open import document_from_text; "
+        "from murvel.tree.build import build_tree; tree = build_tree(document_from_text(sys.stdin.read())); "
+        "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
+    )
+    done = subprocess.run([sys.executable, "-c", program], input=markup, capture_output=True, text=True, check=True)
+    return float(done.stdout)
+
+
+def browser_seconds(markup: str, folder: Path) -> float | None:
+    """Return how long Chromium takes to load a page and give its tree, None where there is none."""
+    if find_chromium() is None:
+        return None
+    path = folder / "browser.html"
+    path.write_text(markup)
+    with chromium() as context:
+        exposed(context, path)
+        return best(lambda: exposed(context, path), 3)
+
+
+def growth() -> None:
+    """Print what doubling a page costs, from 1,000 to 200,000 elements."""
+    print("\nDoubling the page (meant: no more than 2.2 times the time):")
+    before = 0.0
+    for sections in (50, 100, 200, 400, 800, 1600, 3200, 6400, 10000):
+        markup = page(sections)
+        taken = best(lambda: whole(markup), 3)  # noqa: B023 - called at once
+        times = f"{taken / before:5.2f} times" if before else ""
+        print(f"  {sections * 20:>8,} elements {taken * 1000:>9.1f} ms  {times}")
+        before = taken
+
+
 def main() -> None:
     """Measure and print."""
     small, large = page(50), page(2000)
@@ -93,8 +135,15 @@ def main() -> None:
     report("document with places and styles, large page", best(lambda: document_from_text(large)), parse_large, "")
     report("tree with names and states, large page", best(lambda: build_tree(document)), parse_large, "")
     report("readout, voice and times, large page", best(lambda: ReadingSession(tree)), parse_large, "")
+    report("bytes to tree, large page", best(lambda: whole(large)), parse_large, "meant: at most 30 x")
+    print(f"{'peak memory, large page':<58} {peak_memory(large):>8.0f} MB        (meant: under 250 MB)")
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
+        browser = browser_seconds(large, folder)
+        if browser is not None:
+            share = best(lambda: whole(large)) / browser
+            what = "bytes to tree, as a share of Chromium doing the same"
+            print(f"{what:<58} {share:>8.2f}     (meant: at most 0.20)")
         (folder / "small.html").write_text(small)
         (folder / "large.html").write_text(large)
         asyncio.run(first_screen(folder / "small.html", folder))
@@ -108,6 +157,7 @@ def main() -> None:
             "meant: under 50 ms",
         )
         report("the same, 95th percentile", taken[int(len(taken) * 0.95)], parse_large, "meant: under 50 ms")
+    growth()
 
 
 if __name__ == "__main__":

@@ -2,6 +2,7 @@
 
 from murvel.page.document import Document
 from murvel.page.encoding import decode
+from murvel.page.memory import no_collection
 from murvel.page.parse import parse
 from murvel.page.sources import STANDARD_INPUT, fetch
 from murvel.page.styles.cascade import apply_styles
@@ -36,6 +37,7 @@ def open_text(address: str) -> tuple[str, str]:
 
 def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = DEFAULT_WIDTH) -> Document:
     """Return the document of markup that is already text; style sheets are found beside `address`."""
-    parsed = parse(markup, address, width)
-    apply_styles(parsed)
+    with no_collection():
+        parsed = parse(markup, address, width)
+        apply_styles(parsed)
     return parsed.document

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from operator import attrgetter
 
+from murvel.page.memory import no_collection
 from murvel.reader.kinds import BY_ID, COUNTED, KINDS, Kind, nodes_of
 from murvel.reader.readout import Container, Item, Object, Readout
 from murvel.reader.spoken import Spoken
@@ -80,8 +81,9 @@ class ReadingSession:
 
     def __init__(self, tree: Tree, voice: Voice | None = None) -> None:
         self.tree = tree
-        self.readout = Readout(tree)
-        self.spoken = Spoken(self.readout, voice or Voice())
+        with no_collection():
+            self.readout = Readout(tree)
+            self.spoken = Spoken(self.readout, voice or Voice())
         self.cursor: Object | None = self.readout.objects[0] if self.readout.objects else None
         self.focus: Node | None = None
         self.mode = Mode.BROWSE

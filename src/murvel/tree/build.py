@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.page.document import Document, Element, Text
+from murvel.page.memory import no_collection
 from murvel.page.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.focus import is_focusable, tab_stops
 from murvel.tree.model import Node, Tree
@@ -37,7 +38,8 @@ _MEMBERS = frozenset(member for members in _SETS.values() for member in members)
 
 def build_tree(document: Document) -> Tree:
     """Return the accessibility tree of a document."""
-    return _Builder(document).build()
+    with no_collection():
+        return _Builder(document).build()
 
 
 class _Builder:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rich.segment import Segment
 from rich.style import Style
 from textual import events
-from textual.geometry import Region, Size
+from textual.geometry import Size
 from textual.message import Message
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
@@ -77,12 +77,13 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             self.refresh_lines(self._first_row[changed], len(self._lines_of(changed)))
         self._marked = marked
         if item is not None:
-            above = len(self._opened[item.index]) + _AROUND
             row, height = self._first_row[item.index], len(self._lines_of(item.index))
-            around = Region(0, row - above, 1, above + height + _AROUND)
-            if around.height > self.size.height:
-                around = Region(0, row, 1, min(height, self.size.height))
-            self.scroll_to_region(around, animate=False, force=True)
+            above = len(self._opened[item.index])
+            top, room = self.scroll_offset.y, self.size.height
+            around = min(_AROUND, max(0, (room - above - height) // 2))
+            if row - above - around < top or row + height + around > top + room:
+                # A third of the screen stays above, so that not every move scrolls.
+                self.scroll_to(y=row - max(above, min(room // 3, room - height)), animate=False, force=True)
 
     def _focus_item(self) -> Item | None:
         focus = self.session.focus
