@@ -13,7 +13,7 @@ import pytest
 from murvel.page import sources
 from murvel.page.errors import PageError
 from murvel.page.open import open_document
-from murvel.page.sources import canonical, fetch, read_beside
+from murvel.page.sources import fetch, read_beside
 
 
 class Site(BaseHTTPRequestHandler):
@@ -84,8 +84,6 @@ def test_a_folder_means_its_index(tmp_path: Path) -> None:
         fetch(str(tmp_path))
     (tmp_path / "index.htm").write_text("<p>x")
     assert fetch(str(tmp_path)).address == str(tmp_path / "index.htm")
-    assert canonical(str(tmp_path)) == str(tmp_path / "index.htm")
-    assert canonical("http://a.example/") == "http://a.example/"
 
 
 @pytest.mark.parametrize(

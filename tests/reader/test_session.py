@@ -110,7 +110,7 @@ def test_going_to_a_node_that_is_not_read_itself() -> None:
     session = session_of("<main><p>a</p></main><ul></ul><p>b</p>")
     empty = node(session.tree, "list")
     assert session.go_to(empty).text == "b"
-    session.stand_at(node(session.tree, "main"))
+    session.go_to(node(session.tree, "main"))
     assert session.log[-1].move == "go to"
     assert session.node is node(session.tree, "main")
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from murvel.page.places import xpath
 from murvel.tree.explain import Explanation, hidden_words
 from murvel.tree.model import Tree
+from murvel.tree.naming import Outcome
 from murvel.tree.roles import NAME_PROHIBITED
 
 _LABEL = 13
@@ -21,7 +22,7 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
     yield _line("XPath", xpath(element))
     yield _line("exposed", _exposure(explanation))
     yield _line("role", f"{explanation.role or 'none'}, from {explanation.rule}")
-    won = next((step for step in explanation.steps if step.outcome.value == "won"), None)
+    won = next((step for step in explanation.steps if step.outcome is Outcome.WON), None)
     if explanation.role in NAME_PROHIBITED or explanation.role is None:
         yield _line("name", "this role has none")
     else:

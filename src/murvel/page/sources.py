@@ -62,13 +62,6 @@ def fetch(address: str) -> Fetched:
     return fetched
 
 
-def canonical(address: str) -> str:
-    """Return the address a page is remembered by: absolute for a file, as given for the rest."""
-    if address == STANDARD_INPUT or is_web_address(address):
-        return address
-    return str(_page_path(address))
-
-
 def _must_be_markup(fetched: Fetched) -> None:
     name = _shown(fetched.address)
     if len(fetched.data) > MAX_BYTES:

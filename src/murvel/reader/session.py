@@ -248,12 +248,6 @@ class ReadingSession:
         """Go to an item by its number in the readout; one outside it is brought to the nearest."""
         return self._go_to_index("go to item", max(0, min(index, len(self.readout.items) - 1)))
 
-    def stand_at(self, node: Node) -> None:
-        """Put the cursor at a node without announcing it, as when a casebook is opened again."""
-        found = self.readout.nearest(node)
-        if found is not None:
-            self._stand(found, node if node.contains(found.node) else found.node)
-
     # How the moves are made
 
     @property
