@@ -71,6 +71,8 @@ def test_the_lines_of_a_field() -> None:
         'description  "D", from aria-describedby',
         'value        "v"',
         "state        required true",
+        "describedby  paragraph “D”",
+        "labelledby   label “L”",
         "Tab          stop 1 of 1",
     ]
 

@@ -39,6 +39,10 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
         yield _line("value", f'"{node.value}"')
     for name, state in node.states.items():
         yield _line("state", f"{name} {str(state).lower() if isinstance(state, bool) else state}")
+    for relation, targets in tree.relations_of(node).items():
+        yield _line(relation, "; ".join(map(tree.words_of, targets)))
+    if tree.language_of(node) != tree.document.language:
+        yield _line("language", tree.language_of(node))
     if node in tree.stops:
         yield _line("Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}")
 

@@ -167,6 +167,20 @@ class Element:
 _INITIAL = Style()
 
 
+def language_of(element: Element) -> str:
+    """Return the language an element is in: its own lang, else that of the nearest element around it that states one.
+
+    HTML §3.2.6.2; an empty value says that the language is unknown. Empty where nothing is stated.
+    """
+    node: Element | None = element
+    while node is not None:
+        attributes = node.attributes
+        if attributes and ("lang" in attributes or "xml:lang" in attributes):
+            return attributes.get("xml:lang", attributes.get("lang", "")).strip()
+        node = node.parent
+    return ""
+
+
 @dataclass(slots=True)
 class Document:
     """A page at one moment.
@@ -203,7 +217,7 @@ class Document:
     @property
     def language(self) -> str:
         """The language of the root element (HTML §3.2.6.2), empty where it is not stated."""
-        return (self.root.get("lang") or self.root.get("xml:lang") or "").strip()
+        return language_of(self.root)
 
     def position(self, element: Element) -> Position | None:
         """Return line and column of an element's start tag, or None where no start tag in the source made it."""

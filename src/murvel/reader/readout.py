@@ -10,10 +10,9 @@ from __future__ import annotations
 from bisect import bisect_left
 
 from murvel.page.text import collapse_runs
-from murvel.reader.tables import CELLS
 from murvel.tree.model import Node, Tree
 from murvel.tree.naming import NameFrom
-from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
+from murvel.tree.roles import BUTTONS, CELLS, FIELDS, LANDMARKS
 
 RAIL_ROLES = LANDMARKS | frozenset(
     "alert alertdialog application article blockquote dialog feed figure graphics-document grid group list listbox log "

@@ -6,12 +6,12 @@ from collections.abc import Iterable, Sequence
 
 from murvel.page.text import collapse
 from murvel.reader.readout import RAIL_ROLES, Container, Object
-from murvel.reader.tables import CELLS, Grid, grid_of
 from murvel.reader.timing import DEFAULT_RATE
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.words import ROLE_WORDS, STATE_WORDS, counted
+from murvel.tree.grid import Grid
 from murvel.tree.model import Node
-from murvel.tree.roles import NEEDS_NAME
+from murvel.tree.roles import CELLS, NEEDS_NAME, TABLES
 
 _UNDERSTOOD = frozenset({("combobox", "haspopup")})
 """States that a role's word says already."""
@@ -79,15 +79,15 @@ class Voice:
         parts = []
         if node.role in ("columnheader", "rowheader"):
             parts.append(Part(PartKind.ROLE, role_words(node)))
-        table = next((above for above in container.chain()[::-1] if above.node.role in _TABLES), None)
+        table = next((above for above in container.chain()[::-1] if above.node.role in TABLES), None)
         place = self._grid(table.node).places.get(node.id) if table is not None else None
         if place is not None:
-            parts.append(Part(PartKind.POSITION, f"row {place[0]} column {place[1]}"))
+            parts.append(Part(PartKind.POSITION, f"row {place.row} column {place.column}"))
         return parts
 
     def _grid(self, table: Node) -> Grid:
         if table.id not in self._grids:
-            self._grids[table.id] = grid_of(table)
+            self._grids[table.id] = Grid(table)
         return self._grids[table.id]
 
     def say_alone(self, node: Node) -> Utterance:
@@ -104,7 +104,7 @@ class Voice:
         joint = ", " if node.name else " with "
         if node.role == "list":
             words += joint + counted(_count(node), "item", "items")
-        elif node.role in _TABLES:
+        elif node.role in TABLES:
             grid = self._grid(node)
             words += f"{joint}{counted(grid.rows, 'row', 'rows')} and {counted(grid.columns, 'column', 'columns')}"
         states = [text for text in _states(node) if text]
@@ -126,9 +126,6 @@ class Voice:
             yield from _position(node)
         if node.description:
             yield Part(PartKind.DESCRIPTION, node.description)
-
-
-_TABLES = frozenset({"table", "grid", "treegrid"})
 
 
 def entered_containers(before: Container | None, now: Container | None) -> list[Container]:

@@ -10,7 +10,7 @@ from murvel.page.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.focus import is_focusable, tab_stops
 from murvel.tree.model import Node, Tree
 from murvel.tree.naming import NameFrom, Naming
-from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
+from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TABLES, TEXT
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.states import DISABLEABLE, State, may_have_states, states_of
 from murvel.tree.values import VALUED, value_of
@@ -64,6 +64,7 @@ class _Builder:
         tree = Tree(self.document, root, self.naming, nodes, [])
         by_element = (tree.node_of(element) for element in tab_stops(self.rendered))
         tree.stops = [node for node in by_element if node is not None]
+        _place_cells(tree)
         return tree
 
     def _fill(self, root: Node, element: Element) -> None:
@@ -258,6 +259,22 @@ def number_nodes(root: Node) -> list[Node]:
     for node in reversed(nodes):
         node.end = node.children[-1].end if node.children else node.id + 1
     return nodes
+
+
+def _place_cells(tree: Tree) -> None:
+    """Give tables their size and cells their place and spans, as aria-rowindex and its like name them.
+
+    What the author states counts before that: such a table may be a part of a larger one (WAI-ARIA 1.2 §6.6).
+    """
+    for table in tree.nodes:
+        if table.role in TABLES:
+            grid = tree.grid_of(table)
+            table.states = {"rowcount": grid.rows, "colcount": grid.columns, **table.states}
+            for id, place in grid.places.items():
+                spans = {"rowspan": place.rows, "colspan": place.columns}
+                counted = {name: span for name, span in spans.items() if span > 1}
+                cell = tree.nodes[id]
+                cell.states = {"rowindex": place.row, "colindex": place.column, **counted, **cell.states}
 
 
 def _count_sets(nodes: list[Node]) -> None:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.page.document import Document, Element
+from murvel.page.document import Document, Element, language_of
 from murvel.page.places import Position, all_xpaths, find_xpath, xpath
+from murvel.tree.grid import Grid
 from murvel.tree.naming import NameFrom, Naming, Step
-from murvel.tree.roles import LANDMARKS, TEXT
+from murvel.tree.relations import relations_of
+from murvel.tree.roles import CELLS, LANDMARKS, TABLES, TEXT
 from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Semantics
 from murvel.tree.states import State
@@ -99,6 +101,7 @@ class Tree:
         self.naming = naming
         self.semantics: Semantics = naming.semantics
         self._by_element: dict[int, Node] | None = None
+        self._grids: dict[int, Grid] = {}
 
     def node_of(self, element: Element) -> Node | None:
         """Return the node of an element, None where it has no object of its own."""
@@ -139,6 +142,32 @@ class Tree:
                 return node
             element = element.parent
         return None
+
+    def grid_of(self, table: Node) -> Grid:
+        """Return where the cells of a table stand; `table` has a role of `murvel.tree.roles.TABLES`."""
+        if table.id not in self._grids:
+            self._grids[table.id] = Grid(table)
+        return self._grids[table.id]
+
+    def headers_of(self, cell: Node) -> list[Node]:
+        """Return the headers of a cell, those of its row first; empty for what is no cell of a table."""
+        table = next((above for above in cell.ancestors() if above.role in TABLES), None)
+        return self.grid_of(table).headers(cell) if table is not None and cell.role in CELLS else []
+
+    def relations_of(self, node: Node) -> dict[str, list[Node]]:
+        """Return the nodes that a node refers to, by ARIA's name of the relation; for a cell also its `headers`."""
+        relations = {} if node.is_text else relations_of(node, self.semantics, self.node_of)
+        headers = self.headers_of(node)
+        return {**relations, "headers": headers} if headers else relations
+
+    def words_of(self, node: Node) -> str:
+        """Return a node's role with its name, or with what its content says, to point it out to a person."""
+        words = node.name or ("" if node.is_text else self.naming.contents(node.element)[:60])
+        return f"{node.role} “{words}”" if words else node.role
+
+    def language_of(self, node: Node) -> str:
+        """Return the language that a node's content is in (HTML §3.2.6.2), empty where none is stated."""
+        return language_of(node.element)
 
     def role_rule(self, node: Node) -> str:
         """Return which rule gave a node its role, in words; empty for text."""

@@ -198,6 +198,10 @@ NEEDS_NAME: frozenset[str] = frozenset(
 )
 """Roles that must have a name (§5.4, "Accessible Name Required"), and the host language's controls and frames."""
 
+TABLES: frozenset[str] = frozenset({"table", "grid", "treegrid"})
+
+CELLS: frozenset[str] = frozenset({"cell", "gridcell", "columnheader", "rowheader"})
+
 FIELDS: frozenset[str] = frozenset(
     [
         "textbox",

@@ -107,7 +107,16 @@ class Semantics:
         parents = _REQUIRED_PARENTS.get(role)
         if parents is None or element.tag in ("li", "option"):
             return True
-        return any(self.role(above) in parents for above in element.ancestors())
+        around = self._around(element)
+        while around is not None:
+            if self.role(around) in parents:
+                return True
+            around = self._around(around)
+        return False
+
+    def _around(self, element: Element) -> Element | None:
+        """The element around another in the tree: what owns it, else its parent."""
+        return self._owners.get(element.order) or element.parent
 
     def is_disabled_around(self, element: Element) -> bool:
         """Whether aria-disabled is true on something around an element (§6.6: it holds for all focusable inside)."""
@@ -206,7 +215,7 @@ class Semantics:
         while above is not None:
             if above is other:
                 return True
-            above = self._owners.get(above.order) or above.parent
+            above = self._around(above)
         return False
 
     def _hiding_subtree(self, element: Element) -> Hidden | None:

@@ -43,7 +43,7 @@ def to_json(tree: Tree) -> Iterator[str]:
 
 def _facts(tree: Tree, node: Node, paths: dict[int, str]) -> dict[str, Any]:
     position = tree.position_of(node)
-    return {
+    facts = {
         "id": node.id,
         "role": node.role,
         "name": node.name,
@@ -55,6 +55,12 @@ def _facts(tree: Tree, node: Node, paths: dict[int, str]) -> dict[str, Any]:
         "line": position.line if position else None,
         "column": position.column if position else None,
     }
+    relations = tree.relations_of(node)
+    if relations:
+        facts["relations"] = {relation: [target.id for target in targets] for relation, targets in relations.items()}
+    if node.parent is not None and ("lang" in node.element.attributes or "xml:lang" in node.element.attributes):
+        facts["language"] = tree.language_of(node)
+    return facts
 
 
 def to_text(tree: Tree) -> Iterator[str]:

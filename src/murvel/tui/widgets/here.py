@@ -23,7 +23,7 @@ _RUNGS = {
     Outcome.ABSENT: ("  absent", "faint"),
     Outcome.NOT_ALLOWED: ("× not for", HOLE),
 }
-_LABEL_WIDTH = 10
+_LABEL_WIDTH = 12
 
 
 class Here(VerticalScroll):
@@ -82,10 +82,13 @@ class Here(VerticalScroll):
                 f"{name} {str(state).lower() if isinstance(state, bool) else visible(str(state))}",
                 "state",
             )
-        stops = self.session.tree.stops
-        if node in stops:
-            fact("Tab", f"stop {stops.index(node) + 1} of {len(stops)}", "plain")
         tree = self.session.tree
+        for relation, targets in tree.relations_of(node).items():
+            fact(relation, visible("; ".join(map(tree.words_of, targets))), "plain")
+        if tree.language_of(node) != tree.document.language:
+            fact("language", visible(tree.language_of(node)), "plain")
+        if node in tree.stops:
+            fact("Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}", "plain")
         fact("source", tree.place_words(node), "plain")
         fact("XPath", visible(tree.xpath_of(node)), "faint")
         snippet = visible(tree.snippet_of(node, 240), keep_lines=True)

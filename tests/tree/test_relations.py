@@ -1,0 +1,67 @@
+"""Relations between nodes, and headers of cells."""
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from murvel.tree.model import Node, Tree
+from murvel.tree.roles import CELLS, TABLES
+from tests.support import Case, case_ids, tree_of
+
+CASES = Path(__file__).parent / "relations"
+
+
+def content(tree: Tree, cell: Node) -> str:
+    return "".join(node.name for node in tree.nodes[cell.id : cell.end] if node.is_text)
+
+
+@pytest.mark.parametrize("case", case_ids(CASES, "headers"), ids=lambda case: case.title)
+def test_headers_of_cells(case: Case) -> None:
+    tree = tree_of(case.markup)
+    lines = []
+    for cell in tree.nodes:
+        headers = tree.headers_of(cell)
+        if headers:
+            lines.append(f"{content(tree, cell)}: {', '.join(content(tree, each) for each in headers)}")
+    assert lines == case.expected
+
+
+@pytest.mark.parametrize("case", case_ids(CASES, "others"), ids=lambda case: case.title)
+def test_relations(case: Case) -> None:
+    tree = tree_of(case.markup)
+    lines = [
+        f'{node.role} "{node.name}" {relation} ' + ", ".join(f'{each.role} "{each.name}"' for each in targets)
+        for node in tree.nodes
+        for relation, targets in tree.relations_of(node).items()
+    ]
+    assert lines == case.expected
+
+
+ATTRIBUTES = st.sampled_from(
+    ["", " colspan=2", " rowspan=2", " rowspan=0", " colspan=9999", " scope=col", " scope=row", " scope=rowgroup",
+     " scope=colgroup colspan=2", " headers=a", " id=a", " rowspan=x"]
+)  # fmt: skip
+CELL = st.tuples(st.sampled_from(["td", "th"]), ATTRIBUTES).map(lambda cell: f"<{cell[0]}{cell[1]}>x")
+ROW = st.lists(CELL, max_size=5).map(lambda cells: "<tr>" + "".join(cells))
+GROUP = st.tuples(st.sampled_from(["<tbody>", "<thead>", "<tfoot>", ""]), st.lists(ROW, max_size=4)).map(
+    lambda group: group[0] + "".join(group[1])
+)
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.lists(GROUP, max_size=3))
+def test_any_table_has_its_cells_in_places_and_headers_among_them(groups: list[str]) -> None:
+    tree = tree_of("<table border=1>" + "".join(groups))
+    for table in [node for node in tree.nodes if node.role in TABLES]:
+        grid = tree.grid_of(table)
+        cells = [node for node in tree.nodes if node.role in CELLS and table.contains(node)]
+        assert {cell.id for cell in cells} == set(grid.places)
+        for cell in cells:
+            place = grid.places[cell.id]
+            assert 1 <= place.row <= grid.rows
+            assert 1 <= place.column <= grid.columns
+            assert set(grid.headers(cell)) <= set(cells) - {cell}
+        seen = {cell.id for row in range(1, grid.rows + 1) for cell in grid.in_row(row)}
+        assert seen == set(grid.places)
