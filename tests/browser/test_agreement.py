@@ -15,7 +15,7 @@ CASES = Path(__file__).parent.parent / "tree" / "cases"
 
 # Where Chromium departs from a standard that is followed here, by fact and element; docs/standards.md says why.
 KNOWN = {
-    Fact.ROLE: "img select option input h2 ul li span area",  # presentational children; areas of maps
+    Fact.ROLE: "iframe h1 img select option input h2 ul li span area",  # presentational children; areas of maps
     Fact.NAME: "p em code video",  # names that are not allowed; media that cannot load
     Fact.DESCRIPTION: "",
     Fact.STATES: "fieldset optgroup select input div button video object",  # disabled groups; what is not told

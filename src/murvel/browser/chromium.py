@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import BrowserContext, Error, Page, sync_playwright
+from playwright.sync_api import BrowserContext, CDPSession, Error, Page, sync_playwright
 
 from murvel.browser.errors import BrowserError
 
@@ -32,6 +32,7 @@ _FLAGS = [
     "--disable-quic",
 ]
 _ELEMENT = 1
+"""The type of elements among nodes (DOM §4.4)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,9 +98,9 @@ def exposed(context: BrowserContext, path: Path) -> list[BrowserNode]:
 def _nodes(page: Page) -> list[BrowserNode]:
     session = page.context.new_cdp_session(page)
     snapshot = session.send("DOMSnapshot.captureSnapshot", {"computedStyles": []})
-    paths = _xpaths(snapshot)
+    paths = _xpaths_with_shadows(session) if _has_shadows(snapshot) else _xpaths(snapshot)
     result = []
-    for node in session.send("Accessibility.getFullAXTree")["nodes"]:
+    for node in _all_nodes(session):
         path = paths.get(node.get("backendDOMNodeId", -1))
         if path is None or node.get("ignored"):
             continue
@@ -116,23 +117,77 @@ def _nodes(page: Page) -> list[BrowserNode]:
     return result
 
 
+def _all_nodes(session: CDPSession) -> Iterator[dict[str, Any]]:
+    """Yield the nodes of the page's tree, and of the trees of those frames that are exposed themselves."""
+    frames = [session.send("Page.getFrameTree")["frameTree"]]
+    shown: set[int] = set()
+    for frame in frames:  # grows while it is gone through
+        identity = {"frameId": frame["frame"]["id"]}
+        if frame is not frames[0] and session.send("DOM.getFrameOwner", identity)["backendNodeId"] not in shown:
+            continue
+        nodes = session.send("Accessibility.getFullAXTree", identity)["nodes"]
+        shown.update(node.get("backendDOMNodeId", -1) for node in nodes if not node.get("ignored"))
+        yield from nodes
+        frames += frame.get("childFrames", [])
+
+
 def _value(node: dict[str, Any], key: str) -> str:
     return str(node.get(key, {}).get("value", ""))
 
 
 def _xpaths(snapshot: dict[str, Any]) -> dict[int, str]:
-    """Return the absolute XPath of each element of the main document by its backend node id."""
+    """Return the absolute XPath of each element by its backend node id.
+
+    As in our documents, a frame's document stands in its frame.
+    """
     strings = snapshot["strings"]
-    nodes = snapshot["documents"][0]["nodes"]
     paths: dict[int, str] = {}
-    by_index: dict[int, str] = {}
-    counts: dict[tuple[int, str], int] = {}
-    for index, parent in enumerate(nodes["parentIndex"]):
-        if nodes["nodeType"][index] != _ELEMENT:
-            continue
-        name = strings[nodes["nodeName"][index]]
-        tag = name.lower() if name.isupper() else name
-        counts[parent, tag] = counts.get((parent, tag), 0) + 1
-        by_index[index] = f"{by_index.get(parent, '')}/{tag}[{counts[parent, tag]}]"
-        paths[nodes["backendNodeId"][index]] = by_index[index]
+    around = {0: ""}
+    for number, document in enumerate(snapshot["documents"]):
+        nodes = document["nodes"]
+        by_index: dict[int, str] = {0: around.get(number, "")}
+        counts: dict[tuple[int, str], int] = {}
+        for index, parent in enumerate(nodes["parentIndex"]):
+            if nodes["nodeType"][index] != _ELEMENT:
+                continue
+            name = strings[nodes["nodeName"][index]]
+            tag = name.lower() if name.isupper() else name
+            counts[parent, tag] = counts.get((parent, tag), 0) + 1
+            by_index[index] = f"{by_index.get(parent, '')}/{tag}[{counts[parent, tag]}]"
+            paths[nodes["backendNodeId"][index]] = by_index[index]
+        inside = nodes["contentDocumentIndex"]
+        around.update((other, by_index[frame]) for frame, other in zip(inside["index"], inside["value"], strict=True))
+    return paths
+
+
+def _has_shadows(snapshot: dict[str, Any]) -> bool:
+    """Whether the page itself declares shadow trees; those of the browser's own controls do not count."""
+    strings = snapshot["strings"]
+    kinds = {value for document in snapshot["documents"] for value in document["nodes"]["shadowRootType"]["value"]}
+    return any(strings[kind] in ("open", "closed") for kind in kinds)
+
+
+def _xpaths_with_shadows(session: CDPSession) -> dict[int, str]:
+    """The same for a page with shadow trees, which the snapshot gives as they are shown: what a slot takes has moved.
+
+    As in our documents, a shadow tree stands in the template that declares it.
+    """
+    paths: dict[int, str] = {}
+    document = session.send("DOM.getDocument", {"depth": -1, "pierce": True})["root"]
+    stack: list[tuple[dict[str, Any], str]] = [(document, "")]
+    while stack:
+        parent, prefix = stack.pop()
+        counts: dict[str, int] = {}
+        for node in parent.get("children", ()):
+            if node["nodeType"] != _ELEMENT:
+                continue
+            tag = node["localName"]
+            counts[tag] = counts.get(tag, 0) + 1
+            path = f"{prefix}/{tag}[{counts[tag]}]"
+            paths[node["backendNodeId"]] = path
+            stack.append((node, path))
+            shadows = [root for root in node.get("shadowRoots", ()) if root["shadowRootType"] in ("open", "closed")]
+            stack.extend((root, path + "/template[1]") for root in shadows)
+            if "contentDocument" in node:
+                stack.append((node["contentDocument"], path))
     return paths

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from murvel.page.places import Position, SourceText
+from murvel.page.sources import resolve
 from murvel.page.text import collapse
 
 
@@ -85,7 +86,8 @@ class Element:
         namespace: HTML, SVG or MathML.
         attributes: names to values; an attribute without a value has the empty string, as in the DOM.
         parent: the element it stands in, None for the root.
-        children: its child elements and texts; comments are left out, and a template has none.
+        children: its child elements and texts; comments are left out. A template has none unless it declares a
+            shadow tree, and an iframe has the html element of the document in it.
         order: its number in document order.
         end: one more than the number of the last node inside it.
         offset: where its start tag begins in the source, in characters; None where no start tag made it.
@@ -167,6 +169,30 @@ class Element:
 _INITIAL = Style()
 
 
+def number(root: Element) -> None:
+    """Number the nodes under a root in document order, after some were added or moved."""
+    order = 0
+    stack: list[tuple[Element | Text, bool]] = [(root, False)]
+    while stack:
+        node, left = stack.pop()
+        if left and isinstance(node, Element):
+            node.end = order
+            continue
+        node.order = order
+        order += 1
+        if isinstance(node, Element):
+            stack.append((node, True))
+            stack.extend((child, False) for child in reversed(node.children))
+
+
+def title_of(root: Element) -> str:
+    """Return the title of the document under an html element, white space collapsed (HTML §3.1.5 document.title)."""
+    for node in root.descendants():
+        if isinstance(node, Element) and node.tag == "title" and node.namespace is Namespace.HTML:
+            return collapse(node.text())
+    return ""
+
+
 def language_of(element: Element) -> str:
     """Return the language an element is in: its own lang, else that of the nearest element around it that states one.
 
@@ -189,7 +215,10 @@ class Document:
         address: where it came from, as the person gave it or as the server redirected it.
         root: the html element.
         source: its markup as decoded, with line and column of any offset.
-        ids: the first element with each id.
+        ids: the first element with each id, those of shadow trees and frames left out.
+        scopes: the same for each shadow tree by its template, and for each frame's document by its html element.
+        flat: what is shown in an element in place of its children: in a host its shadow tree, in a slot what it
+            takes (DOM §4.2.2.4, the flat tree).
         width: the viewport's width in CSS pixels that media queries were answered for.
         problems: what could not be honoured (a style sheet missing, a selector not understood), a sentence each.
     """
@@ -200,6 +229,34 @@ class Document:
     ids: dict[str, Element]
     width: int = 1280
     problems: list[str] = field(default_factory=list)
+    scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
+    flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
+
+    def ids_around(self, element: Element) -> dict[str, Element]:
+        """Return the ids that an element's references are looked up in: those of its own tree."""
+        if self.scopes:
+            above: Element | None = element
+            while above is not None:
+                if above in self.scopes and above is not element:
+                    return self.scopes[above]
+                above = above.parent
+        return self.ids
+
+    def shown_in(self, element: Element) -> list[Element | Text]:
+        """Return what stands in an element as it is shown: its children, unless shadow trees are at play."""
+        return self.flat.get(element, element.children) if self.flat else element.children
+
+    def add_frame(self, frame: Element, inside: Document) -> None:
+        """Put a document into an iframe; the nodes have to be numbered afterwards."""
+        inside.root.parent = frame
+        for node in (inside.root, *inside.root.descendants()):
+            if isinstance(node, Element):
+                node.offset = None  # it is a place in another source
+        frame.children = [inside.root]
+        self.scopes[inside.root] = inside.ids
+        self.scopes.update(inside.scopes)
+        self.flat.update(inside.flat)
+        self.problems.extend(inside.problems)
 
     @property
     def body(self) -> Element | None:
@@ -208,11 +265,18 @@ class Document:
 
     @property
     def title(self) -> str:
-        """The title, white space collapsed (HTML §3.1.5 document.title); empty where there is none."""
+        """The title, white space collapsed; empty where there is none."""
+        return title_of(self.root)
+
+    @property
+    def base(self) -> str:
+        """The address that references of the page are relative to (HTML §2.4.1, the document base URL)."""
         for node in self.root.descendants():
-            if isinstance(node, Element) and node.tag == "title" and node.namespace is Namespace.HTML:
-                return collapse(node.text())
-        return ""
+            if isinstance(node, Element) and node.tag == "base" and "href" in node.attributes:
+                return resolve(self.address, node.attributes["href"])
+            if isinstance(node, Element) and node.tag == "body":
+                break
+        return self.address
 
     @property
     def language(self) -> str:

@@ -2,9 +2,10 @@
 
 from murvel.page.document import Document
 from murvel.page.encoding import decode
+from murvel.page.frames import MAX_DEPTH, open_frames
 from murvel.page.memory import no_collection
 from murvel.page.parse import parse
-from murvel.page.sources import STANDARD_INPUT, fetch
+from murvel.page.sources import STANDARD_INPUT, fetch, resolve
 from murvel.page.styles.cascade import apply_styles
 
 DEFAULT_WIDTH = 1280
@@ -36,8 +37,18 @@ def open_text(address: str) -> tuple[str, str]:
 
 
 def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = DEFAULT_WIDTH) -> Document:
-    """Return the document of markup that is already text; style sheets are found beside `address`."""
+    """Return the document of markup that is already text; style sheets and frames are found beside `address`."""
     with no_collection():
-        parsed = parse(markup, address, width)
-        apply_styles(parsed)
-    return parsed.document
+        return _document(markup, address, width, ())
+
+
+def _document(markup: str, address: str, width: int, around: tuple[str, ...]) -> Document:
+    """Return a document with its frames; `around` holds the addresses of the documents it stands in."""
+    parsed = parse(markup, address, width)
+    document = parsed.document
+    apply_styles(parsed)
+    frames = [element for part in parsed.parts for element in part.by_memory.values() if element.tag == "iframe"]
+    if frames and len(around) < MAX_DEPTH:
+        opened = (*around, resolve(address, ""))
+        open_frames(document, frames, opened, lambda text, source, wide: _document(text, source, wide, opened))
+    return document

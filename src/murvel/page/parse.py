@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
-from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.document import Document, Element, Namespace, Text, number
 from murvel.page.errors import PageError
-from murvel.page.markup import Marked, mark_start_tags
+from murvel.page.markup import START_TAG, Marked, mark_start_tags
 from murvel.page.places import SourceText
+from murvel.page.shadow import assign_slots, declares_shadow, host_of
 
 MAX_DEPTH = 512
 """Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
+
+_MAX_SHADOWS = 20
+"""How many shadow trees may stand in each other."""
 
 _TEXT, _COMMENT = "-text", "-comment"
 
@@ -21,18 +25,32 @@ _HTML_AGAIN = frozenset({"foreignObject", "desc", "title", "annotation-xml"})
 
 
 @dataclass(slots=True)
-class Parsed:
-    """A document with what is still needed to apply style sheets to it.
+class Part:
+    """What one parse made: the page itself, or the shadow tree that a template declares.
 
     Attributes:
-        document: the document, its styles not yet computed.
+        root: the html element, or the template.
+        ids: the first element with each id; ids are unique within a part (DOM §4.2.6).
         parser: Lexbor's tree, which matches selectors.
-        by_memory: our element for each of its nodes, by `mem_id`.
+        by_memory: our element for each of its nodes, by `mem_id`, in document order.
+        declared: the templates in it that declare a shadow tree, with their content as markup.
+        around: the part that a shadow tree's host stands in; None for the page.
     """
 
-    document: Document
+    root: Element
+    ids: dict[str, Element]
     parser: LexborHTMLParser
     by_memory: dict[int, Element]
+    declared: list[tuple[Element, str]]
+    around: Part | None = None
+
+
+@dataclass(slots=True)
+class Parsed:
+    """A document, its styles not yet computed, with the parts that style sheets are applied to, its own first."""
+
+    document: Document
+    parts: list[Part] = field(default_factory=list)
 
 
 def parse(source: str, address: str, width: int = 1280) -> Parsed:
@@ -50,13 +68,34 @@ def parse(source: str, address: str, width: int = 1280) -> Parsed:
     encodable = source.encode("utf-8", "replace").decode("utf-8") if _has_surrogate(source) else source
     marked = mark_start_tags(encodable)
     parser = _lexbor(marked.text)
-    builder = _Builder(marked, parser)
-    if builder.marks_found != marked.count and not _marks_did_no_harm(encodable, marked, parser):
+    part, marks_found = _build(marked, parser)
+    if marks_found != marked.count and not _marks_did_no_harm(encodable, marked, parser):
         marked = Marked(encodable, marked.attribute, 0)
-        parser = _lexbor(encodable)
-        builder = _Builder(marked, parser)
-    document = Document(address, builder.root, SourceText(source), builder.ids, width)
-    return Parsed(document, parser, builder.by_memory)
+        part, _ = _build(marked, _lexbor(encodable))
+    document = Document(address, part.root, SourceText(source), part.ids, width)
+    return Parsed(document, [part, *_shadow_parts(document, part, marked)])
+
+
+def _shadow_parts(document: Document, page: Part, marked: Marked) -> list[Part]:
+    """Give the hosts of a page the shadow trees declared for them (HTML §13.2.6.4.4, template start tag)."""
+    parts: list[Part] = []
+    waiting = [(page, template, content, 1) for template, content in page.declared]
+    for around, template, content, depth in waiting:  # grows while it is gone through
+        if host_of(template) is None:
+            continue
+        builder = _Builder(marked)
+        fragment = LexborHTMLParser(content, is_fragment=True)
+        if fragment.root is not None:
+            builder.fill(template, fragment.root)
+        part = Part(template, builder.ids, fragment, builder.by_memory, builder.declared, around)
+        parts.append(part)
+        document.scopes[template] = part.ids
+        if depth < _MAX_SHADOWS:
+            waiting += [(part, inner, markup, depth + 1) for inner, markup in part.declared]
+    if parts:
+        number(document.root)
+        assign_slots(document, [part.root for part in parts])
+    return parts
 
 
 def _has_surrogate(text: str) -> bool:
@@ -86,32 +125,38 @@ def _marks_did_no_harm(source: str, marked: Marked, parser: LexborHTMLParser) ->
     return marked.restored(parser.html or "") == (_lexbor(source).html or "")
 
 
-class _Builder:
-    """One pass over Lexbor's nodes, without recursion."""
+def _build(marked: Marked, parser: LexborHTMLParser) -> tuple[Part, int]:
+    """Return the part that a parsed page makes, and how many marks its elements have."""
+    builder = _Builder(marked)
+    assert parser.root is not None
+    root = builder.element(parser.root, None)
+    builder.fill(root, parser.root.first_child)
+    return Part(root, builder.ids, parser, builder.by_memory, builder.declared), len(builder.marks)
 
-    def __init__(self, marked: Marked, parser: LexborHTMLParser) -> None:
+
+class _Builder:
+    """Passes over Lexbor's nodes, without recursion.
+
+    Attributes:
+        marks: the marks that elements have; several have the same where the parser copied one.
+    """
+
+    def __init__(self, marked: Marked) -> None:
         self.marked = marked
-        self._marks: set[str] = set()
+        self.marks: set[str] = set()
         self.ids: dict[str, Element] = {}
         self.by_memory: dict[int, Element] = {}
+        self.declared: list[tuple[Element, str]] = []
         self.order = 0
-        root = parser.root
-        assert root is not None
-        self.root = self._element(root, None)
-        self._fill(root)
 
-    @property
-    def marks_found(self) -> int:
-        """How many marks an element has; several elements have the same where the parser copied one."""
-        return len(self._marks)
-
-    def _fill(self, root: LexborNode) -> None:
+    def fill(self, root: Element, first: LexborNode | None) -> None:
+        """Make what stands in an element of the nodes from `first` on."""
         marker = self.marked.attribute
-        parent = self.root
+        parent = root
         depth = 1
         too_deep = False
         following: list[tuple[LexborNode | None, Element]] = []
-        node = root.first_child
+        node = first
         while True:
             if node is None:
                 if not following:
@@ -131,7 +176,7 @@ class _Builder:
                 holder = parent
                 if depth > MAX_DEPTH:
                     holder, too_deep = parent.parent or parent, True
-                element = self._element(node, holder)
+                element = self.element(node, holder)
                 holder.children.append(element)
                 child = node.first_child
                 if child is not None:
@@ -140,31 +185,17 @@ class _Builder:
                     depth += 1
                     continue
             node = node.next
-        self.root.end = self.order
+        root.end = self.order
         if too_deep:
-            self._number_again()
+            number(root)
 
-    def _number_again(self) -> None:
-        """Number the nodes in document order, after elements were moved up."""
-        order = 0
-        stack: list[tuple[Element | Text, bool]] = [(self.root, False)]
-        while stack:
-            node, left = stack.pop()
-            if left and isinstance(node, Element):
-                node.end = order
-                continue
-            node.order = order
-            order += 1
-            if isinstance(node, Element):
-                stack.append((node, True))
-                stack.extend((child, False) for child in reversed(node.children))
-
-    def _element(self, node: LexborNode, parent: Element | None) -> Element:
+    def element(self, node: LexborNode, parent: Element | None) -> Element:
+        """Make the element of a node."""
         tag = node.tag or ""
         attributes = {name: value or "" for name, value in node.attributes.items()}
         mark = attributes.pop(self.marked.attribute, None)
         if mark is not None:
-            self._marks.add(mark)
+            self.marks.add(mark)
         element = Element(
             tag, _namespace(tag, parent), attributes, parent, self.order, None if mark is None else int(mark)
         )
@@ -176,8 +207,17 @@ class _Builder:
             identifier = attributes.get("id")
             if identifier and identifier not in self.ids:
                 self.ids[identifier] = element
+            if tag == "template" and declares_shadow(element):
+                self.declared.append((element, _content(node)))
         self.by_memory[node.mem_id] = element
         return element
+
+
+def _content(template: LexborNode) -> str:
+    """The markup inside a template; its nodes are not among its children."""
+    markup = template.html or ""
+    start = START_TAG.match(markup)
+    return markup[start.end() : markup.rfind("</")] if start else ""
 
 
 def _namespace(tag: str, parent: Element | None) -> Namespace:

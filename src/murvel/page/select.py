@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from selectolax.lexbor import SelectolaxError
 
-from murvel.page.document import Document, Element, Text
+from murvel.page.document import Document, Element
 from murvel.page.errors import PageError
 from murvel.page.parse import parse
-from murvel.page.places import find_xpath
+from murvel.page.places import find_xpath, xpath
 from murvel.page.text import visible
 
 
@@ -33,11 +33,12 @@ def select(document: Document, where: str) -> list[Element]:
 
 
 def _matching(document: Document, selector: str) -> list[Element]:
-    # The parser's own tree is not kept with the document; its nodes are found again by their order.
-    parsed = parse(document.source.text, document.address)
+    # The parser's own tree is not kept with the document; its nodes are found again by their places. Selectors do
+    # not reach into shadow trees and frames.
+    page = parse(document.source.text, document.address).parts[0]
     try:
-        orders = {parsed.by_memory[node.mem_id].order for node in parsed.parser.css(selector)}
+        elements = [page.by_memory[node.mem_id] for node in page.parser.css(selector)]
     except SelectolaxError as error:
         raise PageError(f"{visible(selector)} is no selector that is understood; check its spelling.") from error
-    nodes: list[Element | Text] = [document.root, *document.root.descendants()]
-    return [node for node in nodes if node.order in orders and isinstance(node, Element)]
+    found = [find_xpath(document, xpath(each)) for each in sorted(elements, key=lambda each: each.order)]
+    return [each for each in found if each is not None]

@@ -9,7 +9,7 @@ from pathlib import Path
 from urllib.parse import unquote, urljoin, urlsplit
 
 from murvel.page.errors import PageError
-from murvel.page.text import visible
+from murvel.page.text import HTML_SPACE, visible
 
 MAX_BYTES = 64 * 1024 * 1024
 """The largest page that is opened."""
@@ -135,17 +135,34 @@ def _from_web(address: str) -> Fetched:
         raise PageError(f"{name} cannot be reached ({visible(str(error))}); check address and connection.") from error
 
 
-def read_beside(page: str, reference: str) -> bytes | None:
-    """Return a local file that a page refers to (a style sheet), or None where it is not a readable local file.
+def resolve(base: str, reference: str) -> str:
+    """Return the absolute address of what a page refers to (HTML §2.4.1), or the reference where there is none.
 
     Args:
-        page: the page's address; for pages that are not files nothing is read.
-        reference: the URL reference as written, resolved against the page's folder.
+        base: an address that `fetch` gave, or one that this function returned.
+        reference: the URL reference as written.
     """
-    if page == STANDARD_INPUT or is_web_address(page):
+    reference = reference.strip(HTML_SPACE)
+    if base == STANDARD_INPUT:
+        return reference
+    try:
+        known = urlsplit(base).scheme in ("http", "https", "file")
+        return urljoin(base if known else Path(base).absolute().as_uri(), reference)
+    except ValueError:
+        return reference
+
+
+def read_beside(base: str, reference: str) -> bytes | None:
+    """Return a local file that a local page refers to (a style sheet, a frame), or None where there is none to read.
+
+    Args:
+        base: the page's base address; for pages that are not files nothing is read.
+        reference: the URL reference as written.
+    """
+    if base == STANDARD_INPUT or is_web_address(base):
         return None
     try:
-        parts = urlsplit(urljoin(Path(page).absolute().as_uri(), reference))
+        parts = urlsplit(resolve(base, reference))
         if parts.scheme != "file" or parts.netloc:
             return None
         path = Path(unquote(parts.path))

@@ -55,9 +55,8 @@ class _Builder:
     def build(self) -> Tree:
         root_element = self.document.root
         root = Node("document", root_element, None)
+        root.name, root.name_from = self.naming.name(root_element, root.role)
         self._fill(root, root_element)
-        root.name = self.document.title
-        root.name_from = NameFrom.PAGE_TITLE if root.name else None
         _drop_empty(self.paragraphs)
         nodes = number_nodes(root)
         _count_sets(nodes)
@@ -115,6 +114,8 @@ class _Builder:
             stack.append((None, None))
         if element.tag in _REPLACED:
             self.line.add_object()
+            if element.tag == "iframe" and hidden is None:
+                stack.extend((child, node or parent) for child in element.elements())
             return
         if element.tag == "select":
             self.line.add_object()

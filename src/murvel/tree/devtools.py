@@ -20,6 +20,7 @@ ROLE_OF: dict[str, str] = {
     "EmbeddedObject": "embeddedobject",
     "Figcaption": "caption",
     "Iframe": "iframe",
+    "IframePresentational": "iframe",
     "InputTime": "datefield",
     "LabelText": "label",
     "LayoutTable": "generic",

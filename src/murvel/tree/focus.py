@@ -63,7 +63,9 @@ def tab_stops(elements: list[Element]) -> list[Element]:
     """
     stops: list[tuple[int, int, Element]] = []
     groups: dict[tuple[int, str], int] = {}
+    frames = False
     for element in elements:
+        frames = frames or element.tag == "iframe"
         index = tab_index(element)
         if index is None:
             if not _focusable_by_nature(element):
@@ -83,7 +85,10 @@ def tab_stops(elements: list[Element]) -> list[Element]:
         stops.append((index, element.order, element))
     positive = sorted((stop for stop in stops if stop[0] > 0), key=lambda stop: stop[:2])
     in_order = sorted((stop for stop in stops if stop[0] == 0), key=lambda stop: stop[1])
-    return [element for _, _, element in positive + in_order]
+    elements = [element for _, _, element in positive + in_order]
+    # Tab goes on into a frame; the frame itself is a stop only where nothing in it is.
+    inside = {frame for element in elements for frame in element.ancestors() if frame.tag == "iframe"} if frames else ()
+    return [element for element in elements if element not in inside]
 
 
 def _radio_group(element: Element) -> tuple[int, str] | None:

@@ -89,7 +89,7 @@ class Grid:
                 self.places[cell.id] = Place(number, column, down, across)
                 self._cells.append(cell)
                 for covered in range(column, column + across):
-                    taken[covered] = number + down - 1
+                    taken[covered] = max(taken.get(covered, 0), number + down - 1)
                     for lower in range(number, number + down):
                         self._slots.setdefault((lower, covered), cell)
                 column += across

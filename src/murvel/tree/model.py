@@ -127,7 +127,8 @@ class Tree:
         position = self.position_of(node)
         if position is not None:
             return f"line {position.line}, column {position.column}"
-        return "no start tag: the parser added it"
+        frame = next((above for above in node.element.ancestors() if above.tag == "iframe"), None)
+        return "inside a frame, from another source" if frame else "no start tag: the parser added it"
 
     def snippet_of(self, node: Node, limit: int = 400) -> str:
         """Return the source of a node's element from its start tag on; empty where there is none."""

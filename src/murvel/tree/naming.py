@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from enum import Enum, StrEnum
 from typing import NamedTuple
 
-from murvel.page.document import Element, Namespace, Text
+from murvel.page.document import Element, Namespace, Text, title_of
 from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child, input_type
 from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
@@ -195,6 +195,8 @@ class Naming:
         """HTML-AAM 1.0 §4.1, by element."""
         if tag in LABELABLE:
             yield NameFrom.LABEL, self._label
+        if tag == "html":
+            yield NameFrom.PAGE_TITLE, title_of
         if tag == "input":
             kind = input_type(element)
             if kind in _VALUE_BUTTONS:

@@ -59,6 +59,7 @@ class Hiding(Enum):
     CONTENT_SKIPPED = "content-visibility: hidden"
     ARIA_HIDDEN = "aria-hidden"
     INERT = "inert"
+    NOT_SLOTTED = "no slot that takes it"
 
 
 class Hidden(NamedTuple):
@@ -154,8 +155,8 @@ class Semantics:
         """Return what stands in an element in the tree's order: without what is owned elsewhere, then what it owns
         (WAI-ARIA 1.2 §6.6 aria-owns)."""
         if not self._owners:
-            return element.children
-        staying = [child for child in element.children if child.order not in self._owners]
+            return self.document.shown_in(element)
+        staying = [child for child in self.document.shown_in(element) if child.order not in self._owners]
         return [*staying, *self._owned.get(element.order, ())]
 
     def labels(self, element: Element) -> list[Element]:
@@ -167,7 +168,7 @@ class Semantics:
         value = element.attributes.get(attribute)
         if not value:
             return []
-        ids = self.document.ids
+        ids = self.document.ids_around(element)
         return [ids[token] for token in value.split() if token in ids]
 
     def _survey(self) -> None:
@@ -192,15 +193,28 @@ class Semantics:
             below = reason
             if below is None and element.style.content_visibility == "hidden":
                 below = Hidden(Hiding.CONTENT_SKIPPED, element)
+            if element.tag == "iframe" and element.order in hidden:
+                below = hidden[element.order]  # what is in a frame does not show where the frame does not
             shown: Element | None = None
             if below is None and element.tag == "details" and "open" not in element.attributes:
                 below = Hidden(Hiding.CLOSED_DETAILS, element)
                 shown = first_child(element, "summary")
-            for child in reversed(element.children):
+            for child in reversed(self.document.shown_in(element)):
                 if isinstance(child, Element):
                     stack.append((child, None if child is shown else below))
+        if self.document.flat:
+            self._hide_unslotted()
         for owner in owning:
             self._take(owner)
+
+    def _hide_unslotted(self) -> None:
+        """Hide the children of shadow hosts that no slot takes, and what stands in slots that take something."""
+        shown = {node for nodes in self.document.flat.values() for node in nodes}
+        for element in self.document.flat:
+            for child in element.elements():
+                if child not in shown:
+                    inside = range(child.order, child.order + 1 if child.tag == "template" else child.end)
+                    self._hidden.update(dict.fromkeys(inside, Hidden(Hiding.NOT_SLOTTED, child)))
 
     def _take(self, owner: Element) -> None:
         """Let an element own what its aria-owns names: each only once, and nothing that it stands in itself."""
@@ -240,7 +254,7 @@ class Semantics:
     def labelled_control(self, label: Element) -> Element | None:
         """Return a label's labeled control (HTML §4.10.4): what `for` names, else the first labelable inside."""
         if "for" in label.attributes:
-            target = self.document.ids.get(label.attributes["for"])
+            target = self.document.ids_around(label).get(label.attributes["for"])
             return target if target is not None and is_labelable(target) else None
         for node in label.descendants():
             if isinstance(node, Element) and is_labelable(node):

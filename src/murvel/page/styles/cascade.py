@@ -8,11 +8,11 @@ from typing import NamedTuple
 
 from selectolax.lexbor import SelectolaxError
 
-from murvel.page.document import Element, Namespace, Style
-from murvel.page.parse import Parsed
+from murvel.page.document import Document, Element, Namespace, Style
+from murvel.page.parse import Parsed, Part
 from murvel.page.styles.defaults import WHITE_SPACE, default_display
 from murvel.page.styles.media import Screen
-from murvel.page.styles.sheets import UNLAYERED, Rule, Sheets
+from murvel.page.styles.sheets import UNLAYERED, Reach, Rule, Sheets
 from murvel.page.styles.values import INHERITED, INITIAL, KEYWORDS, PAINTED, ContentPart, declared
 
 
@@ -35,30 +35,55 @@ _Declarations = dict[tuple[str, str], _Won]
 def apply_styles(parsed: Parsed) -> None:
     """Collect the document's style sheets and set the style of every element."""
     document = parsed.document
-    sheets = Sheets(Screen(document.width), document.address)
-    sheets.collect(document)
-    matched = _match(parsed, sheets)
-    document.problems.extend(sheets.problems)
-    _compute(document.root, matched)
-
-
-def _match(parsed: Parsed, sheets: Sheets) -> dict[int, _Declarations]:
     matched: dict[int, _Declarations] = {}
-    words = _Words(parsed)
-    parser, by_memory = parsed.parser, parsed.by_memory
+    for part in parsed.parts:
+        sheets = Sheets(Screen(document.width), document.base)
+        sheets.collect(document, part)
+        _match(part, sheets, matched)
+        if part is not parsed.parts[0]:
+            _match_outwards(parsed, part, sheets, matched)
+        document.problems.extend(sheets.problems)
+    _compute(document, matched)
+
+
+def _match(part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:
+    words = _Words(part)
     for number, rule in enumerate(sheets.rules):
-        if not words.may_match(rule):
-            continue
-        try:
-            nodes = parser.css(rule.selector)
-        except SelectolaxError:
-            sheets.problems.append(f"The selector {rule.selector!r} at {rule.where} was not understood.")
-            continue
-        for node in nodes:
-            element = by_memory.get(node.mem_id)
-            if element is not None:
-                _declare(matched.setdefault(element.order, {}), rule, number)
-    return matched
+        if rule.reach is Reach.INSIDE and words.may_match(rule):
+            _match_rule(rule, number, part, sheets, matched, None)
+
+
+def _match_outwards(parsed: Parsed, part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:
+    """Try the rules of a shadow tree that speak of its host and of what its slots take."""
+    host, around = part.root.parent, part.around
+    if host is None or around is None:
+        return
+    slots = [element for element in part.by_memory.values() if element in parsed.document.flat]
+    taken = {node for slot in slots for node in parsed.document.flat[slot] if isinstance(node, Element)}
+    for number, rule in enumerate(sheets.rules):
+        if rule.reach is not Reach.INSIDE:
+            reached = {host} if rule.reach is Reach.HOST else taken
+            _match_rule(rule, number, around, sheets, matched, reached)
+
+
+def _match_rule(
+    rule: Rule,
+    number: int,
+    part: Part,
+    sheets: Sheets,
+    matched: dict[int, _Declarations],
+    among: set[Element] | None,
+) -> None:
+    """Note a rule's declarations for the elements of a part that it matches, or for those `among` certain ones."""
+    try:
+        nodes = part.parser.css(rule.selector)
+    except SelectolaxError:
+        sheets.problems.append(f"The selector {rule.selector!r} at {rule.where} was not understood.")
+        return
+    for node in nodes:
+        element = part.by_memory.get(node.mem_id)
+        if element is not None and (among is None or element in among):
+            _declare(matched.setdefault(element.order, {}), rule, number)
 
 
 class _Words:
@@ -67,10 +92,10 @@ class _Words:
     _NEEDED = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)")
     _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
 
-    def __init__(self, parsed: Parsed) -> None:
-        self._ids = parsed.document.ids.keys()
+    def __init__(self, part: Part) -> None:
+        self._ids = part.ids.keys()
         self._classes: set[str] = set()
-        for element in parsed.by_memory.values():
+        for element in part.by_memory.values():
             if "class" in element.attributes:
                 self._classes.update(element.attributes["class"].split())
 
@@ -104,10 +129,10 @@ def _declare_attribute(declarations: _Declarations, text: str) -> None:
             declarations[key] = won
 
 
-def _compute(root: Element, matched: dict[int, _Declarations]) -> None:
+def _compute(document: Document, matched: dict[int, _Declarations]) -> None:
     shared: dict[tuple[str, str, str, str, str], Style] = {}
     initial = Style()
-    stack: list[tuple[Element, Style]] = [(root, initial)]
+    stack: list[tuple[Element, Style]] = [(document.root, initial)]
     while stack:
         element, inherited = stack.pop()
         declarations = matched.get(element.order)
@@ -126,7 +151,7 @@ def _compute(root: Element, matched: dict[int, _Declarations]) -> None:
         else:
             style = base
         element.style = style
-        for child in element.children:
+        for child in document.shown_in(element):
             if isinstance(child, Element):
                 stack.append((child, style))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from enum import Enum
 from typing import Any
 
 import cssselect2
@@ -12,7 +13,8 @@ import tinycss2
 
 from murvel.page.document import Document, Element, Namespace
 from murvel.page.encoding import decode
-from murvel.page.sources import read_beside
+from murvel.page.parse import Part
+from murvel.page.sources import read_beside, resolve
 from murvel.page.styles import media
 from murvel.page.styles.values import DECORATION, PROPERTIES, Declared, declared
 
@@ -25,6 +27,20 @@ _OUR_PSEUDO_ELEMENTS = (None, "before", "after")
 _PSEUDO_AT_END = re.compile(r"::?(?:before|after)\s*$", re.IGNORECASE)
 
 
+class Reach(Enum):
+    """Where a rule of a shadow tree looks for its elements (CSS Scoping 1 §3)."""
+
+    INSIDE = "inside"
+    HOST = "host"
+    SLOTTED = "slotted"
+
+
+_REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
+
+_BELOW_ALL = -1
+"""The rank of rules for hosts and slotted elements, which the page's own rules beat (CSS Cascade 5 §6.1, Context)."""
+
+
 @dataclass(frozen=True, slots=True)
 class Rule:
     """One complex selector with the declarations that concern us.
@@ -32,6 +48,7 @@ class Rule:
     Attributes:
         selector: its text without a pseudo-element, for the parser's selector engine.
         pseudo: "before", "after", or "" for the element itself.
+        reach: which elements the selector is tried on.
         specificity: the three counts (Selectors 4 §17).
         layer: the rank of its cascade layer.
         where: the sheet and line it stands in, for people.
@@ -40,6 +57,7 @@ class Rule:
 
     selector: str
     pseudo: str
+    reach: Reach
     specificity: tuple[int, int, int]
     layer: int
     where: str
@@ -52,32 +70,31 @@ class Sheets:
 
     Attributes:
         screen: the viewport for media queries.
-        page: the document's address, against which linked sheets are found.
+        base: the document's base address, against which linked sheets are found.
         rules: what was collected.
         problems: sheets that could not be read and selectors not understood.
     """
 
     screen: media.Screen
-    page: str
+    base: str
     rules: list[Rule] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
 
-    def collect(self, document: Document) -> None:
-        """Add the rules of the document's style and link elements."""
-        base = document.address
-        for node in document.root.descendants():
-            if not isinstance(node, Element) or node.tag not in ("style", "link"):
+    def collect(self, document: Document, part: Part) -> None:
+        """Add the rules of the style and link elements of a part of the document."""
+        for node in part.by_memory.values():
+            if node.tag not in ("style", "link"):
                 continue
             if not media.matches_text(node.get("media") or "", self.screen):
                 continue
             if node.tag == "style":
                 position = document.position(node)
                 line = position.line - 1 if position else 0
-                self._add(tinycss2.parse_stylesheet(node.text(), True, True), "style element", base, line)
+                self._add(tinycss2.parse_stylesheet(node.text(), True, True), "style element", self.base, line)
             elif node.namespace is Namespace.HTML and _is_style_sheet(node):
-                self._add_linked(base, node.get("href") or "")
+                self._add_linked(self.base, node.get("href") or "")
 
     def _add_linked(self, base: str, reference: str, layer: str | None = None) -> None:
         data = read_beside(base, reference)
@@ -88,8 +105,7 @@ class Sheets:
             self.problems.append(f"The style sheet {reference!r} imports itself or too deeply and was left out.")
             return
         self._importing.append(reference)
-        # References inside a sheet are relative to it; only its folder matters to what can be read.
-        inside = _join(base, reference)
+        inside = resolve(base, reference)  # references inside a sheet are relative to it
         self._add(tinycss2.parse_stylesheet(decode(data), True, True), reference, inside, 0, layer)
         self._importing.pop()
 
@@ -134,6 +150,7 @@ class Sheets:
         rank = UNLAYERED if layer is None else self._layers.setdefault(layer, len(self._layers))
         for tokens in _comma_separated(node.prelude):
             text = tinycss2.serialize(tokens).strip()
+            reach, text = _reach(text)
             try:
                 selector = cssselect2.compile_selector_list(text)[0]
             except (cssselect2.SelectorError, IndexError):
@@ -147,7 +164,17 @@ class Sheets:
             bare = _PSEUDO_AT_END.sub("", text) if pseudo else text
             if not bare or bare[-1] in " >+~":
                 bare += "*"
-            self.rules.append(Rule(bare, pseudo, selector.specificity, rank, where, declarations))
+            standing = rank if reach is Reach.INSIDE else _BELOW_ALL
+            self.rules.append(Rule(bare, pseudo, reach, selector.specificity, standing, where, declarations))
+
+
+def _reach(selector: str) -> tuple[Reach, str]:
+    """Return where a selector looks, and the selector for elements there."""
+    found = _REACHING.fullmatch(selector)
+    if found is None:
+        return Reach.INSIDE, selector
+    reach = Reach.HOST if found.group(1) else Reach.SLOTTED
+    return reach, (found.group(2) or found.group(3) or "*") + (found.group(4) or "")
 
 
 def _names_cells(prelude: list[Any]) -> bool:
@@ -158,12 +185,6 @@ def _names_cells(prelude: list[Any]) -> bool:
 def _is_style_sheet(link: Element) -> bool:
     words = (link.get("rel") or "").lower().split()
     return "stylesheet" in words and "alternate" not in words and "disabled" not in link.attributes
-
-
-def _join(base: str, reference: str) -> str:
-    """Return the path of a sheet, so that what it imports is found beside it."""
-    folder = base.rpartition("/")[0]
-    return f"{folder}/{reference.split('?')[0].split('#')[0]}" if not reference.startswith("/") else reference
 
 
 def _import_target(prelude: list[Any]) -> tuple[str | None, list[Any]]:
