@@ -20,6 +20,9 @@ _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed",
 # Elements whose content is a fallback or a value, not content of the page.
 _REPLACED = frozenset({"audio", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"})
 
+_FLOWS = frozenset({"block", "inline-block", "flow-root", "list-item", "table-cell", "table-caption"})
+"""Values of display that lay out lines."""
+
 _KEEPS_SPACE = frozenset({"pre", "pre-wrap", "pre-line", "break-spaces"})
 
 # Members of a set by the role of their container (Core-AAM 1.2 §5.6.2, posinset and setsize computed).
@@ -137,7 +140,7 @@ class _Builder:
 
     def _object(self, element: Element, parent: Node) -> Node | None:
         role = self.semantics.role(element)
-        if role is None or role == "none":
+        if role is None or role == "none" or (element.tag == "p" and role == "paragraph" and not _has_lines(element)):
             return None
         node = Node(role, element, parent)
         node.starts_line = self.line.at_start
@@ -235,17 +238,26 @@ def _nests_items(node: Node) -> bool:
     return node.role == "list" and node.element.tag != "dl"
 
 
+def _has_lines(paragraph: Element) -> bool:
+    """Whether a p element lays out lines of text; browsers expose no others as paragraphs (docs/standards.md)."""
+    if paragraph.style.display in _FLOWS and all(
+        child.style.is_inline or child.style.display == "none" for child in paragraph.elements()
+    ):
+        return True
+    return _is_spoken_of(paragraph)
+
+
+def _is_spoken_of(element: Element) -> bool:
+    return any(name.startswith("aria-") or name in ("tabindex", "title", "role") for name in element.attributes)
+
+
 def _drop_empty(paragraphs: list[Node]) -> None:
     """Take out paragraphs with nothing in them and nothing said of them, as browsers do."""
-    for node in paragraphs:
-        if node.parent is not None and _is_empty_paragraph(node):
-            node.parent.children.remove(node)
-
-
-def _is_empty_paragraph(node: Node) -> bool:
-    if node.children or node.description:
-        return False
-    return not any(name.startswith("aria-") or name == "tabindex" for name in node.element.attributes)
+    empty = [node for node in paragraphs if not node.children and not _is_spoken_of(node.element)]
+    dropped = {id(node) for node in empty}
+    for parent in {id(node.parent): node.parent for node in empty}.values():
+        if parent is not None:
+            parent.children = [child for child in parent.children if id(child) not in dropped]
 
 
 def number_nodes(root: Node) -> list[Node]:

@@ -10,10 +10,22 @@ from selectolax.lexbor import SelectolaxError
 
 from murvel.page.document import Document, Element, Namespace, Style
 from murvel.page.parse import Parsed, Part
-from murvel.page.styles.defaults import WHITE_SPACE, default_display
+from murvel.page.styles.defaults import REPLACED, WHITE_SPACE, default_display
 from murvel.page.styles.media import Screen
-from murvel.page.styles.sheets import UNLAYERED, Reach, Rule, Sheets
-from murvel.page.styles.values import INHERITED, INITIAL, KEYWORDS, PAINTED, ContentPart, declared
+from murvel.page.styles.rules import UNLAYERED, Reach, Rule
+from murvel.page.styles.sheets import Sheets
+from murvel.page.styles.values import (
+    CSS_WIDE,
+    INHERITED,
+    INITIAL,
+    KEYWORDS,
+    PAINTED,
+    ContentPart,
+    Pending,
+    Value,
+    declared,
+)
+from murvel.page.styles.variables import substitute
 
 
 class _Won(NamedTuple):
@@ -24,7 +36,7 @@ class _Won(NamedTuple):
     in_attribute: bool
     specificity: tuple[int, int, int]
     order: int
-    value: str | tuple[ContentPart, ...]
+    value: Value
     where: str
 
 
@@ -36,21 +48,23 @@ def apply_styles(parsed: Parsed) -> None:
     """Collect the document's style sheets and set the style of every element."""
     document = parsed.document
     matched: dict[int, _Declarations] = {}
+    custom: set[str] = set()
     for part in parsed.parts:
         sheets = Sheets(Screen(document.width), document.base)
         sheets.collect(document, part)
         _match(part, sheets, matched)
         if part is not parsed.parts[0]:
             _match_outwards(parsed, part, sheets, matched)
+        custom |= sheets.custom
         document.problems.extend(sheets.problems)
-    _compute(document, matched)
+    _compute(document, matched, custom)
 
 
 def _match(part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:
     words = _Words(part)
-    for number, rule in enumerate(sheets.rules):
+    for rule in sheets.rules:
         if rule.reach is Reach.INSIDE and words.may_match(rule):
-            _match_rule(rule, number, part, sheets, matched, None)
+            _match_rule(rule, part, sheets, matched, None)
 
 
 def _match_outwards(parsed: Parsed, part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:
@@ -60,19 +74,14 @@ def _match_outwards(parsed: Parsed, part: Part, sheets: Sheets, matched: dict[in
         return
     slots = [element for element in part.by_memory.values() if element in parsed.document.flat]
     taken = {node for slot in slots for node in parsed.document.flat[slot] if isinstance(node, Element)}
-    for number, rule in enumerate(sheets.rules):
+    for rule in sheets.rules:
         if rule.reach is not Reach.INSIDE:
             reached = {host} if rule.reach is Reach.HOST else taken
-            _match_rule(rule, number, around, sheets, matched, reached)
+            _match_rule(rule, around, sheets, matched, reached)
 
 
 def _match_rule(
-    rule: Rule,
-    number: int,
-    part: Part,
-    sheets: Sheets,
-    matched: dict[int, _Declarations],
-    among: set[Element] | None,
+    rule: Rule, part: Part, sheets: Sheets, matched: dict[int, _Declarations], among: set[Element] | None
 ) -> None:
     """Note a rule's declarations for the elements of a part that it matches, or for those `among` certain ones."""
     try:
@@ -83,7 +92,7 @@ def _match_rule(
     for node in nodes:
         element = part.by_memory.get(node.mem_id)
         if element is not None and (among is None or element in among):
-            _declare(matched.setdefault(element.order, {}), rule, number)
+            _declare(matched.setdefault(element.order, {}), rule)
 
 
 class _Words:
@@ -110,18 +119,18 @@ class _Words:
         )
 
 
-def _declare(declarations: _Declarations, rule: Rule, number: int) -> None:
+def _declare(declarations: _Declarations, rule: Rule) -> None:
     for item in rule.declarations:
         # Among important declarations the earlier layer wins (CSS Cascade 5 §6.1).
         layer = -rule.layer if item.important else rule.layer
-        won = _Won(item.important, layer, False, rule.specificity, number, item.value, rule.where)
+        won = _Won(item.important, layer, False, rule.specificity, rule.order, item.value, rule.where)
         key = (rule.pseudo, item.name)
         if key not in declarations or declarations[key][:5] <= won[:5]:
             declarations[key] = won
 
 
-def _declare_attribute(declarations: _Declarations, text: str) -> None:
-    for item in declared(text):
+def _declare_attribute(declarations: _Declarations, text: str, custom: set[str]) -> None:
+    for item in declared(text, custom):
         layer = -UNLAYERED if item.important else UNLAYERED
         won = _Won(item.important, layer, True, (0, 0, 0), 0, item.value, "style attribute")
         key = ("", item.name)
@@ -129,17 +138,20 @@ def _declare_attribute(declarations: _Declarations, text: str) -> None:
             declarations[key] = won
 
 
-def _compute(document: Document, matched: dict[int, _Declarations]) -> None:
+def _compute(document: Document, matched: dict[int, _Declarations], custom: set[str]) -> None:
     shared: dict[tuple[str, str, str, str, str], Style] = {}
     initial = Style()
-    stack: list[tuple[Element, Style]] = [(document.root, initial)]
+    stack: list[tuple[Element, Style, _Variables]] = [(document.root, initial, {})]
     while stack:
-        element, inherited = stack.pop()
+        element, inherited, variables = stack.pop()
         declarations = matched.get(element.order)
         attributes = element.attributes
         if "style" in attributes:
             declarations = declarations if declarations is not None else {}
-            _declare_attribute(declarations, attributes["style"])
+            _declare_attribute(declarations, attributes["style"], custom)
+        if custom and declarations:
+            variables = _variables(declarations, custom, variables)
+            declarations = _settled(declarations, variables)
         key = _defaults(element, inherited)
         base = shared.get(key)
         if base is None:
@@ -153,7 +165,40 @@ def _compute(document: Document, matched: dict[int, _Declarations]) -> None:
         element.style = style
         for child in document.shown_in(element):
             if isinstance(child, Element):
-                stack.append((child, style))
+                stack.append((child, style, variables))
+
+
+_Variables = dict[str, str]
+"""The custom properties of an element that are of interest, by name."""
+
+
+def _variables(declarations: _Declarations, custom: set[str], inherited: _Variables) -> _Variables:
+    """Return the custom properties of an element: its own before those of its parent.
+
+    References in their values are replaced here, where they are declared (§2); what ends invalid has no value.
+    """
+    given = {name: declarations["", name].value for name in custom if ("", name) in declarations}
+    own = {name: value.text for name, value in given.items() if isinstance(value, Pending)}
+    if not own:
+        return inherited
+    around = {name: text for name, text in inherited.items() if own.get(name, "inherit") in ("inherit", "unset")}
+    scope = {**around, **{name: text for name, text in own.items() if text not in CSS_WIDE}}
+    values = {name: substitute(text, scope, (name,)) if name in own else text for name, text in scope.items()}
+    return {name: text for name, text in (around | values).items() if text is not None}
+
+
+def _settled(declarations: _Declarations, variables: _Variables) -> _Declarations:
+    """Return declarations with their references replaced; those that end invalid count as unset (§3.1)."""
+    settled: _Declarations = {}
+    for key, won in declarations.items():
+        if isinstance(won.value, Pending):
+            if key[1].startswith("--"):
+                continue
+            text = substitute(won.value.text, variables)
+            items = list(declared(f"{key[1]}: {text}")) if text is not None else []
+            won = won._replace(value=items[0].value if items else "unset")
+        settled[key] = won
+    return settled
 
 
 def _defaults(element: Element, inherited: Style) -> tuple[str, str, str, str, str]:
@@ -178,6 +223,8 @@ def _computed(element: Element, declarations: _Declarations, base: Style) -> Sty
         won = declarations.get(("", name))
         if won is not None and isinstance(won.value, str):
             values[name] = _resolve(name, won.value, defaults[name], parent)
+    if values["display"] == "contents" and element.tag in REPLACED and element.namespace is Namespace.HTML:
+        values["display"] = "none"  # CSS Display 3, Appendix B
     hidden_by = None
     if values["display"] == "none" and ("", "display") in declarations:
         hidden_by = declarations["", "display"].where

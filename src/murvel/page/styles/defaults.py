@@ -29,6 +29,9 @@ DISPLAY: dict[str, str] = {
 }
 """`display` of HTML elements by tag; anything else is inline."""
 
+REPLACED = frozenset("audio br canvas embed iframe img input meter object progress select textarea video wbr".split())
+"""Elements whose boxes do not come from their content alone: `display: contents` leaves nothing of them."""
+
 SVG_NONE = frozenset(
     {
         "clipPath",

@@ -8,6 +8,8 @@ from typing import Any
 
 import tinycss2
 
+from murvel.page.styles.conditions import holds, significant, word
+
 _PIXELS = {
     "px": 1.0,
     "em": 16.0,
@@ -59,17 +61,13 @@ def matches(prelude: Sequence[Any], screen: Screen) -> bool:
         prelude: tinycss2's tokens of the list.
         screen: the viewport.
     """
-    queries = _split(_significant(prelude), ",")
-    return not _significant(prelude) or any(_query(query, screen) for query in queries)
+    queries = _split(significant(prelude), ",")
+    return not significant(prelude) or any(_query(query, screen) for query in queries)
 
 
 def matches_text(text: str, screen: Screen) -> bool:
     """Whether the media query list of a `media` attribute holds."""
     return matches(tinycss2.parse_component_value_list(text, skip_comments=True), screen)
-
-
-def _significant(tokens: Sequence[Any]) -> list[Any]:
-    return [token for token in tokens if token.type not in ("whitespace", "comment")]
 
 
 def _split(tokens: Sequence[Any], separator: str) -> list[list[Any]]:
@@ -82,48 +80,24 @@ def _split(tokens: Sequence[Any], separator: str) -> list[list[Any]]:
     return parts
 
 
-def _word(token: Any) -> str:
-    return str(token.lower_value) if token.type == "ident" else ""
-
-
 def _query(tokens: list[Any], screen: Screen) -> bool:
     """§3 <media-query>: an optional modifier, an optional type, conditions."""
     negated = False
-    if tokens and _word(tokens[0]) in ("not", "only") and len(tokens) > 1 and tokens[1].type == "ident":
-        negated = _word(tokens[0]) == "not"
+    if tokens and word(tokens[0]) in ("not", "only") and len(tokens) > 1 and tokens[1].type == "ident":
+        negated = word(tokens[0]) == "not"
         tokens = tokens[1:]
     held = True
-    if tokens and tokens[0].type == "ident" and _word(tokens[0]) != "not":
-        held = _word(tokens[0]) in ("all", "screen")
+    if tokens and tokens[0].type == "ident" and word(tokens[0]) != "not":
+        held = word(tokens[0]) in ("all", "screen")
         tokens = tokens[1:]
         if tokens:
-            if _word(tokens[0]) != "and" or len(tokens) == 1:
+            if word(tokens[0]) != "and" or len(tokens) == 1:
                 return False
             tokens = tokens[1:]
-    condition = _condition(tokens, screen) if tokens else True
+    condition = holds(tokens, lambda part: _feature(part, screen)) if tokens else True
     if condition is None:
         return False
     return (held and condition) != negated
-
-
-def _condition(tokens: list[Any], screen: Screen) -> bool | None:
-    """§3 <media-condition>: `not`, or parts joined by `and` or `or`; None where it cannot be parsed."""
-    if tokens and _word(tokens[0]) == "not":
-        inner = _condition(tokens[1:], screen)
-        return None if inner is None else not inner
-    operands, operators = tokens[::2], {_word(token) for token in tokens[1::2]}
-    if not operands or len(tokens) % 2 == 0 or not operators <= {"and", "or"} or len(operators) > 1:
-        return None
-    answers = []
-    for operand in operands:
-        if operand.type != "() block":
-            return None
-        content = _significant(operand.content)
-        nested = bool(content) and (content[0].type == "() block" or _word(content[0]) == "not")
-        answers.append(_condition(content, screen) if nested else _feature(content, screen))
-    if None in answers:
-        return None
-    return any(answers) if operators == {"or"} else all(answers)
 
 
 def _feature(tokens: list[Any], screen: Screen) -> bool | None:
@@ -131,11 +105,11 @@ def _feature(tokens: list[Any], screen: Screen) -> bool | None:
     if not tokens:
         return None
     if len(tokens) == 1 and tokens[0].type == "ident":
-        name = _word(tokens[0])
+        name = word(tokens[0])
         return name in ("width", "height") or _DISCRETE.get(name, "none") not in _FALSE_IN_BOOLEAN_CONTEXT
     sides = _split(tokens, ":")
     if len(sides) == 2 and len(sides[0]) == 1:
-        return _plain(_word(sides[0][0]), sides[1], screen)
+        return _plain(word(sides[0][0]), sides[1], screen)
     return _range(tokens, screen)
 
 
@@ -150,7 +124,7 @@ def _plain(name: str, value: list[Any], screen: Screen) -> bool | None:
             return measure[bare] >= length
         return measure[bare] <= length if name.startswith("max-") else measure[bare] == length
     if name == "orientation" and value:
-        return _word(value[0]) == ("landscape" if screen.width > screen.height else "portrait")
+        return word(value[0]) == ("landscape" if screen.width > screen.height else "portrait")
     given = tinycss2.serialize(value).strip().lower()
     return _DISCRETE.get(name) == given if name in _DISCRETE else None
 
@@ -166,7 +140,7 @@ def _range(tokens: list[Any], screen: Screen) -> bool | None:
             else:
                 operators.append(token.value)
             continue
-        length = {"width": screen.width, "height": screen.height}.get(_word(token), _length(token))
+        length = {"width": screen.width, "height": screen.height}.get(word(token), _length(token))
         if length is None:
             return None
         values.append(length)

@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator
-from dataclasses import dataclass, field
-from enum import Enum
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
 from typing import Any
 
-import cssselect2
 import tinycss2
 
 from murvel.page.document import Document, Element, Namespace
@@ -16,52 +13,27 @@ from murvel.page.encoding import decode
 from murvel.page.parse import Part
 from murvel.page.sources import read_beside, resolve
 from murvel.page.styles import media
-from murvel.page.styles.values import DECORATION, PROPERTIES, Declared, declared
+from murvel.page.styles.rules import UNLAYERED, Block, Rule
+from murvel.page.styles.supports import supported
+from murvel.page.styles.values import Declared, Pending, declared
+from murvel.page.styles.variables import names_in
 
 MAX_IMPORT_DEPTH = 5
 
-UNLAYERED = 1_000_000
-"""The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
-
-_OUR_PSEUDO_ELEMENTS = (None, "before", "after")
-_PSEUDO_AT_END = re.compile(r"::?(?:before|after)\s*$", re.IGNORECASE)
-
-
-class Reach(Enum):
-    """Where a rule of a shadow tree looks for its elements (CSS Scoping 1 §3)."""
-
-    INSIDE = "inside"
-    HOST = "host"
-    SLOTTED = "slotted"
-
-
-_REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
-
-_BELOW_ALL = -1
-"""The rank of rules for hosts and slotted elements, which the page's own rules beat (CSS Cascade 5 §6.1, Context)."""
+MAX_NESTING = 8
+"""How deep rules may stand in rules; each level multiplies the length of the selectors."""
 
 
 @dataclass(frozen=True, slots=True)
-class Rule:
-    """One complex selector with the declarations that concern us.
+class _Place:
+    """Where rules stand: the sheet's name and address, lines before it, the layer and the rule around them."""
 
-    Attributes:
-        selector: its text without a pseudo-element, for the parser's selector engine.
-        pseudo: "before", "after", or "" for the element itself.
-        reach: which elements the selector is tried on.
-        specificity: the three counts (Selectors 4 §17).
-        layer: the rank of its cascade layer.
-        where: the sheet and line it stands in, for people.
-        declarations: the declarations, in order.
-    """
-
-    selector: str
-    pseudo: str
-    reach: Reach
-    specificity: tuple[int, int, int]
-    layer: int
-    where: str
-    declarations: tuple[Declared, ...]
+    name: str
+    base: str
+    line: int = 0
+    layer: str | None = None
+    parent: str = ""
+    depth: int = 0
 
 
 @dataclass(slots=True)
@@ -73,30 +45,56 @@ class Sheets:
         base: the document's base address, against which linked sheets are found.
         rules: what was collected.
         problems: sheets that could not be read and selectors not understood.
+        custom: the custom properties that our properties rest on, by way of others too.
     """
 
     screen: media.Screen
     base: str
     rules: list[Rule] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
+    custom: set[str] = field(default_factory=set)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
+    _order: int = 0
+    _attributes: list[str] = field(default_factory=list)
+    _only_custom: list[tuple[Block, set[str]]] = field(default_factory=list)
 
     def collect(self, document: Document, part: Part) -> None:
         """Add the rules of the style and link elements of a part of the document."""
         for node in part.by_memory.values():
-            if node.tag not in ("style", "link"):
-                continue
-            if not media.matches_text(node.get("media") or "", self.screen):
+            if "style" in node.attributes and "--" in node.attributes["style"]:
+                self._attributes.append(node.attributes["style"])
+            if node.tag not in ("style", "link") or not media.matches_text(node.get("media") or "", self.screen):
                 continue
             if node.tag == "style":
                 position = document.position(node)
                 line = position.line - 1 if position else 0
-                self._add(tinycss2.parse_stylesheet(node.text(), True, True), "style element", self.base, line)
+                nodes = tinycss2.parse_stylesheet(node.text(), True, True)
+                self._add(nodes, _Place("style element", self.base, line))
             elif node.namespace is Namespace.HTML and _is_style_sheet(node):
-                self._add_linked(self.base, node.get("href") or "")
+                self._add_linked(self.base, node.get("href") or "", None)
+        self._add_custom()
 
-    def _add_linked(self, base: str, reference: str, layer: str | None = None) -> None:
+    def _add_custom(self) -> None:
+        """Add the rules that only declare custom properties, if one of ours rests on these."""
+        self._note_references([item for text in self._attributes for item in declared(text)])
+        if not self.custom:
+            return
+        wanted: set[str] = set()
+        while wanted != self.custom:  # a custom property may rest on others
+            wanted = set(self.custom)
+            blocks = [block.content for block, names in self._only_custom if names & wanted]
+            self._note_references([item for text in blocks + self._attributes for item in declared(text, wanted)])
+        for block, names in self._only_custom:
+            if names & self.custom:
+                self.rules.extend(block.rules(tuple(declared(block.content, self.custom)), self.problems))
+
+    def _note_references(self, items: Iterable[Declared]) -> None:
+        for item in items:
+            if isinstance(item.value, Pending):
+                self.custom |= names_in(item.value.text)
+
+    def _add_linked(self, base: str, reference: str, layer: str | None) -> None:
         data = read_beside(base, reference)
         if data is None:
             self.problems.append(f"The style sheet {reference!r} was not read: only files beside the page are.")
@@ -106,22 +104,22 @@ class Sheets:
             return
         self._importing.append(reference)
         inside = resolve(base, reference)  # references inside a sheet are relative to it
-        self._add(tinycss2.parse_stylesheet(decode(data), True, True), reference, inside, 0, layer)
+        self._add(tinycss2.parse_stylesheet(decode(data), True, True), _Place(reference, inside, layer=layer))
         self._importing.pop()
 
-    def _add(self, nodes: list[Any], name: str, base: str, line: int, layer: str | None = None) -> None:
+    def _add(self, nodes: list[Any], place: _Place) -> None:
         for node in nodes:
             if node.type == "qualified-rule":
-                self._add_rule(node, f"{name}:{node.source_line + line}", layer)
+                self._add_rule(node, place)
             elif node.type == "at-rule":
-                self._add_at_rule(node, name, base, line, layer)
+                self._add_at_rule(node, place)
 
-    def _add_at_rule(self, node: Any, name: str, base: str, line: int, layer: str | None) -> None:
-        keyword = node.lower_at_keyword
+    def _add_at_rule(self, node: Any, place: _Place) -> None:
+        keyword, layer = node.lower_at_keyword, place.layer
         if keyword == "import":
             reference, rest = _import_target(node.prelude)
             if reference is not None and media.matches(rest, self.screen):
-                self._add_linked(base, reference, layer)
+                self._add_linked(place.base, reference, layer)
             return
         if keyword == "layer":
             names = [part.strip() for part in tinycss2.serialize(node.prelude).split(",")]
@@ -133,53 +131,41 @@ class Sheets:
             layer = nested[0] if names[0] else f"{layer or ''}.anonymous {len(self._layers)}"
         elif (
             (keyword == "media" and not media.matches(node.prelude, self.screen))
-            or (keyword == "supports" and _negated(node.prelude))
+            or (keyword == "supports" and not supported(node.prelude))
             or keyword not in ("media", "supports")
         ):
             return
         if node.content is not None:
-            self._add(tinycss2.parse_rule_list(node.content, True, True), name, base, line, layer)
+            inside = replace(place, layer=layer)
+            if place.parent:
+                self._add_block([], node.content, f"{place.name}:{node.source_line + place.line}", inside)
+            else:
+                self._add(tinycss2.parse_rule_list(node.content, True, True), inside)
 
-    def _add_rule(self, node: Any, where: str, layer: str | None) -> None:
-        names = {token.lower_value for token in node.content if token.type == "ident"}
-        if PROPERTIES.isdisjoint(names) and not (DECORATION.keys() & names and _names_cells(node.prelude)):
-            return
-        declarations = tuple(declared(node.content))
-        if not declarations:
-            return
-        rank = UNLAYERED if layer is None else self._layers.setdefault(layer, len(self._layers))
-        for tokens in _comma_separated(node.prelude):
-            text = tinycss2.serialize(tokens).strip()
-            reach, text = _reach(text)
-            try:
-                selector = cssselect2.compile_selector_list(text)[0]
-            except (cssselect2.SelectorError, IndexError):
-                if "::-" in text or ":-" in text:
-                    continue  # a vendor's pseudo-element or pseudo-class: no box of ours
-                self.problems.append(f"The selector {text!r} at {where} was not understood and is left out.")
-                continue
-            if selector.never_matches or selector.pseudo_element not in _OUR_PSEUDO_ELEMENTS:
-                continue
-            pseudo = selector.pseudo_element or ""
-            bare = _PSEUDO_AT_END.sub("", text) if pseudo else text
-            if not bare or bare[-1] in " >+~":
-                bare += "*"
-            standing = rank if reach is Reach.INSIDE else _BELOW_ALL
-            self.rules.append(Rule(bare, pseudo, reach, selector.specificity, standing, where, declarations))
+    def _add_rule(self, node: Any, place: _Place) -> None:
+        self._add_block(node.prelude, node.content, f"{place.name}:{node.source_line + place.line}", place)
 
-
-def _reach(selector: str) -> tuple[Reach, str]:
-    """Return where a selector looks, and the selector for elements there."""
-    found = _REACHING.fullmatch(selector)
-    if found is None:
-        return Reach.INSIDE, selector
-    reach = Reach.HOST if found.group(1) else Reach.SLOTTED
-    return reach, (found.group(2) or found.group(3) or "*") + (found.group(4) or "")
-
-
-def _names_cells(prelude: list[Any]) -> bool:
-    """Whether a selector speaks of tables, rows or cells by tag: only their borders and backgrounds are of interest."""
-    return any(token.type == "ident" and token.lower_value in ("table", "td", "tr") for token in prelude)
+    def _add_block(self, prelude: list[Any], content: list[Any], where: str, place: _Place) -> None:
+        """Add a rule's own declarations, and the rules nested in it; without a prelude they are the parent's."""
+        rank = UNLAYERED if place.layer is None else self._layers.setdefault(place.layer, len(self._layers))
+        parent = place.parent
+        if not prelude:
+            prelude = tinycss2.parse_component_value_list("&")
+        block = Block(prelude, content, parent, rank, self._order, where)
+        self._order += 1
+        names = block.properties()
+        if block.concerns_us(names):
+            declarations = tuple(declared(content))
+            self._note_references(declarations)
+            if declarations:
+                self.rules.extend(block.rules(declarations, self.problems))
+        custom = {name for name in names if name.startswith("--")}
+        if custom:
+            self._only_custom.append((block, custom))
+        if place.depth < MAX_NESTING and any(token.type == "{} block" for token in content):
+            nested = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
+            selectors = ", ".join(block.selectors)
+            self._add(nested, replace(place, parent=selectors, depth=place.depth + 1))
 
 
 def _is_style_sheet(link: Element) -> bool:
@@ -196,20 +182,3 @@ def _import_target(prelude: list[Any]) -> tuple[str | None, list[Any]]:
                 if argument.type == "string":
                     return str(argument.value), prelude[index + 1 :]
     return None, []
-
-
-def _negated(prelude: list[Any]) -> bool:
-    """Whether an @supports condition begins with `not`: our browsers support what a sheet asks for."""
-    words = [token for token in prelude if token.type not in ("whitespace", "comment")]
-    return bool(words) and words[0].type == "ident" and words[0].lower_value == "not"
-
-
-def _comma_separated(tokens: list[Any]) -> Iterator[list[Any]]:
-    part: list[Any] = []
-    for token in tokens:
-        if token.type == "literal" and token.value == ",":
-            yield part
-            part = []
-        else:
-            part.append(token)
-    yield part

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 import tinycss2
+
+from murvel.page.styles.variables import refers
 
 INHERITED = ("visibility", "white-space", "text-transform")
 """Our properties that children take over from their parent."""
@@ -88,23 +90,37 @@ ContentPart = str | tuple[str, str]
 """A piece of generated content: text, ("attr", name), or ("alt", text), an alternative that stands apart."""
 
 
+class Pending(NamedTuple):
+    """A value that is known only for an element: one with var() in it, or that of a custom property."""
+
+    text: str
+
+
+Value = str | tuple[ContentPart, ...] | Pending
+"""A keyword; for `content`, its pieces; or a value that is known only for an element."""
+
+
 @dataclass(frozen=True, slots=True)
 class Declared:
-    """One declaration. `value` is a keyword or, for `content`, its pieces."""
+    """One declaration."""
 
     name: str
-    value: str | tuple[ContentPart, ...]
+    value: Value
     important: bool
 
 
-def declared(tokens: Any) -> Iterator[Declared]:
+def declared(tokens: Any, custom: Container[str] = ()) -> Iterator[Declared]:
     """Yield the valid declarations of our properties in the content of a rule or a style attribute.
 
     Args:
         tokens: tinycss2's tokens of a block's content, or the text of a style attribute.
+        custom: the custom properties that are of interest too.
     """
     for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
         if node.type != "declaration":
+            continue
+        if node.name in custom:
+            yield Declared(node.name, Pending(tinycss2.serialize(node.value).strip()), node.important)
             continue
         if node.lower_name in DECORATION:
             yield Declared(DECORATION[node.lower_name], _decoration(node.value), node.important)
@@ -112,8 +128,10 @@ def declared(tokens: Any) -> Iterator[Declared]:
         if node.lower_name not in PROPERTIES:
             continue
         values = [token for token in node.value if token.type not in ("whitespace", "comment")]
-        value: str | tuple[ContentPart, ...] | None
-        if len(values) == 1 and values[0].type == "ident" and values[0].lower_value in CSS_WIDE:
+        value: Value | None
+        if refers(values):
+            value = Pending(tinycss2.serialize(node.value).strip())
+        elif len(values) == 1 and values[0].type == "ident" and values[0].lower_value in CSS_WIDE:
             value = values[0].lower_value
         elif node.lower_name == "content":
             value = _content(values)

@@ -1,0 +1,147 @@
+"""Style rules (CSS Syntax 3 §5.4.4, CSS Nesting 1): their selectors, made ready for the parser's selector engine."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import Enum
+from typing import Any
+
+import cssselect2
+import tinycss2
+
+from murvel.page.styles.values import DECORATION, PROPERTIES, Declared
+
+UNLAYERED = 1_000_000
+"""The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
+
+_BELOW_ALL = -1
+"""The rank of rules for hosts and slotted elements, which the page's own rules beat (CSS Cascade 5 §6.1, Context)."""
+
+_OUR_PSEUDO_ELEMENTS = (None, "before", "after")
+_PSEUDO_AT_END = re.compile(r"::?(?:before|after)\s*$", re.IGNORECASE)
+_REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
+
+
+class Reach(Enum):
+    """Where a rule of a shadow tree looks for its elements (CSS Scoping 1 §3)."""
+
+    INSIDE = "inside"
+    HOST = "host"
+    SLOTTED = "slotted"
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """One complex selector with the declarations that concern us.
+
+    Attributes:
+        selector: its text without a pseudo-element, for the parser's selector engine.
+        pseudo: "before", "after", or "" for the element itself.
+        reach: which elements the selector is tried on.
+        specificity: the three counts (Selectors 4 §17).
+        layer: the rank of its cascade layer.
+        order: its place among all rules.
+        where: the sheet and line it stands in, for people.
+        declarations: the declarations, in order.
+    """
+
+    selector: str
+    pseudo: str
+    reach: Reach
+    specificity: tuple[int, int, int]
+    layer: int
+    order: int
+    where: str
+    declarations: tuple[Declared, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """A style rule as it stands in a sheet.
+
+    Attributes:
+        prelude: the tokens of its selector list.
+        content: the tokens between its braces.
+        parent: the selector list of the rule it is nested in; empty where it is in none.
+        layer: the rank of its cascade layer.
+        order: its place among all rules.
+        where: the sheet and line it stands in, for people.
+    """
+
+    prelude: list[Any]
+    content: list[Any]
+    parent: str
+    layer: int
+    order: int
+    where: str
+
+    @property
+    def selectors(self) -> list[str]:
+        """Its selectors; where it is nested, with the parent's put in (CSS Nesting 1 §3)."""
+        return [self._absolute(text) for part in comma_separated(self.prelude) if (text := _text(part))]
+
+    def _absolute(self, text: str) -> str:
+        if not self.parent:
+            return text
+        around = f":is({self.parent})"
+        return text.replace("&", around) if "&" in text else f"{around} {text}"
+
+    def properties(self) -> set[str]:
+        """Return every identifier that may be a property's name, as written; its declarations' names are among them."""
+        return {str(token.value) for token in self.content if token.type == "ident"}
+
+    def concerns_us(self, names: set[str]) -> bool:
+        """Whether it may set one of our properties, `names` being what `properties` gave."""
+        lower = {name.lower() for name in names}
+        return not PROPERTIES.isdisjoint(lower) or bool(DECORATION.keys() & lower and _names_cells(self.prelude))
+
+    def rules(self, declarations: tuple[Declared, ...], problems: list[str]) -> Iterator[Rule]:
+        """Yield a rule for each selector; what is not understood is added to the problems."""
+        for whole in self.selectors:
+            reach, text = _reach(whole)
+            try:
+                selector = cssselect2.compile_selector_list(text)[0]
+            except (cssselect2.SelectorError, IndexError):
+                if "::-" not in text and ":-" not in text:  # a vendor's pseudo-element or pseudo-class: no box of ours
+                    problems.append(f"The selector {text!r} at {self.where} was not understood and is left out.")
+                continue
+            if selector.never_matches or selector.pseudo_element not in _OUR_PSEUDO_ELEMENTS:
+                continue
+            pseudo = selector.pseudo_element or ""
+            bare = _PSEUDO_AT_END.sub("", text) if pseudo else text
+            if not bare or bare[-1] in " >+~":
+                bare += "*"
+            layer = self.layer if reach is Reach.INSIDE else _BELOW_ALL
+            yield Rule(bare, pseudo, reach, selector.specificity, layer, self.order, self.where, declarations)
+
+
+def _text(tokens: list[Any]) -> str:
+    return str(tinycss2.serialize(tokens)).strip()
+
+
+def _reach(selector: str) -> tuple[Reach, str]:
+    """Return where a selector looks, and the selector for elements there."""
+    found = _REACHING.fullmatch(selector)
+    if found is None:
+        return Reach.INSIDE, selector
+    reach = Reach.HOST if found.group(1) else Reach.SLOTTED
+    return reach, (found.group(2) or found.group(3) or "*") + (found.group(4) or "")
+
+
+def _names_cells(prelude: list[Any]) -> bool:
+    """Whether a selector speaks of tables, rows or cells by tag: only their borders and backgrounds are of interest."""
+    return any(token.type == "ident" and token.lower_value in ("table", "td", "tr") for token in prelude)
+
+
+def comma_separated(tokens: list[Any]) -> Iterator[list[Any]]:
+    """Yield the parts of a list that stand between its commas."""
+    part: list[Any] = []
+    for token in tokens:
+        if token.type == "literal" and token.value == ",":
+            yield part
+            part = []
+        else:
+            part.append(token)
+    yield part

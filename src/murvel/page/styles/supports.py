@@ -1,0 +1,61 @@
+"""@supports (CSS Conditional 3 §6 and 4 §2), answered as a current Chromium does.
+
+Which properties there are was asked of the browser (`properties.txt`); values are checked for the properties that
+change speech, and taken as supported for all others.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+import cssselect2
+import tinycss2
+
+from murvel.page.styles.conditions import holds, significant
+from murvel.page.styles.values import PROPERTIES, declared
+
+_FUNCTIONS = frozenset({"font-tech", "font-format", "at-rule"})
+"""Other features that may be asked for; browsers have what a page asks for here."""
+
+
+def supported(prelude: Sequence[Any]) -> bool:
+    """Whether the condition of an @supports rule holds; one that cannot be parsed does not.
+
+    Args:
+        prelude: tinycss2's tokens of the condition.
+    """
+    return holds(significant(prelude), _answer) is True
+
+
+def _answer(tokens: list[Any]) -> bool | None:
+    if len(tokens) == 1 and tokens[0].type == "function":
+        function = tokens[0]
+        if function.lower_name == "selector":
+            return _selector(tinycss2.serialize(function.arguments))
+        return function.lower_name in _FUNCTIONS
+    declaration = tinycss2.parse_one_declaration(tokens)
+    if declaration.type != "declaration":
+        return False  # <general-enclosed>: unknown, which is not supported
+    name = declaration.lower_name
+    if name.startswith("--"):
+        return True
+    if name not in known_properties() or not significant(declaration.value):
+        return False
+    return name not in PROPERTIES or bool(list(declared(tokens)))
+
+
+def _selector(text: str) -> bool:
+    try:
+        cssselect2.compile_selector_list(text)
+    except cssselect2.SelectorError:
+        return False
+    return True
+
+
+@cache
+def known_properties() -> frozenset[str]:
+    """Return the names of the properties that Chromium supports."""
+    return frozenset((files("murvel.page.styles") / "properties.txt").read_text(encoding="ascii").split())
