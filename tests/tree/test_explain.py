@@ -83,7 +83,7 @@ def test_the_lines_of_a_field() -> None:
         (
             "<button><img id=x alt=a></button>",
             "#x",
-            "exposed      no: it stands inside a button, whose content is not exposed by itself",
+            "exposed      yes, but what it stands in is read as one, without its parts (WAI-ARIA 1.2 §5.2.9)",
         ),
         ("<ul role=none id=x><li>a</ul>", "#x", "exposed      no object of its own; what is in it may be exposed"),
         ("<p id=x>a</p>", "#x", "name         this role has none"),

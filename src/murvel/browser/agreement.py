@@ -14,7 +14,7 @@ from typing import Any
 from murvel.browser.chromium import BrowserNode
 from murvel.page.places import all_xpaths
 from murvel.page.text import collapse
-from murvel.tree.devtools import ROLE_OF
+from murvel.tree.devtools import role_of
 from murvel.tree.model import Node, Tree
 from murvel.tree.roles import GENERIC
 
@@ -99,7 +99,9 @@ def compare(tree: Tree, nodes: Iterable[BrowserNode]) -> Agreement:
 
 def _compare_element(agreement: Agreement, path: str, node: Node | None, other: BrowserNode | None) -> None:
     our_role = NOT_EXPOSED if node is None or node.role in SAYS_NOTHING else _OUR_ROLE.get(node.role, node.role)
-    their_role = NOT_EXPOSED if other is None or other.role in SAYS_NOTHING else ROLE_OF.get(other.role, other.role)
+    their_role = NOT_EXPOSED if other is None or other.role in SAYS_NOTHING else role_of(other.role)
+    if their_role in SAYS_NOTHING:
+        their_role = NOT_EXPOSED
     if not our_role and not their_role:
         return
     _count(agreement, Fact.ROLE, path, their_role, our_role)
@@ -107,7 +109,7 @@ def _compare_element(agreement: Agreement, path: str, node: Node | None, other: 
         return
     _count(agreement, Fact.NAME, path, collapse(other.name), collapse(node.name))
     _count(agreement, Fact.DESCRIPTION, path, collapse(other.description), collapse(node.description))
-    _count(agreement, Fact.STATES, path, _written(_their_states(other)), _written(_our_states(node)))
+    _count(agreement, Fact.STATES, path, _written(_their_states(other)), _written(_our_states(node, other)))
 
 
 def _count(agreement: Agreement, fact: Fact, path: str, theirs: str, ours: str) -> None:
@@ -148,8 +150,11 @@ def _their_states(node: BrowserNode) -> dict[str, Any]:
     return {ours: node.states[theirs] for theirs, ours in _STATES.items() if theirs in node.states}
 
 
-def _our_states(node: Node) -> dict[str, Any]:
-    return {name: node.states[name] for name in _STATES.values() if name in node.states}
+def _our_states(node: Node, other: BrowserNode) -> dict[str, Any]:
+    """Our states, without those the browser's protocol does not tell for a role: of `required` it says yes or no
+    where it speaks of it at all."""
+    told = {name for name in _STATES.values() if name != "required" or name in other.states}
+    return {name: node.states[name] for name in told if name in node.states}
 
 
 def _written(states: dict[str, Any]) -> str:

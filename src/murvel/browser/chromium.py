@@ -151,6 +151,8 @@ def _xpaths(snapshot: dict[str, Any]) -> dict[int, str]:
             if nodes["nodeType"][index] != _ELEMENT:
                 continue
             name = strings[nodes["nodeName"][index]]
+            if name.startswith("::"):
+                continue  # a pseudo-element: no element of the page
             tag = name.lower() if name.isupper() else name
             counts[parent, tag] = counts.get((parent, tag), 0) + 1
             by_index[index] = f"{by_index.get(parent, '')}/{tag}[{counts[parent, tag]}]"

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from murvel.page.places import xpath
 from murvel.tree.explain import Explanation, hidden_words
 from murvel.tree.model import Tree
-from murvel.tree.naming import Outcome
+from murvel.tree.name_sources import Outcome
 from murvel.tree.roles import NAME_PROHIBITED
 
 _LABEL = 13
@@ -23,8 +23,11 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
     yield _line("exposed", _exposure(explanation))
     yield _line("role", f"{explanation.role or 'none'}, from {explanation.rule}")
     won = next((step for step in explanation.steps if step.outcome is Outcome.WON), None)
-    if explanation.role in NAME_PROHIBITED or explanation.role is None:
+    if won is None and (explanation.role in NAME_PROHIBITED or explanation.role is None):
         yield _line("name", "this role has none")
+    elif won is not None and explanation.role in NAME_PROHIBITED:
+        forbidden = "which authors must not give to this role (WAI-ARIA 1.2 §5.2.8.6), but browsers take it"
+        yield _line("name", f'"{won.text}", from {won.source}, {forbidden}')
     else:
         yield _line("name", f'"{won.text}", from {won.source}' if won else "none")
     for step in explanation.steps:
@@ -48,6 +51,8 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
 
 
 def _exposure(explanation: Explanation) -> str:
+    if explanation.node is not None and explanation.node.is_part:
+        return "yes, but what it stands in is read as one, without its parts (WAI-ARIA 1.2 §5.2.9)"
     if explanation.node is not None:
         return "yes"
     if explanation.hidden is not None:

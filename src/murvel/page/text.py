@@ -31,7 +31,7 @@ def collapse_runs(text: str) -> str:
     return text
 
 
-_WORD_START = re.compile(r"(?<![^\W_])[^\W\d_]")
+_WORD_START = re.compile(r"(?<![^\W_])(?<![^\W\d_]['’])[^\W\d_]")
 
 _TRANSFORMS: dict[str, Callable[[str], str]] = {
     "uppercase": str.upper,

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from murvel.tree.model import Node, Tree
-from murvel.tree.roles import BUTTONS, FIELDS
+from murvel.tree.roles import BUTTONS, FIELDS, LINKS
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +39,7 @@ KINDS: tuple[Kind, ...] = (
     Kind("headings", "h", "heading", "headings", _role_in(frozenset({"heading"}))),
     *(Kind(f"headings-{n}", str(n), f"heading of level {n}", f"headings of level {n}", _level(n)) for n in range(1, 7)),
     Kind("landmarks", "m", "landmark", "landmarks", lambda node: node.is_landmark),
-    Kind("links", "l", "link", "links", _role_in(frozenset({"link"}))),
+    Kind("links", "l", "link", "links", _role_in(LINKS)),
     Kind("fields", "f", "field", "fields", _role_in(FIELDS)),
     Kind("buttons", "b", "button", "buttons", _role_in(BUTTONS)),
     Kind("lists", "s", "list", "lists", _role_in(frozenset({"list"}))),
@@ -57,4 +57,4 @@ COUNTED = ("landmarks", "headings", "links", "fields")
 
 def nodes_of(tree: Tree, kind: Kind) -> list[Node]:
     """Return all nodes of a kind, in reading order."""
-    return [node for node in tree.nodes if kind.matches(node)]
+    return [node for node in tree.nodes if kind.matches(node) and not node.is_part]

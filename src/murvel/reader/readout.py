@@ -11,12 +11,12 @@ from bisect import bisect_left
 
 from murvel.page.text import collapse_runs
 from murvel.tree.model import Node, Tree
-from murvel.tree.naming import NameFrom
-from murvel.tree.roles import BUTTONS, CELLS, FIELDS, LANDMARKS
+from murvel.tree.name_sources import NameFrom
+from murvel.tree.roles import BUTTONS, CELLS, FIELDS, LANDMARKS, PRESENTATIONAL_CHILDREN
 
 RAIL_ROLES = LANDMARKS | frozenset(
-    "alert alertdialog application article blockquote dialog feed figure graphics-document grid group list listbox log "
-    "menu menubar radiogroup status table tablist tabpanel toolbar tree treegrid".split()
+    "alert alertdialog application article blockquote dialog feed figure graphics-document grid group iframe list "
+    "listbox log menu menubar radiogroup status table tablist tabpanel toolbar tree treegrid".split()
 )
 """Containers that are announced, and drawn as a rail beside what they enclose."""
 
@@ -150,6 +150,8 @@ class Readout:
         at = bisect_left(self._ids, node.id)
         if at < len(self._ids) and self._ids[at] < node.end:
             return self.objects[at]
+        if node.is_part and at and self.objects[at - 1].node.contains(node):
+            return self.objects[at - 1]  # it is heard as a part of that
         return None
 
     def nearest(self, node: Node) -> Object | None:
@@ -181,8 +183,8 @@ class Readout:
 
     def _is_object(self, node: Node) -> bool:
         role = node.role
-        if role in _CONTROLS or role in _INLINE_OBJECTS:
-            return True
+        if role in _CONTROLS or role in _INLINE_OBJECTS or role in PRESENTATIONAL_CHILDREN:
+            return role != "iframe" or not node.children
         if role == "link":
             return is_plain_link(self.tree, node)
         return role == "heading" and node.name_from not in (None, NameFrom.CONTENTS)

@@ -290,6 +290,9 @@ class ReadingSession:
                 before = container.outer
                 break
         objects: Sequence[Object]
+        if node.is_part:
+            self._stand(first, node)
+            return self._hear(move, self.voice.say_alone(node), node)
         if first.node is node:
             objects = [first]
         elif node.role in ("heading", "link"):

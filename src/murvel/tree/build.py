@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.page.document import Document, Element, Text
+from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.memory import no_collection
 from murvel.page.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.focus import is_focusable, tab_stops
 from murvel.tree.model import Node, Tree
-from murvel.tree.naming import NameFrom, Naming
+from murvel.tree.name_sources import NameFrom
+from murvel.tree.naming import Naming
 from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TABLES, TEXT
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.states import DISABLEABLE, State, may_have_states, states_of
@@ -115,7 +116,7 @@ class _Builder:
                 node = self._object(element, parent)
         if is_block:
             stack.append((None, None))
-        if element.tag in _REPLACED:
+        if element.tag in _REPLACED and not _is_fallback(element):
             self.line.add_object()
             if element.tag == "iframe" and hidden is None:
                 stack.extend((child, node or parent) for child in element.elements())
@@ -123,9 +124,6 @@ class _Builder:
         if element.tag == "select":
             self.line.add_object()
         below = node if node is not None else parent
-        if node is not None and node.role in PRESENTATIONAL_CHILDREN:
-            self.line.add_object()
-            return
         if not self.semantics.shows_text(element):
             # Elements inside may be visible again, or be a summary.
             stack.extend((child, below) for child in self._reversed(element) if isinstance(child, Element))
@@ -148,13 +146,13 @@ class _Builder:
         attributes = element.attributes
         if not attributes and role in NAME_PROHIBITED and element.tag != "ruby":
             return self._bare(node)
-        if role not in NAME_PROHIBITED:
+        if role not in NAME_PROHIBITED or "aria-label" in attributes or "aria-labelledby" in attributes:
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
             node.states = states_of(element, role) or node.states
         if role in DISABLEABLE and self.semantics.is_disabled_around(element) and is_focusable(element):
             node.states = {**node.states, "disabled": True}
-        if attributes or element.tag in ("ruby", "svg"):
+        if attributes or element.tag == "ruby" or element.namespace is Namespace.SVG:
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
         if role in VALUED:
             node.value = value_of(element, role)
@@ -238,6 +236,11 @@ def _nests_items(node: Node) -> bool:
     return node.role == "list" and node.element.tag != "dl"
 
 
+def _is_fallback(element: Element) -> bool:
+    """Whether an object element has nothing to show but its content (HTML §4.8.7)."""
+    return element.tag == "object" and not element.attributes.keys() & {"data", "type"}
+
+
 def _has_lines(paragraph: Element) -> bool:
     """Whether a p element lays out lines of text; browsers expose no others as paragraphs (docs/standards.md)."""
     if paragraph.style.display in _FLOWS and all(
@@ -267,6 +270,8 @@ def number_nodes(root: Node) -> list[Node]:
     while stack:
         node = stack.pop()
         node.id = len(nodes)
+        above = node.parent
+        node.is_part = above is not None and (above.is_part or above.role in PRESENTATIONAL_CHILDREN)
         nodes.append(node)
         stack.extend(reversed(node.children))
     for node in reversed(nodes):

@@ -38,10 +38,16 @@ ROLE_OF: dict[str, str] = {
     "sectionfooter": "generic",
     "sectionheader": "generic",
 }
-"""The browser's own role names, as ours; every other one is ARIA's.
+"""The browser's own role names, as ours; every other one is ARIA's, but for those of MathML's elements.
 
 `sectionheader` and `sectionfooter` are roles of ARIA 1.3 for what HTML-AAM 1.0 maps to generic.
 """
+
+
+def role_of(browser_role: str) -> str:
+    """Return a role of the browser's as ours; the elements within a formula have none (MathML-AAM, Core elements)."""
+    return ROLE_OF.get(browser_role) or ("generic" if browser_role.startswith("MathML") else browser_role)
+
 
 _LEFT_OUT = frozenset({"InlineTextBox", "LineBreak", "ListMarker"})
 _STATES = {
@@ -96,7 +102,7 @@ def _ids(node: dict[str, Any]) -> list[str]:
 def _facts(node: dict[str, Any]) -> dict[str, Any]:
     role = str(_value(node, "role") or "generic")
     return {
-        "role": ROLE_OF.get(role, role),
+        "role": role_of(role),
         "name": str(_value(node, "name") or ""),
         "description": str(_value(node, "description") or ""),
         "value": str(_value(node, "value") or ""),

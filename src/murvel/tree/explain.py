@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from murvel.page.document import Element
 from murvel.tree.model import Node, Tree
-from murvel.tree.naming import Step
+from murvel.tree.name_sources import Step
 from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Hidden, Hiding
 

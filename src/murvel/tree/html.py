@@ -24,11 +24,11 @@ def is_labelable(element: Element) -> bool:
 
 
 def select_is_list(element: Element) -> bool:
-    """Whether a select shows a list box rather than a drop-down (HTML §4.10.7: multiple, or a size over 1)."""
-    if "multiple" in element.attributes:
-        return True
+    """Whether a select shows a list box rather than a drop-down (HTML §4.10.7, display size: over 1)."""
     size = element.attributes.get("size", "").strip()
-    return size.isdecimal() and int(size[:9]) > 1
+    if size.isascii() and size.isdecimal() and int(size[:9]):
+        return int(size[:9]) > 1
+    return "multiple" in element.attributes
 
 
 def first_child(element: Element, tag: str) -> Element | None:

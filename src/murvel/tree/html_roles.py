@@ -12,6 +12,7 @@ from typing import Protocol
 from murvel.page.document import Element, Namespace
 from murvel.tree.html import input_type, is_summary, select_is_list
 from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
+from murvel.tree.svg import drawing_role, svg_role
 
 BY_TAG: dict[str, str] = {
     "abbr": "abbr",
@@ -102,7 +103,8 @@ TYPES_WITH_LIST = frozenset({"", "text", "search", "tel", "url", "email"})
 """Input types that a datalist turns into a combobox (§3.4, input type=text with list)."""
 
 _SECTIONING = frozenset({"article", "aside", "main", "nav", "section"})
-_SECTIONING_ROLES = frozenset({"article", "complementary", "main", "navigation", "region"})
+_SECTIONING_ROLES = frozenset({"article", "complementary", "main", "navigation"})
+"""A region by its role would count too; browsers leave it out (docs/standards.md)."""
 
 
 def author_role(element: Element) -> str | None:
@@ -120,6 +122,9 @@ class Host(Protocol):
 
     def named_by_author(self, element: Element) -> bool:
         """Whether an element has a name by aria-labelledby, aria-label or title."""
+
+    def suggestions(self, field: Element) -> Element | None:
+        """The datalist that a field's list attribute names, if there is one."""
 
     def lays_out(self, table: Element) -> bool:
         """Whether a table element is there for layout only."""
@@ -143,23 +148,11 @@ def native_role(element: Element, host: Host) -> str | None:
 
 
 def _foreign_role(element: Element, host: Host) -> str | None:
-    if element.tag == "math":
-        return "math"
+    if element.namespace is Namespace.MATHML:
+        return "math" if element.tag == "math" else None
     if element.tag == "svg":
-        return _drawing(element, host)
-    if element.tag == "a":
-        return "link" if "href" in element.attributes or "xlink:href" in element.attributes else GENERIC
-    return "img" if element.tag == "image" else None
-
-
-def _drawing(svg: Element, host: Host) -> str | None:
-    """SVG-AAM 1.0 §5.2: a drawing is an image, unless words or named parts in it are to be read; nothing is nothing."""
-    if not svg.children:
-        return "img" if host.named_by_author(svg) else None
-    for node in svg.descendants():
-        if isinstance(node, Element) and (node.tag in ("text", "a", "foreignObject") or author_role(node) is not None):
-            return "graphics-document"
-    return "img"
+        return drawing_role(element, host.named_by_author(element))
+    return svg_role(element, author_role(element) is not None)
 
 
 def in_sectioning(element: Element) -> bool:
@@ -209,11 +202,11 @@ def _image(element: Element, host: Host) -> str:
     return "img"
 
 
-def _input(element: Element, _: Host) -> str | None:
+def _input(element: Element, host: Host) -> str | None:
     kind = input_type(element)
     if kind == "hidden":
         return None
-    if kind in TYPES_WITH_LIST and element.get("list"):
+    if kind in TYPES_WITH_LIST and "list" in element.attributes and host.suggestions(element) is not None:
         return "combobox"
     return INPUT_ROLES.get(kind, "textbox")
 
@@ -240,7 +233,13 @@ def _table(element: Element, host: Host) -> str:
 
 def _table_role(element: Element, host: Host) -> str | None:
     """Return the role of the table a row or cell belongs to, None where that table is none (HTML-AAM tr, td, th)."""
-    table = next((above for above in element.ancestors() if above.tag == "table"), None)
+    table = None
+    for above in element.ancestors():
+        if above.tag == "table":
+            table = above
+            break
+        if "role" in above.attributes and author_role(above) == "none":
+            return None  # what it must own is presentational with it (WAI-ARIA 1.2 §5.2.7)
     if table is None:
         return None
     role = author_role(table) or _table(table, host)

@@ -18,7 +18,8 @@ from murvel.page.text import visible
 from murvel.tree.build import number_nodes
 from murvel.tree.devtools import facts_of_dump
 from murvel.tree.model import Node, Tree
-from murvel.tree.naming import NameFrom, Naming, Outcome, Step
+from murvel.tree.name_sources import NameFrom, Outcome, Step
+from murvel.tree.naming import Naming
 from murvel.tree.roles import ALIASES, GENERIC, ROLES, TEXT
 from murvel.tree.semantics import Semantics
 from murvel.tree.write import FORMAT, VERSION

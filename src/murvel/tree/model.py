@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from murvel.page.document import Document, Element, language_of
 from murvel.page.places import Position, all_xpaths, find_xpath, xpath
 from murvel.tree.grid import Grid
-from murvel.tree.naming import NameFrom, Naming, Step
+from murvel.tree.name_sources import NameFrom, Step
+from murvel.tree.naming import Naming
 from murvel.tree.relations import relations_of
 from murvel.tree.roles import CELLS, LANDMARKS, TABLES, TEXT
 from murvel.tree.rules import role_rule
@@ -30,12 +31,14 @@ class Node:
         parent: the node above, None for the root.
         children: the nodes below, in order.
         end: one more than the number of the last node inside it.
+        is_part: whether it stands in an object whose children are presentational (WAI-ARIA 1.2 §5.2.9): in the tree
+            as browsers give it, but no object of its own to those who listen.
         starts_line: whether nothing stands before it on its line of text, where it is text or an object in a line.
     """
 
     __slots__ = (
-        "children", "description", "description_from", "element", "end", "id", "name", "name_from", "parent", "role",
-        "starts_line", "states", "value",
+        "children", "description", "description_from", "element", "end", "id", "is_part", "name", "name_from", "parent",
+        "role", "starts_line", "states", "value",
     )  # fmt: skip
 
     def __init__(self, role: str, element: Element, parent: Node | None) -> None:
@@ -51,6 +54,7 @@ class Node:
         self.parent = parent
         self.children: list[Node] = []
         self.end = 0
+        self.is_part = False
         self.starts_line = True
 
     def __repr__(self) -> str:

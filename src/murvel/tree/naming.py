@@ -7,63 +7,15 @@ trace asks all of them, because testers repair the wrong attribute when they can
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from enum import Enum, StrEnum
-from typing import NamedTuple
+from enum import Enum
 
 from murvel.page.document import Element, Namespace, Text, title_of
 from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child, input_type
+from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, Outcome, Step, given
 from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.values import chosen_options, option_text, range_value, text_value
-
-
-class NameFrom(StrEnum):
-    """The sources of names and descriptions, in the standards' own words."""
-
-    LABELLEDBY = "aria-labelledby"
-    ARIA_LABEL = "aria-label"
-    LABEL = "label"
-    ALT = "alt"
-    LEGEND = "legend"
-    CAPTION = "caption"
-    SUMMARY = "summary"
-    TITLE_ELEMENT = "title element"
-    LABEL_ATTRIBUTE = "label attribute"
-    VALUE = "value"
-    DEFAULT = "default"
-    CONTENTS = "contents"
-    TITLE = "title"
-    PLACEHOLDER = "placeholder"
-    DESCRIBEDBY = "aria-describedby"
-    ARIA_DESCRIPTION = "aria-description"
-    PAGE_TITLE = "page title"
-
-
-class Outcome(Enum):
-    """What became of a source."""
-
-    WON = "won"
-    BEATEN = "beaten"
-    EMPTY = "empty"
-    ABSENT = "absent"
-    NOT_ALLOWED = "not allowed"
-
-
-class Step(NamedTuple):
-    """One rung of a name trace.
-
-    Attributes:
-        source: which source was asked.
-        given: what stands in the page, as aria-label="Close"; empty where nothing does.
-        text: the name it gives, or would give.
-        outcome: won, beaten, empty (it is there and gives nothing), absent, or not allowed for the role.
-    """
-
-    source: NameFrom
-    given: str
-    text: str
-    outcome: Outcome
 
 
 class _Mode(Enum):
@@ -78,28 +30,17 @@ class _Mode(Enum):
 
 _Source = tuple[NameFrom, Callable[[Element], str]]
 
-_ATTRIBUTE_OF = {
-    NameFrom.LABELLEDBY: "aria-labelledby",
-    NameFrom.ARIA_LABEL: "aria-label",
-    NameFrom.ALT: "alt",
-    NameFrom.LABEL_ATTRIBUTE: "label",
-    NameFrom.VALUE: "value",
-    NameFrom.TITLE: "title",
-    NameFrom.SUMMARY: "summary",
-    NameFrom.PLACEHOLDER: "placeholder",
-}
-
 _DEFAULT_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit", "file": "Choose File"}
 """HTML §4.10.5.1.18 to .20: implementation-defined; these are Chromium's in English."""
 
 _VALUE_BUTTONS = frozenset({"button", "submit", "reset"})
 _TAKES_PLACEHOLDER = frozenset({"", "text", "search", "tel", "url", "email", "password", "number"})
-_DESCRIBING = {"svg": "title", "ruby": "rt"}
+_DESCRIBING: dict[str, tuple[str, ...]] = {"svg": ("desc", "title"), "ruby": ("rt",)}
 """Child elements that describe their parent, where they do not name it (SVG-AAM 1.0 §8.2)."""
 
 _ADJUSTABLE_TEXT = frozenset({"textbox", "searchbox"})
 _RUNS_ON = frozenset({"inline", "contents", "ruby", "ruby-text", "ruby-base"})
-_ATOMIC = frozenset({"br", "canvas", "embed", "iframe", "img", "object", "svg", "video"})
+_ATOMIC = frozenset({"br", "canvas", "embed", "iframe", "img", "object", "svg", "video", "wbr"})
 _SET_APART = frozenset(
     "alert alertdialog application article audio banner blockquote combobox comment complementary contentinfo dialog "
     "document embeddedobject feed figure grid group iframe img listbox log main marquee math menu menubar navigation "
@@ -113,6 +54,11 @@ _PLAIN_TAGS = frozenset("a b br div em i li p small span strong u ul".split())
 _NEVER_CONTENT = frozenset({"script", "style", "template", "noframes", "noembed"})
 
 
+_TAKEN_ANYWAY = (NameFrom.LABELLEDBY, NameFrom.ARIA_LABEL)
+"""Sources that name an element even where its role is not to be named: that is forbidden to authors (WAI-ARIA 1.2
+§5.2.8.6), but browsers take what they find (docs/standards.md)."""
+
+
 class Naming:
     """Computes the names and descriptions of a document's elements."""
 
@@ -122,9 +68,12 @@ class Naming:
 
     def name(self, element: Element, role: str | None) -> tuple[str, NameFrom | None]:
         """Return an element's name and its source; ("", None) where it has none."""
-        if role in NAME_PROHIBITED or role is None:
+        if role is None:
             return "", None
+        prohibited = role in NAME_PROHIBITED
         for source, text_of in self._sources(element, role):
+            if prohibited and source not in _TAKEN_ANYWAY:
+                break
             text = text_of(element)
             if text:
                 return text, source
@@ -132,19 +81,19 @@ class Naming:
 
     def trace(self, element: Element, role: str | None) -> list[Step]:
         """Return what every source gave, in order of precedence."""
-        allowed = role is not None and role not in NAME_PROHIBITED
+        prohibited = role is None or role in NAME_PROHIBITED
         steps = []
         won = False
         for source, text_of in self._sources(element, role or "", every=True):
             text = text_of(element)
             if not text:
                 outcome = Outcome.EMPTY if self._is_there(source, element) else Outcome.ABSENT
-            elif not allowed:
+            elif prohibited and (role is None or source not in _TAKEN_ANYWAY):
                 outcome = Outcome.NOT_ALLOWED
             else:
                 outcome = Outcome.BEATEN if won else Outcome.WON
                 won = True
-            steps.append(Step(source, _given(source, element), text, outcome))
+            steps.append(Step(source, given(source, element), text, outcome))
         return steps
 
     def description(self, element: Element, name_from: NameFrom | None, name: str) -> tuple[str, NameFrom | None]:
@@ -158,10 +107,10 @@ class Naming:
             text = collapse(attributes["aria-description"])
             if text:
                 return text, NameFrom.ARIA_DESCRIPTION
-        if element.tag in _DESCRIBING and name_from is not NameFrom.TITLE_ELEMENT:
-            child = first_child(element, _DESCRIBING[element.tag])
-            if child is not None and collapse(child.text()):
-                return collapse(child.text()), NameFrom.TITLE_ELEMENT
+        for tag in _DESCRIBING.get("svg" if element.namespace is Namespace.SVG else element.tag, ()):
+            child = first_child(element, tag)
+            if child is not None and collapse(child.text()) not in ("", name):
+                return collapse(child.text()), NameFrom.DESC if tag == "desc" else NameFrom.TITLE_ELEMENT
         if "title" in attributes and name_from is not NameFrom.TITLE:
             text = collapse(attributes["title"])
             if text and not (text == name and name_from is NameFrom.CONTENTS):
@@ -221,7 +170,7 @@ class Naming:
 
     def _is_there(self, source: NameFrom, element: Element) -> bool:
         """Whether the page has something for a source, though it may give no text."""
-        attribute = _ATTRIBUTE_OF.get(source)
+        attribute = ATTRIBUTE_OF.get(source)
         if attribute is not None:
             return attribute in element.attributes
         if source is NameFrom.LABEL:
@@ -240,9 +189,16 @@ class Naming:
     def _labelledby(self, element: Element) -> str:
         return self._join_references(element, "aria-labelledby")
 
-    def _label(self, element: Element) -> str:
+    def _label(self, element: Element, *, follow: bool = True) -> str:
+        """The text of an element's labels; with `follow`, what those refer to themselves (step 2B: only once)."""
         labels = [label for label in self.semantics.labels(element) if self.semantics.hidden(label) is None]
-        return collapse(" ".join(self._gathered(label, embedded_in=element) for label in labels))
+        return collapse(" ".join(self._label_text(label, element, follow) for label in labels))
+
+    def _label_text(self, label: Element, control: Element, follow: bool) -> str:
+        stated = ""
+        if "aria-labelledby" in label.attributes and follow:
+            stated = self._labelledby(label)
+        return stated or _aria_label(label) or self._gathered(label, embedded_in=control) or _title(label)
 
     def _svg_title(self, element: Element) -> str:
         title = first_child(element, "title")
@@ -252,7 +208,7 @@ class Naming:
         child = first_child(element, tag)
         if child is None or self.semantics.hidden(child) is not None:
             return ""
-        return collapse(self._gathered(child))
+        return _aria_label(child) or collapse(self._gathered(child))
 
     def contents(self, element: Element) -> str:
         """Return the name an element has from its content (step 2F), whatever its role allows."""
@@ -280,7 +236,7 @@ class Naming:
         for source, text_of in self._sources(target, role):
             if source in (NameFrom.LABELLEDBY, NameFrom.CONTENTS, NameFrom.TITLE, NameFrom.PLACEHOLDER):
                 continue
-            text = text_of(target)
+            text = self._label(target, follow=False) if source is NameFrom.LABEL else text_of(target)
             if text:
                 return text
         return collapse(self._gathered(target)) or collapse(target.attributes.get("title", ""))
@@ -394,7 +350,7 @@ class Naming:
                     text = text_of(element)
                     if text:
                         return text
-            return _title(element)
+            return _title(element) or (_placeholder(element) if _takes_placeholder(element) else "")
         if tag == "svg":
             return self._svg_title(element) or None
         return _title(element) if tag == "iframe" else None
@@ -402,14 +358,26 @@ class Naming:
     def _embedded_value(self, element: Element, role: str) -> str | None:
         """Step 2C: what an adjustable control inside a label stands for; None for anything else."""
         if role in _ADJUSTABLE_TEXT:
-            return text_value(element)
+            return text_value(element) or None
         if role in ("combobox", "listbox"):
             if element.tag == "select":
                 return " ".join(option_text(option) for option in chosen_options(element))
-            return text_value(element) if element.tag == "input" else None
+            if role == "listbox":
+                return " ".join(self.contents(option) for option in self._selected(element)) or None
+            return text_value(element) or None if element.tag == "input" else None
         if role in RANGES:
             return range_value(element, role) or ""
         return None
+
+    def _selected(self, listbox: Element) -> list[Element]:
+        """The options of a listbox made of roles that are selected."""
+        return [
+            node
+            for node in listbox.descendants()
+            if isinstance(node, Element)
+            and node.attributes.get("aria-selected", "").strip().lower() == "true"
+            and self.semantics.role(node) == "option"
+        ]
 
 
 class _Joined:
@@ -490,11 +458,3 @@ _NATIVE: dict[str, tuple[NameFrom, str | None]] = {
     "table": (NameFrom.CAPTION, "caption"),
 }
 """HTML-AAM 1.0 §4.1: the attribute, or the child element, that names an element."""
-
-
-def _given(source: NameFrom, element: Element) -> str:
-    attribute = _ATTRIBUTE_OF.get(source)
-    if attribute is None:
-        return ""
-    value = element.attributes.get(attribute)
-    return "" if value is None else f'{attribute}="{value}"'

@@ -42,6 +42,15 @@ TEXT = "text"
 
 _C, _P = Naming.CONTENT, Naming.PROHIBITED
 
+_PARTS_OF_BOOKS = (
+    "acknowledgments afterword appendix bibliography chapter conclusion credits endnotes epilogue errata foreword "
+    "glossary index introduction pagelist part preface prologue toc"
+)
+_PIECES_OF_BOOKS = (
+    "abstract biblioentry colophon credit dedication endnote epigraph example footnote notice pagebreak pagefooter "
+    "pageheader pullquote qna tip"
+)
+
 _DEFINITIONS = (
     # Widgets (§5.3.2)
     Role("button", _C, children_presentational=True, widget=True),
@@ -82,7 +91,7 @@ _DEFINITIONS = (
     Role("cell", _C),
     Role("code", _P),
     Role("columnheader", _C),
-    Role("comment", _C),
+    Role("comment"),
     Role("definition", _P),
     Role("deletion", _P),
     Role("directory"),
@@ -133,9 +142,19 @@ _DEFINITIONS = (
     Role("timer"),
     Role("alertdialog"),
     Role("dialog"),
+    # Graphics (WAI-ARIA Graphics Module 1.0 §4)
+    Role("graphics-document"),
+    Role("graphics-object"),
+    Role("graphics-symbol", children_presentational=True),
+    # Publications (DPUB-ARIA 1.1 §4)
+    *(Role(f"doc-{name}", landmark=True) for name in _PARTS_OF_BOOKS.split()),
+    *(Role(f"doc-{name}") for name in _PIECES_OF_BOOKS.split()),
+    *(Role(f"doc-{name}", _C, widget=True) for name in ("backlink", "biblioref", "glossref", "noteref")),
+    Role("doc-cover", children_presentational=True),
+    Role("doc-subtitle", _C),
     # Roles of the host language that ARIA has no word for (HTML-AAM 1.0 §3.4), named as in the design's tree format
     Role("iframe"),
-    Role("label", _P),
+    Role("label"),
     Role("legend", _P),
     Role("audio"),
     Role("video"),
@@ -145,7 +164,6 @@ _DEFINITIONS = (
     Role("datefield", widget=True),
     Role("colorwell", widget=True),
     Role("filebutton", widget=True),
-    Role("graphics-document"),
     Role("abbr"),
     Role("ruby"),
 )
@@ -166,7 +184,6 @@ _HOST_ROLES = frozenset(
         "datefield",
         "colorwell",
         "filebutton",
-        "graphics-document",
         "abbr",
         "ruby",
     ]
@@ -219,5 +236,7 @@ FIELDS: frozenset[str] = frozenset(
     ]
 )
 """Roles of form fields: what a person fills in or chooses from."""
+
+LINKS: frozenset[str] = frozenset({"link", "doc-backlink", "doc-biblioref", "doc-glossref", "doc-noteref"})
 
 BUTTONS: frozenset[str] = frozenset({"button", "disclosure"})

@@ -39,6 +39,9 @@ GLOBAL_ATTRIBUTES = frozenset(
 )
 """WAI-ARIA 1.2 §6.4, Global States and Properties, that no role prohibits or deprecates."""
 
+_NOT_HIDDEN = frozenset({"", "false", "undefined"})
+"""Values of aria-hidden that hide nothing; browsers take every other one for true (docs/standards.md)."""
+
 _UNDO_NONE = GLOBAL_ATTRIBUTES - {"aria-hidden"}
 
 
@@ -106,7 +109,7 @@ class Semantics:
     def _in_context(self, element: Element, role: str) -> bool:
         """Whether an element stands in what its role must stand in (WAI-ARIA 1.2 §5.2.6, Required Parent Role)."""
         parents = _REQUIRED_PARENTS.get(role)
-        if parents is None or element.tag in ("li", "option"):
+        if parents is None or element.tag == "option":
             return True
         around = self._around(element)
         while around is not None:
@@ -133,6 +136,11 @@ class Semantics:
         if (attributes.get("aria-label") or "").strip() or (attributes.get("title") or "").strip():
             return True
         return bool(self.references(element, "aria-labelledby"))
+
+    def suggestions(self, field: Element) -> Element | None:
+        """Return the datalist that a field's list attribute names (HTML §4.10.5.3.9), None where there is none."""
+        named = self.document.ids_around(field).get(field.attributes.get("list", ""))
+        return named if named is not None and named.tag == "datalist" else None
 
     def lays_out(self, table: Element) -> bool:
         """Whether a table element is there for layout only."""
@@ -237,7 +245,7 @@ class Semantics:
             return Hidden(Hiding.NOT_DISPLAYED, element)
         attributes = element.attributes
         if attributes:
-            if attributes.get("aria-hidden", "").strip().lower() == "true" and element.tag not in (
+            if attributes.get("aria-hidden", "false").strip().lower() not in _NOT_HIDDEN and element.tag not in (
                 "html",
                 "body",
             ):

@@ -140,7 +140,7 @@ def _popup(value: str) -> State | None:
 _EVERY_ROLE = None
 
 ARIA: dict[str, tuple[frozenset[str] | None, Callable[[str], State | None]]] = {
-    "atomic": (_EVERY_ROLE, _true),
+    "atomic": (_EVERY_ROLE, _boolean),
     "busy": (_EVERY_ROLE, _true),
     "checked": (_CHECKABLE | {"option", "treeitem"}, _tristate),
     "colcount": (frozenset({"table", "grid", "treegrid"}), _integer),
@@ -195,8 +195,10 @@ def states_of(element: Element, role: str) -> dict[str, State]:
     native = _NATIVE.get(element.tag)
     if native is not None:
         native(element, role, states)
+    if role == "textbox" and "contenteditable" in attributes:
+        states.setdefault("multiline", attributes.get("aria-multiline", "").strip().lower() != "false")
     default = _DEFAULTS.get(role)
-    if default is not None:
+    if default is not None and states.get("live") != "off":
         for name, state in default.items():
             states.setdefault(name, state)
     return states
@@ -234,6 +236,8 @@ def _control(element: Element, role: str, states: dict[str, State]) -> None:
 def _input(element: Element, role: str, states: dict[str, State]) -> None:
     _control(element, role, states)
     kind = input_type(element)
+    if kind == "checkbox" and role == "button":
+        states.pop("pressed", None)  # browsers tell nothing of it (docs/standards.md)
     if kind in ("checkbox", "radio") and role in _CHECKABLE:
         states["checked"] = "checked" in element.attributes
         if kind == "radio" and "required" in element.attributes:
@@ -245,7 +249,7 @@ def _select(element: Element, role: str, states: dict[str, State]) -> None:
     if select_is_list(element):
         if "multiple" in element.attributes:
             states["multiselectable"] = True
-    else:
+    elif role == "combobox":
         states.setdefault("expanded", False)
         states.setdefault("haspopup", "menu")
 
@@ -260,8 +264,12 @@ def _option(element: Element, role: str, states: dict[str, State]) -> None:
         states["disabled"] = True
     if role == "option":
         select = next((above for above in element.ancestors() if above.tag == "select"), None)
+        if select is not None and is_disabled(select):
+            states["disabled"] = True  # browsers disable the options with it
         if select is not None:
-            states["selected"] = any(option is element for option in chosen_options(select))
+            states["selected"] = "disabled" not in states and any(
+                option is element for option in chosen_options(select)
+            )
 
 
 def _summary(element: Element, role: str, states: dict[str, State]) -> None:
@@ -271,7 +279,7 @@ def _summary(element: Element, role: str, states: dict[str, State]) -> None:
 
 _NATIVE: dict[str, Callable[[Element, str, dict[str, State]], None]] = {
     **dict.fromkeys(("h1", "h2", "h3", "h4", "h5", "h6"), _heading),
-    **dict.fromkeys(("button", "fieldset", "optgroup"), _control),
+    "button": _control,
     "input": _input,
     "option": _option,
     "select": _select,

@@ -18,11 +18,15 @@ def holds_data(table: Element) -> bool:
     if "summary" in attributes or "rules" in attributes or _has_border(attributes.get("border")):
         return True
     rows = 0
+    header = False
     shared = table.style.has_border and table.style.collapses_borders
     cells = marked = striped = 0
     for node in _own(table):
-        if node.tag in _DATA_CHILDREN or node.tag == "th":
+        if node.tag in _DATA_CHILDREN:
             return True
+        if node.tag == "th":
+            header = True
+            cells += 1
         if node.tag == "tr":
             rows += 1
             striped += node.style.has_background
@@ -31,7 +35,7 @@ def holds_data(table: Element) -> bool:
             if any(name in node.attributes for name in _DATA_CELL_ATTRIBUTES):
                 return True
             marked += node.style.has_border or node.style.has_background
-    if rows >= _MANY_ROWS or (rows > 2 and 0 < striped < rows):
+    if (header and cells > 1) or rows >= _MANY_ROWS or (rows > 2 and 0 < striped < rows):
         return True
     if shared and rows:
         # The table's own border is the border of the cells along its edges.

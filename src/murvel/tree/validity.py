@@ -1,7 +1,6 @@
 """Whether a control's value is invalid as the page arrives (HTML §4.10.20.2, constraint validation).
 
-Browsers expose that as invalid, except for text fields that are merely empty though required. A pattern attribute is
-not tried: a page's own regular expression could run for ever.
+Browsers expose that as invalid, except for text fields that are merely empty though required.
 """
 
 from __future__ import annotations
@@ -17,6 +16,12 @@ _EMAIL = re.compile(
     r"(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*"
 )
 """A valid email address (HTML §4.10.5.1.5)."""
+
+_TAKES_PATTERN = frozenset({"", "text", "search", "url", "tel", "email", "password"})
+_LONGEST_TRIED, _MOST_REPEATED = 100, 3
+_REPEATED = re.compile(r"[*+]|\{\d*,\d*\}")
+_NESTED = re.compile(r"[*+}?)]\)[*+{]|\\[1-9]")
+"""A group that ends in a repetition or a group and is repeated itself, or a back reference."""
 
 _ABSOLUTE_URL = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:.+")
 
@@ -36,7 +41,22 @@ def is_invalid(element: Element) -> bool:
         return True
     if kind == "url" and not _ABSOLUTE_URL.fullmatch(value.strip()):
         return True
+    if kind in _TAKES_PATTERN and "pattern" in attributes and not _fits(attributes["pattern"], value):
+        return True
     return kind == "number" and _out_of_range(attributes, value)
+
+
+def _fits(pattern: str, value: str) -> bool:
+    """Whether a value fits a pattern attribute (HTML §4.10.5.3.6); a pattern that might run for ever is not tried.
+
+    A search takes long where repetition stands in repetition, or where much can be divided in many ways.
+    """
+    if len(value) > _LONGEST_TRIED or len(_REPEATED.findall(pattern)) > _MOST_REPEATED or _NESTED.search(pattern):
+        return True
+    try:
+        return re.fullmatch(pattern, value) is not None
+    except (re.error, OverflowError, RecursionError):
+        return True  # a browser ignores what is no regular expression
 
 
 def _option_value(option: Element) -> str:

@@ -68,13 +68,19 @@ def range_value(element: Element, role: str) -> str | None:
     if text:
         return text
     if "aria-valuenow" in attributes:
-        return attributes["aria-valuenow"].strip()
+        return _number(attributes["aria-valuenow"])
     if element.tag == "input":
-        value = attributes.get("value", "").strip()
+        value = _number(attributes.get("value", ""))
         return value or (_middle(attributes) if role == "slider" else None)
     if element.tag in ("meter", "progress"):
-        return attributes.get("value", "").strip() or ("0" if element.tag == "meter" else None)
+        return _number(attributes.get("value", "")) or ("0" if element.tag == "meter" else None)
     return None
+
+
+def _number(text: str) -> str:
+    """A number as browsers write it, with a digit before the point; what is no number stays as it is."""
+    text = text.strip()
+    return "0" + text if text[:1] == "." and text[1:].isdecimal() else text
 
 
 def _middle(attributes: dict[str, str]) -> str:

@@ -11,8 +11,8 @@ from textual.widgets import Static
 from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
 from murvel.tree.model import Node
-from murvel.tree.naming import Outcome, Step
-from murvel.tree.roles import NEEDS_NAME
+from murvel.tree.name_sources import Outcome, Step
+from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table
 
@@ -67,6 +67,8 @@ class Here(VerticalScroll):
             fact("", visible(rule), "faint")
         if node.name:
             fact("name", visible(node.name), "strong")
+            if node.role in NAME_PROHIBITED:
+                fact("", "this role is not to be named (WAI-ARIA 1.2 §5.2.8.6)", HOLE)
         elif node.role in NEEDS_NAME:
             fact("name", HOLE_TEXT, HOLE)
         else:
