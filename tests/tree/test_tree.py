@@ -18,18 +18,21 @@ from murvel.tree.write import to_json, to_text
 from tests.support import document_of, element, node, tree_of
 
 TAGS = st.sampled_from(
-    "a article aside b button dd details div dl dt fieldset figure footer form h1 header i img input label legend li main "
-    "nav ol option p section select span summary svg table tbody td textarea th title tr ul".split()
+    "a article aside b button dd details div dl dt fieldset figure footer form h1 header i iframe img input label legend li main "
+    "nav ol option p section select slot span summary svg table tbody td template textarea th title tr ul x-a".split()
 )
 NAMES = st.sampled_from("a b c d".split())
-LISTS = st.lists(NAMES, max_size=4).map(" ".join)
+LISTS = st.one_of(st.lists(NAMES, max_size=4).map(" ".join), st.just("a b c d none " * 400))
 ATTRIBUTES = st.one_of(
     st.tuples(st.just("id"), NAMES),
     st.tuples(st.sampled_from(["aria-labelledby", "aria-describedby", "aria-owns", "for"]), LISTS),
     st.tuples(st.just("role"), st.sampled_from([*sorted(ROLES), "none button", "nonsense", "WIDGET"])),
     st.tuples(st.sampled_from(sorted(f"aria-{name}" for name in ARIA)), st.sampled_from(["true", "", "-1", "x", "mixed"])),
     st.tuples(st.sampled_from(["hidden", "open", "disabled", "aria-hidden", "inert", "href", "title", "alt"]), st.text(max_size=3)),
-    st.tuples(st.just("style"), st.sampled_from(["display:none", "visibility:hidden", "display:contents", "}{"])),
+    st.tuples(st.just("shadowrootmode"), st.sampled_from(["open", "closed", "x"])),
+    st.tuples(st.sampled_from(["slot", "name", "headers", "scope"]), st.sampled_from(["a", "", "row", "rowgroup"])),
+    st.tuples(st.just("srcdoc"), st.sampled_from(["<p id=a>x", "<iframe srcdoc='<b id=b>'>", "<x-a><template shadowrootmode=open>"])),
+    st.tuples(st.just("style"), st.sampled_from(["--x:var(--y);--y:var(--x);display:var(--x,none)", "display:none", "visibility:hidden", "display:contents", "}{"])),
     st.tuples(st.sampled_from(["tabindex", "type", "value", "colspan", "size"]), st.sampled_from(["0", "-3", "radio", "x" * 30])),
 )  # fmt: skip
 
