@@ -1,49 +1,44 @@
-"""The reader, case by case: straight reading, and moves with what is heard on each."""
+"""The reader, case by case: straight reading, moves with what is heard on each, voices."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 
-from murvel.reader.kinds import BY_ID
-from murvel.reader.session import Direction, ReadingSession
-from murvel.reader.utterance import Utterance
-from tests.support import Case, case_ids, session_of
+from murvel.reader.commands import command
+from murvel.reader.session import ReadingSession
+from murvel.reader.voice import BUILT_IN
+from tests.support import Case, case_ids, session_of, tree_of
 
 FOLDER = Path(__file__).parent / "cases"
 
 
-@pytest.mark.parametrize("case", case_ids(FOLDER, "readout"), ids=lambda case: case.title)
-def test_straight_reading(case: Case) -> None:
-    assert [utterance.text for utterance in session_of(case.markup).spoken.utterances] == case.expected
+def read(case: Case) -> list[str]:
+    """What is heard reading straight through."""
+    return [utterance.text for utterance in session_of(case.markup).spoken.utterances]
 
 
-@pytest.mark.parametrize("case", case_ids(FOLDER, "moves"), ids=lambda case: case.title)
-def test_moves(case: Case) -> None:
+def move(case: Case) -> list[str]:
+    """What is heard on each move of a case, after the page was announced."""
     session = session_of(case.markup)
     session.arrive()
-    heard = []
-    for line in case.expected:
-        move = line.partition(" => ")[0]
-        heard.append(f"{move} => {do(session, move).text}")
-    assert heard == case.expected
+    moves = [line.partition(" => ")[0] for line in case.expected]
+    return [f"{words} => {command(session, words).text}" for words in moves]
 
 
-def do(session: ReadingSession, move: str) -> Utterance:
-    word, _, rest = move.partition(" ")
-    match word:
-        case "jump" | "back":
-            return session.jump(BY_ID[rest], Direction.FORWARD if word == "jump" else Direction.BACK)
-        case "again":
-            return session.repeat_jump(Direction.BACK if rest else Direction.FORWARD)
-        case "tab" | "shift+tab":
-            return session.tab(Direction.FORWARD if word == "tab" else Direction.BACK)
-        case "find":
-            return session.find(rest)
-    simple = {
-        "next": session.next_item,
-        "previous": session.previous_item,
-        "first": session.first_item,
-        "last": session.last_item,
-        "where": session.where_am_i,
-    }
-    return simple[word]()
+def say(case: Case) -> list[str]:
+    """What each built-in voice reads."""
+    tree = tree_of(case.markup)
+    lines = []
+    for voice in BUILT_IN:
+        heard = [utterance.text for utterance in ReadingSession(tree, voice).spoken.utterances]
+        lines.append(f"{voice.name}: {' / '.join(heard)}")
+    return lines
+
+
+ACTUAL: dict[str, Callable[[Case], list[str]]] = {"readout": read, "moves": move, "units": move, "voices": say}
+
+
+@pytest.mark.parametrize("case", case_ids(FOLDER), ids=lambda case: case.title)
+def test_what_is_heard(case: Case) -> None:
+    assert ACTUAL[case.title.partition(":")[0]](case) == case.expected

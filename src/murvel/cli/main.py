@@ -213,6 +213,12 @@ def _data_folder() -> Path:
     return user_data_path("murvel", appauthor=False)
 
 
+def _voice_folder() -> Path:
+    from platformdirs import user_config_path
+
+    return user_config_path("murvel", appauthor=False) / "voices"
+
+
 def _has_terminal() -> bool:
     return sys.stdin.isatty() and sys.stdout.isatty()
 
@@ -227,7 +233,7 @@ def _run_application(address: str, casebook: Path, width: int) -> None:
     if address == STANDARD_INPUT:
         _take_keys_from_terminal()
     with work.casebook:
-        MurvelApp(work).run()
+        MurvelApp(work, _voice_folder()).run()
 
 
 def _take_keys_from_terminal() -> None:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from murvel.tree.model import Node, Tree
-from murvel.tree.roles import BUTTONS, FIELDS, LINKS
+from murvel.tree.roles import BUTTONS, EDITS, FIELDS, LINKS, TABLES
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,6 +35,14 @@ def _level(level: int) -> Callable[[Node], bool]:
     return lambda node: node.role == "heading" and node.states.get("level") == level
 
 
+def _is_live(node: Node) -> bool:
+    return node.states.get("live", "off") != "off" or node.role in ("timer", "marquee")
+
+
+def _is_plain_text(node: Node) -> bool:
+    return node.is_text and not any(above.role in LINKS or above.role == "heading" for above in node.ancestors())
+
+
 KINDS: tuple[Kind, ...] = (
     Kind("headings", "h", "heading", "headings", _role_in(frozenset({"heading"}))),
     *(Kind(f"headings-{n}", str(n), f"heading of level {n}", f"headings of level {n}", _level(n)) for n in range(1, 7)),
@@ -43,7 +51,17 @@ KINDS: tuple[Kind, ...] = (
     Kind("fields", "f", "field", "fields", _role_in(FIELDS)),
     Kind("buttons", "b", "button", "buttons", _role_in(BUTTONS)),
     Kind("lists", "s", "list", "lists", _role_in(frozenset({"list"}))),
-    Kind("tables", "t", "table", "tables", _role_in(frozenset({"table", "grid", "treegrid"}))),
+    Kind("tables", "t", "table", "tables", _role_in(TABLES)),
+    Kind("items", "n", "list item", "list items", _role_in(frozenset({"listitem", "treeitem"}))),
+    Kind("checkboxes", "x", "checkbox", "checkboxes", _role_in(frozenset({"checkbox", "switch", "menuitemcheckbox"}))),
+    Kind("radios", "o", "radio", "radios", _role_in(frozenset({"radio", "menuitemradio"}))),
+    Kind("edits", "e", "edit field", "edit fields", _role_in(EDITS)),
+    Kind("choices", "c", "choice list", "choice lists", _role_in(frozenset({"combobox", "listbox"}))),
+    Kind("quotations", "q", "quotation", "quotations", _role_in(frozenset({"blockquote"}))),
+    Kind("separators", "r", "separator", "separators", _role_in(frozenset({"separator", "doc-pagebreak"}))),
+    Kind("live", "v", "live region", "live regions", _is_live),
+    Kind("frames", "w", "frame", "frames", _role_in(frozenset({"iframe"}))),
+    Kind("texts", "p", "text that is no link", "texts that are no links", _is_plain_text),
     Kind("images", "i", "image", "images", _role_in(frozenset({"img"}))),
 )
 

@@ -49,4 +49,4 @@ def entries(session: ReadingSession, name: str) -> list[Entry]:
 def _entry(session: ReadingSession, node: Node) -> Entry:
     first = session.readout.first_object(node)
     time = session.spoken.starts[first.item.index] if first is not None else None
-    return Entry(node, session.voice.say_alone(node), time, session.tree.position_of(node))
+    return Entry(node, session.speaker.say_alone(node), time, session.tree.position_of(node))

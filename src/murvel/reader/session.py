@@ -14,16 +14,20 @@ from operator import attrgetter
 from murvel.page.memory import no_collection
 from murvel.reader.kinds import BY_ID, COUNTED, KINDS, Kind, nodes_of
 from murvel.reader.readout import Container, Item, Object, Readout
+from murvel.reader.speaker import Speaker, role_words
 from murvel.reader.spoken import Spoken
 from murvel.reader.timing import clock
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
-from murvel.reader.voice import Voice, role_words
+from murvel.reader.voice import NAME_FIRST, Voice
 from murvel.reader.words import counted
 from murvel.tree.model import Node, Tree
 
 WHERE_AM_I = "where am I"
 """The move that goes nowhere: what is heard on it is the reader's, not the page's."""
 
+
+CHANGE_VOICE = "change the voice"
+"""The move that changes how things are said, not the place."""
 
 TO_START, TO_END = "to the start", "to the end"
 ABSOLUTE_MOVES = frozenset({TO_START, TO_END})
@@ -83,7 +87,7 @@ class ReadingSession:
         self.tree = tree
         with no_collection():
             self.readout = Readout(tree)
-            self.spoken = Spoken(self.readout, voice or Voice())
+            self.spoken = Spoken(self.readout, voice or NAME_FIRST)
         self.cursor: Object | None = self.readout.objects[0] if self.readout.objects else None
         self.focus: Node | None = None
         self.mode = Mode.BROWSE
@@ -93,13 +97,26 @@ class ReadingSession:
         self._anchor: tuple[Kind, int] | None = None
         """The kind that was jumped to last and the node's id, until another move."""
         self._subject: Node | None = None
+        self._arrived = False
+        """Whether anything of the page was read yet: before that, reading comes from nowhere."""
+        self.span: tuple[int, int] | None = None
+        """Where the word or character read last begins and ends in the text of the cursor's object."""
+        self.cell: Node | None = None
+        """The cell that was moved to last; it may be empty, and then the cursor cannot stand in it."""
+        self.place: Container | Object | None = None
+        """The container or object that was moved to last by containers."""
 
     # Where things are
 
     @property
     def voice(self) -> Voice:
         """The voice in which the session speaks."""
-        return self.spoken.voice
+        return self.spoken.speaker.voice
+
+    @property
+    def speaker(self) -> Speaker:
+        """Who says things of this tree."""
+        return self.spoken.speaker
 
     @property
     def item(self) -> Item | None:
@@ -117,6 +134,21 @@ class ReadingSession:
     def time(self) -> float:
         """The second of listening at which the cursor's item begins."""
         return self.spoken.starts[self.item.index] if self.item is not None else 0.0
+
+    def change_voice(self, voice: Voice) -> Utterance:
+        """Go on in another voice; the place stays, and what is there is said again."""
+        with no_collection():
+            self.spoken = Spoken(self.readout, voice)
+        if self.cursor is None:
+            return self.hear(CHANGE_VOICE, notice(f"voice {voice.name}"), self.node)
+        again = self.speaker.say(self.cursor.item.objects, None)
+        said = Utterance((Part(PartKind.NOTICE, f"voice {voice.name}"), *again.parts))
+        return self.hear(CHANGE_VOICE, said, self.node)
+
+    def said_as(self, voices: Sequence[Voice]) -> list[tuple[Voice, Utterance]]:
+        """Return what is at the cursor as each voice says it, coming from nowhere."""
+        objects = self.cursor.item.objects if self.cursor is not None else []
+        return [(voice, Speaker(self.tree, voice).say(objects, None)) for voice in voices]
 
     def targets(self, kind: Kind) -> list[Node]:
         """Return the nodes of a kind that a jump can land on, in reading order."""
@@ -139,11 +171,11 @@ class ReadingSession:
             Part(PartKind.NOTICE, "page" if title else "page without a title"),
             *(Part(PartKind.NOTICE, count) for count in counts),
         )
-        arrival = self._hear("open page", Utterance(parts), self.tree.root)
+        arrival = self.hear("open page", Utterance(parts), self.tree.root)
         if self.cursor is None:
-            self._hear("read", notice("nothing to read"), self.tree.root)
+            self.hear("read", notice("nothing to read"), self.tree.root)
         else:
-            self._read_item("read", self.cursor.item, None)
+            self.read_item("read", self.cursor.item)
         return arrival
 
     def next_item(self) -> Utterance:
@@ -170,7 +202,7 @@ class ReadingSession:
         target = self._jump_target(kind, direction)
         if target is None:
             where = "further on" if direction is Direction.FORWARD else "further back"
-            return self._hear(move, notice(f"no {kind.singular} {where}"), self.node)
+            return self.hear(move, notice(f"no {kind.singular} {where}"), self.node)
         heard = self._land(move, target)
         self._anchor = (kind, target.id)
         return heard
@@ -178,7 +210,7 @@ class ReadingSession:
     def repeat_jump(self, direction: Direction) -> Utterance:
         """Do the last jump or search again, in a direction of its own."""
         if self._last is None:
-            return self._hear("repeat the last jump", notice("no jump to repeat yet"), self.node)
+            return self.hear("repeat the last jump", notice("no jump to repeat yet"), self.node)
         if isinstance(self._last, _Search):
             return self.find(self._last.text, direction)
         return self.jump(self._last, direction)
@@ -187,7 +219,7 @@ class ReadingSession:
         """Go to the next item in which `text` is heard, capitals or not; where there is none, say so and stay."""
         wanted = " ".join(text.split()).casefold()
         if not wanted:
-            return self._hear("find", notice("no text to find was given"), self.node)
+            return self.hear("find", notice("no text to find was given"), self.node)
         self._last = _Search(text)
         move = f"find “{' '.join(text.split())}”"
         if direction is Direction.BACK:
@@ -197,9 +229,9 @@ class ReadingSession:
         order = range(at + 1, len(items)) if direction is Direction.FORWARD else range(at - 1, -1, -1)
         for index in order:
             if wanted in " ".join(self.spoken.utterances[index].text.split()).casefold():
-                return self._read_item(move, items[index], self._container)
+                return self.read_item(move, items[index])
         where = "further on" if direction is Direction.FORWARD else "further back"
-        return self._hear(move, notice(f"“{' '.join(text.split())}” is not heard {where}"), self.node)
+        return self.hear(move, notice(f"“{' '.join(text.split())}” is not heard {where}"), self.node)
 
     def tab(self, direction: Direction = Direction.FORWARD) -> Utterance:
         """Move the focus to the next or previous tab stop from the cursor; reading follows it there."""
@@ -208,16 +240,16 @@ class ReadingSession:
         stop = self._next_stop(forward)
         if stop is None:
             if not self.tree.stops:
-                return self._hear(move, notice("no tab stops on this page"), self.node)
+                return self.hear(move, notice("no tab stops on this page"), self.node)
             edge = "last" if forward else "first"
-            return self._hear(move, notice(f"that was the {edge} tab stop, focus would leave the page"), self.node)
+            return self.hear(move, notice(f"that was the {edge} tab stop, focus would leave the page"), self.node)
         self.focus = stop
         return self._land(move, stop)
 
     def where_am_i(self) -> Utterance:
         """Say what encloses the cursor, how far into the page it is, and under which heading."""
         if self.cursor is None:
-            return self._hear(WHERE_AM_I, notice("nothing to read on this page"), self.tree.root)
+            return self.hear(WHERE_AM_I, notice("nothing to read on this page"), self.tree.root)
         items = self.readout.items
         parts = [Part(PartKind.NOTICE, f"item {self.cursor.item.index + 1} of {len(items)}")]
         parts.append(Part(PartKind.NOTICE, f"{clock(self.time)} of {clock(self.spoken.total)}"))
@@ -233,7 +265,7 @@ class ReadingSession:
         if heading is not None and all(container.node is not heading for container in chain):
             name = heading.name or "without a name"
             parts.append(Part(PartKind.NOTICE, f"under heading level {heading.states['level']} {name}"))
-        return self._hear(WHERE_AM_I, Utterance(tuple(parts)), self.node)
+        return self.hear(WHERE_AM_I, Utterance(tuple(parts)), self.node)
 
     def go_to(self, node: Node, move: str = "go to") -> Utterance:
         """Go to a node, or to what is read next after it where nothing of it is."""
@@ -241,8 +273,8 @@ class ReadingSession:
             return self._land(move, node)
         nearest = self.readout.nearest(node)
         if nearest is None:
-            return self._hear(move, notice("nothing to read on this page"), node)
-        return self._read_item(move, nearest.item, self._container)
+            return self.hear(move, notice("nothing to read on this page"), node)
+        return self.read_item(move, nearest.item)
 
     def go_to_item(self, index: int) -> Utterance:
         """Go to an item by its number in the readout; one outside it is brought to the nearest."""
@@ -250,57 +282,63 @@ class ReadingSession:
 
     # How the moves are made
 
-    @property
-    def _container(self) -> Container | None:
-        return self.cursor.container if self.cursor is not None else None
-
-    def _hear(self, move: str, utterance: Utterance, node: Node | None) -> Utterance:
+    def hear(self, move: str, utterance: Utterance, node: Node | None) -> Utterance:
+        """Log what is heard on a move about a node, and return it."""
         self.log.append(Heard(len(self.log) + 1, move, utterance, node))
         return utterance
 
-    def _stand(self, at: Object, subject: Node) -> None:
+    def stand(self, at: Object, subject: Node) -> None:
+        """Put the cursor on an object; `subject` is what is announced there."""
         self.cursor = at
         self._subject = subject
         self._anchor = None
+        self.span = self.cell = self.place = None
 
     def _step(self, move: str, by: int, edge: str) -> Utterance:
         item = self.item
         if item is None:
-            return self._hear(move, notice("nothing to read on this page"), self.node)
+            return self.hear(move, notice("nothing to read on this page"), self.node)
         if not 0 <= item.index + by < len(self.readout.items):
-            return self._hear(move, notice(edge), self.node)
-        return self._read_item(move, self.readout.items[item.index + by], self._container)
+            return self.hear(move, notice(edge), self.node)
+        return self.read_item(move, self.readout.items[item.index + by])
 
     def _go_to_index(self, move: str, index: int) -> Utterance:
         if not self.readout.items:
-            return self._hear(move, notice("nothing to read on this page"), self.node)
-        return self._read_item(move, self.readout.items[index], self._container)
+            return self.hear(move, notice("nothing to read on this page"), self.node)
+        return self.read_item(move, self.readout.items[index])
 
-    def _read_item(self, move: str, item: Item, before: Container | None) -> Utterance:
-        self._stand(item.objects[0], _subject_of(item))
-        return self._hear(move, self.voice.say(item.objects, before), self._subject)
+    def read_item(self, move: str, item: Item) -> Utterance:
+        """Go to an item and read it, coming from where the cursor stands."""
+        return self.read_objects(move, item.objects, _subject_of(item))
+
+    def read_objects(self, move: str, objects: Sequence[Object], subject: Node) -> Utterance:
+        """Go to objects that follow each other and read them, coming from where the cursor stands."""
+        came_from = self.cursor if self.log and self._arrived else None
+        said = self.speaker.say(objects, came_from.container if came_from is not None else None, came_from)
+        self._arrived = True
+        self.stand(objects[0], subject)
+        return self.hear(move, said, subject)
 
     def _land(self, move: str, node: Node) -> Utterance:
         """Announce a node that was jumped to: it is said even where reading stood inside it already."""
         first = self.readout.first_object(node)
         assert first is not None, "only nodes that are read are landed on"
-        before = self._container
+        before = self.cursor.container if self.cursor is not None else None
         for container in before.chain() if before is not None else []:
             if container.node is node:
                 before = container.outer
                 break
-        objects: Sequence[Object]
+        came_from = self.cursor
+        self._arrived = True
+        self.stand(first, node)
         if node.is_part:
-            self._stand(first, node)
-            return self._hear(move, self.voice.say_alone(node), node)
+            return self.hear(move, self.speaker.say_alone(node), node)
+        objects: Sequence[Object] = first.item.objects
         if first.node is node:
             objects = [first]
         elif node.role in ("heading", "link"):
             objects = self._objects_within(node, first)
-        else:
-            objects = first.item.objects
-        self._stand(first, node)
-        return self._hear(move, self.voice.say(objects, before), node)
+        return self.hear(move, self.speaker.say(objects, before, came_from), node)
 
     def _objects_within(self, node: Node, first: Object) -> Sequence[Object]:
         end = first.index

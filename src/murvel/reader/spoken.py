@@ -1,10 +1,11 @@
-"""The readout in a voice: what is heard at each item, and at which second."""
+"""The readout as a voice says it: what is heard at each item, and at which second."""
 
 from __future__ import annotations
 
 from itertools import accumulate
 
-from murvel.reader.readout import Container, Readout
+from murvel.reader.readout import Container, Object, Readout
+from murvel.reader.speaker import Speaker
 from murvel.reader.timing import seconds
 from murvel.reader.utterance import Utterance
 from murvel.reader.voice import Voice
@@ -14,7 +15,8 @@ class Spoken:
     """All items read straight through.
 
     Attributes:
-        readout, voice: what is read, and how.
+        readout: what is read.
+        speaker: who reads it.
         utterances: what is heard at each item when reading comes from the item before.
         starts: at which second each item begins.
         total: how many seconds the whole page takes.
@@ -22,12 +24,14 @@ class Spoken:
 
     def __init__(self, readout: Readout, voice: Voice) -> None:
         self.readout = readout
-        self.voice = voice
+        self.speaker = Speaker(readout.tree, voice)
         self.utterances: list[Utterance] = []
         before: Container | None = None
+        last: Object | None = None
         for item in readout.items:
-            self.utterances.append(voice.say(item.objects, before))
-            before = item.objects[-1].container
+            self.utterances.append(self.speaker.say(item.objects, before, last))
+            last = item.objects[-1]
+            before = last.container
         ends = list(accumulate(seconds(utterance.text, voice.rate) for utterance in self.utterances))
         self.starts = [0.0, *ends[:-1]]
         self.total = ends[-1] if ends else 0.0

@@ -9,6 +9,9 @@ import re
 DEFAULT_RATE = 180
 """Words a minute: an unhurried rate, that of a listener new to a page."""
 
+SLOWEST, FASTEST = 60, 900
+"""The bounds of rates, in words a minute."""
+
 PAUSE = 0.3
 """Seconds of silence after an item."""
 

@@ -19,6 +19,7 @@ class PartKind(StrEnum):
     VALUE = "value"
     POSITION = "position"
     DESCRIPTION = "description"
+    HINT = "hint"
     NOTICE = "notice"
     """What the reader itself says: arrivals, counts, that there is nothing further on."""
 
@@ -47,6 +48,8 @@ class Utterance:
         """What is heard, as one line."""
         pieces: list[str] = []
         for part, separator in separated(self.parts):
+            if separator.startswith(",") and pieces:
+                pieces[-1] = pieces[-1].rstrip()
             pieces.append(separator)
             pieces.append(part.text)
         return "".join(pieces)

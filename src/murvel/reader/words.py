@@ -6,6 +6,22 @@ from collections.abc import Callable
 
 from murvel.tree.states import State
 
+PUBLICATION_WORDS = {
+    **dict.fromkeys(("backlink", "biblioref", "glossref", "noteref"), "link"),
+    **{
+        word: word
+        for word in "abstract acknowledgments afterword appendix bibliography chapter colophon conclusion cover credit "
+        "credits dedication endnotes epigraph epilogue errata example footnote foreword glossary index introduction "
+        "notice part preface prologue subtitle tip".split()
+    },
+    "pagebreak": "page break",
+    "pagelist": "page list",
+    "pullquote": "pull quote",
+    "qna": "questions and answers",
+    "toc": "table of contents",
+}
+"""The words for roles of publications (DPUB-ARIA 1.1), without their prefix."""
+
 ROLE_WORDS: dict[str, str] = {
     "alert": "alert",
     "alertdialog": "alert dialog",
@@ -34,6 +50,8 @@ ROLE_WORDS: dict[str, str] = {
     "filebutton": "file field",
     "form": "form",
     "graphics-document": "drawing",
+    "graphics-object": "part of a drawing",
+    "graphics-symbol": "symbol",
     "grid": "grid",
     "gridcell": "grid cell",
     "group": "group",
@@ -83,6 +101,7 @@ ROLE_WORDS: dict[str, str] = {
     "treegrid": "tree grid",
     "treeitem": "tree item",
     "video": "video",
+    **{f"doc-{word}": words for word, words in PUBLICATION_WORDS.items()},
 }
 """What is said for a role. Roles that stand nowhere here are not said."""
 
@@ -121,6 +140,20 @@ STATE_WORDS: dict[str, Callable[[State], str]] = {
     "modal": _flag("modal"),
 }
 """What is said for a state, in the order in which states are said; states that stand nowhere here are not."""
+
+
+_LANGUAGES = {
+    "ar": "Arabic", "cs": "Czech", "cy": "Welsh", "da": "Danish", "de": "German", "el": "Greek", "en": "English",
+    "es": "Spanish", "fi": "Finnish", "fr": "French", "ga": "Irish", "he": "Hebrew", "hi": "Hindi", "hu": "Hungarian",
+    "it": "Italian", "ja": "Japanese", "ko": "Korean", "la": "Latin", "nb": "Norwegian", "nl": "Dutch",
+    "no": "Norwegian", "pl": "Polish", "pt": "Portuguese", "ro": "Romanian", "ru": "Russian", "sv": "Swedish",
+    "tr": "Turkish", "uk": "Ukrainian", "ur": "Urdu", "vi": "Vietnamese", "zh": "Chinese",
+}  # fmt: skip
+
+
+def language_words(code: str) -> str:
+    """Return what is said where the language changes, for a language's code; empty means that none is stated."""
+    return f"in {_LANGUAGES.get(code, f'the language {code}')}" if code else "language not stated"
 
 
 def counted(number: int, singular: str, plural: str) -> str:

@@ -237,6 +237,9 @@ FIELDS: frozenset[str] = frozenset(
 )
 """Roles of form fields: what a person fills in or chooses from."""
 
+EDITS: frozenset[str] = frozenset({"textbox", "searchbox", "spinbutton", "datefield"})
+"""Roles of fields that are typed into."""
+
 LINKS: frozenset[str] = frozenset({"link", "doc-backlink", "doc-biblioref", "doc-glossref", "doc-noteref"})
 
 BUTTONS: frozenset[str] = frozenset({"button", "disclosure"})

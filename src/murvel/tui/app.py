@@ -3,26 +3,35 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from functools import partial
+from pathlib import Path
 from typing import ClassVar
 
+from textual import events
 from textual.app import App, ComposeResult, SystemCommand
 from textual.binding import BindingType
 from textual.command import CommandPalette
 from textual.containers import Horizontal, Vertical
 from textual.screen import Screen
+from textual.timer import Timer
 from textual.widgets import ContentSwitcher
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work
+from murvel.reader.commands import command
 from murvel.reader.kinds import Kind
 from murvel.reader.session import Direction, Heard
+from murvel.reader.timing import FASTEST, SLOWEST, seconds
+from murvel.reader.voice import BUILT_IN, Voice
+from murvel.reader.voice_files import voices_in
 from murvel.tui.actions import ACTIONS, Where, bindings
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.find import FindText
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
+from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.theme import DARK, LIGHT
 from murvel.tui.widgets.defects import DefectsView
 from murvel.tui.widgets.heard import HeardLog
@@ -72,9 +81,11 @@ class MurvelApp(App[None]):
     ENABLE_COMMAND_PALETTE = True
     BINDINGS: ClassVar[list[BindingType]] = [*bindings(Where.ANYWHERE)]
 
-    def __init__(self, work: Work) -> None:
+    def __init__(self, work: Work, voice_folder: Path | None = None) -> None:
         super().__init__()
         self.work = work
+        self.voice_folder = voice_folder
+        self._reading: Timer | None = None
         self._view = Where.LISTEN
         self._defect_count = len(work.defects())
         for theme in list(self.available_themes):
@@ -142,6 +153,81 @@ class MurvelApp(App[None]):
     def _moved(self) -> None:
         self._say("")
         self._show()
+
+    def action_command(self, words: str) -> None:
+        """Do a move that is asked for in words."""
+        command(self.work.session, words)
+        self._moved()
+
+    def action_next_voice(self) -> None:
+        """Go on in the next voice."""
+        voices, problems = self.voices()
+        at = next((at for at, voice in enumerate(voices) if voice.name == self.work.session.voice.name), -1)
+        self._change_voice(voices[(at + 1) % len(voices)])
+        if problems:
+            self._say(problems[0], error=True)
+
+    def voices(self) -> tuple[list[Voice], list[str]]:
+        """Return the built-in voices and the person's own, read anew, with what is wrong with their files."""
+        own, problems = voices_in(self.voice_folder) if self.voice_folder is not None else ([], [])
+        return [*BUILT_IN, *own], problems
+
+    def action_rate(self, by: int) -> None:
+        """Read faster or slower."""
+        voice = self.work.session.voice
+        rate = min(max(voice.rate + by, SLOWEST), FASTEST)
+        reading = self._reading is not None
+        self._change_voice(replace(voice, rate=rate))
+        self._say(f"{rate} words a minute.")
+        if reading:
+            self._read_on()
+
+    def _change_voice(self, voice: Voice) -> None:
+        self.work.session.change_voice(voice)
+        self.query_one(ReadoutView).speak_anew()
+        self._moved()
+
+    def action_said_as(self) -> None:
+        """Show what is at the cursor in all voices."""
+        self.push_screen(SaidAs(self.work.session.said_as(self.voices()[0])))
+
+    # Reading on
+
+    def action_read_on(self) -> None:
+        """Read on at the voice's rate, or stop."""
+        if self._reading is not None:
+            self._stop_reading()
+        else:
+            self._say("Reading on. Any key stops; + and - change the rate.")
+            self._read_on()
+
+    def _read_on(self) -> None:
+        """Wait while what was heard last is spoken, and then read the next item."""
+        log = self.work.session.log
+        if log:
+            wait = seconds(log[-1].utterance.text, self.work.session.voice.rate)
+            self._reading = self.set_timer(wait, self._read_next)
+
+    def _read_next(self) -> None:
+        before = self.work.session.item
+        self.work.session.next_item()
+        self._show()
+        if self.work.session.item is before:
+            self._stop_reading()
+        else:
+            self._read_on()
+
+    def _stop_reading(self) -> None:
+        if self._reading is not None:
+            self._reading.stop()
+            self._reading = None
+            self._say("")
+
+    async def on_event(self, event: events.Event) -> None:
+        """Stop reading on at any key but those that change the rate."""
+        if self._reading is not None and isinstance(event, events.Key) and event.key not in ("plus", "minus", "a"):
+            self._stop_reading()
+        await super().on_event(event)
 
     def action_jump(self, direction: str) -> None:
         """Ask for a kind and jump to it."""

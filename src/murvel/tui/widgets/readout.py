@@ -13,9 +13,9 @@ from textual.strip import Strip
 from murvel.page.text import visible
 from murvel.reader.readout import RAIL_ROLES, Container, Item
 from murvel.reader.session import ReadingSession
+from murvel.reader.speaker import entered_containers
 from murvel.reader.timing import clock
 from murvel.reader.utterance import PartKind, Utterance
-from murvel.reader.voice import entered_containers
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import Piece, pieces, slice_pieces, wrap
 
@@ -50,8 +50,9 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
     def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
         super().__init__(id=id)
         self.session = session
-        self._pieces: list[list[Piece]] = [pieces(_without_rails(each)) for each in session.spoken.utterances]
-        self._texts = ["".join(text for text, _ in each) for each in self._pieces]
+        self._pieces: list[list[Piece]] = []
+        self._texts: list[str] = []
+        self._take_pieces()
         self._rails = _rails_by_item(session)
         self._opened = _openings(session)
         self._rows: list[tuple[int, int]] = []
@@ -64,6 +65,17 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         """The items that were drawn with a mark."""
         self._strips: dict[int, Strip] = {}
         """Rows without a mark that were drawn already."""
+
+    def _take_pieces(self) -> None:
+        self._pieces = [pieces(_without_rails(each)) for each in self.session.spoken.utterances]
+        self._texts = ["".join(text for text, _ in each) for each in self._pieces]
+
+    def speak_anew(self) -> None:
+        """Take what the session's voice says now, after the voice was changed."""
+        self._take_pieces()
+        if self._made_for:
+            self._make_rows(self._made_for)
+            self.refresh()
 
     # What the view shows
 
@@ -166,7 +178,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         style = self._rail_style(opened)
         if depth < MAX_RAILS:
             segments.append(Segment("╭╴", style))
-        segments.append(Segment(visible(self.session.voice.context(opened.node)), style))
+        segments.append(Segment(visible(self.session.speaker.context(opened.node)), style))
         return segments
 
     def _item_line(self, item: int, line: int) -> list[Segment]:

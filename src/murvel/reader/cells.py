@@ -1,0 +1,113 @@
+"""Moving in tables: cell by cell in four directions, to the edges, and reading whole rows and columns."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from murvel.reader.session import ReadingSession
+from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.tree.grid import Grid
+from murvel.tree.model import Node
+from murvel.tree.roles import CELLS, TABLES
+
+
+class Way(StrEnum):
+    """Which way a move in a table goes."""
+
+    RIGHT = "right"
+    LEFT = "left"
+    DOWN = "down"
+    UP = "up"
+    ROW_START = "to the start of the row"
+    ROW_END = "to the end of the row"
+    TOP = "to the top of the column"
+    BOTTOM = "to the bottom of the column"
+
+
+_NOT_IN_TABLE = "not in a table"
+
+
+def move_by_cell(session: ReadingSession, way: Way) -> Utterance:
+    """Go to a neighbouring cell, or to the edge of the row or column; headers are said as they change."""
+    move = f"cell {way.value}"
+    cell, grid = _here(session)
+    if cell is None or grid is None:
+        return session.hear(move, notice(_NOT_IN_TABLE), session.node)
+    target = _target(grid, cell, way)
+    if target is None or target is cell:
+        return session.hear(move, notice(f"edge of the table, {way.value}"), cell)
+    return _land(session, move, target, cell, grid)
+
+
+def read_row(session: ReadingSession) -> Utterance:
+    """Read all cells of the row at the cursor, which stays."""
+    return _read_along(session, "read the row", by_row=True)
+
+
+def read_column(session: ReadingSession) -> Utterance:
+    """Read all cells of the column at the cursor, which stays."""
+    return _read_along(session, "read the column", by_row=False)
+
+
+def _read_along(session: ReadingSession, move: str, *, by_row: bool) -> Utterance:
+    cell, grid = _here(session)
+    if cell is None or grid is None:
+        return session.hear(move, notice(_NOT_IN_TABLE), session.node)
+    place = grid.places[cell.id]
+    cells = grid.in_row(place.row) if by_row else grid.in_column(place.column)
+    where = f"row {place.row}" if by_row else f"column {place.column}"
+    said = [Part(PartKind.POSITION, where)]
+    said += [Part(PartKind.VALUE, session.speaker.spoken(content(session, each)) or "empty") for each in cells]
+    return session.hear(move, Utterance(tuple(said)), cell)
+
+
+def _here(session: ReadingSession) -> tuple[Node | None, Grid | None]:
+    """The cell reading stands in, and the grid of its table."""
+    node = session.cell or session.node
+    while node is not None and node.role not in CELLS:
+        node = node.parent
+    if node is None:
+        return None, None
+    table = next((above for above in node.ancestors() if above.role in TABLES), None)
+    if table is None:
+        return None, None
+    grid = session.tree.grid_of(table)
+    return (node, grid) if node.id in grid.places else (None, None)
+
+
+def _target(grid: Grid, cell: Node, way: Way) -> Node | None:
+    place = grid.places[cell.id]
+    row, column = place.row, place.column
+    match way:
+        case Way.RIGHT:
+            return grid.at(row, column + place.columns)
+        case Way.LEFT:
+            return grid.at(row, column - 1)
+        case Way.DOWN:
+            return grid.at(row + place.rows, column)
+        case Way.UP:
+            return grid.at(row - 1, column)
+        case Way.ROW_START | Way.ROW_END:
+            cells = grid.in_row(row)
+        case Way.TOP | Way.BOTTOM:
+            cells = grid.in_column(column)
+    return cells[0] if way in (Way.ROW_START, Way.TOP) else cells[-1]
+
+
+def _land(session: ReadingSession, move: str, cell: Node, left: Node, grid: Grid) -> Utterance:
+    """Stand on a cell, which may be empty: then the cursor stays at what is read before it."""
+    first = session.readout.first_object(cell)
+    if first is not None:
+        session.stand(first, cell)
+    session.cell = cell
+    known = {header.id for header in grid.headers(left)} | {left.id}
+    headers = [each for each in grid.headers(cell) if each.id not in known] if session.voice.headers else []
+    parts = [Part(PartKind.CONTEXT, session.speaker.spoken(each.name)) for each in headers]
+    parts.extend(session.speaker.cell_content(cell, session.readout))
+    return session.hear(move, Utterance((*parts, *session.speaker.cell_place(cell))), cell)
+
+
+def content(session: ReadingSession, cell: Node) -> str:
+    """Return the text of a cell: its name, or the names of what is in it."""
+    nodes = session.tree.nodes[cell.id + 1 : cell.end]
+    return cell.name or " ".join(node.name.strip() for node in nodes if node.name and not node.is_part).strip()

@@ -1,0 +1,112 @@
+"""Every move by its words, as one table: what the line commands, replays and tests say to a session."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from difflib import get_close_matches
+
+from murvel.page.text import visible
+from murvel.reader import cells, groups, units
+from murvel.reader.cells import Way
+from murvel.reader.errors import ReaderError
+from murvel.reader.kinds import BY_ID, Kind
+from murvel.reader.roles import move_by_role
+from murvel.reader.session import Direction, ReadingSession
+from murvel.reader.utterance import Utterance
+
+_ON, _BACK = Direction.FORWARD, Direction.BACK
+
+
+@dataclass(frozen=True, slots=True)
+class Command:
+    """A move that can be asked for in words.
+
+    Attributes:
+        words: how it is asked for; `KIND` and `TEXT` stand for what is filled in.
+        about: what it does.
+        do: does it, with what was filled in.
+    """
+
+    words: str
+    about: str
+    do: Callable[[ReadingSession, str], Utterance]
+
+
+def _plain(words: str, about: str, do: Callable[[ReadingSession], Utterance]) -> Command:
+    return Command(words, about, lambda session, _: do(session))
+
+
+COMMANDS: tuple[Command, ...] = (
+    _plain("next", "read the next item", lambda session: session.next_item()),
+    _plain("previous", "read the previous item", lambda session: session.previous_item()),
+    _plain("first", "read the first item", lambda session: session.first_item()),
+    _plain("last", "read the last item", lambda session: session.last_item()),
+    Command("jump KIND", "go to the next of a kind", lambda session, kind: session.jump(_kind(kind), _ON)),
+    Command("back KIND", "go to the previous of a kind", lambda session, kind: session.jump(_kind(kind), _BACK)),
+    _plain("again", "repeat the last jump or search", lambda session: session.repeat_jump(_ON)),
+    _plain("again back", "repeat it the other way", lambda session: session.repeat_jump(_BACK)),
+    Command("find TEXT", "go to where a text is heard", lambda session, text: session.find(text)),
+    _plain("where", "say where the cursor is", lambda session: session.where_am_i()),
+    _plain("tab", "press Tab", lambda session: session.tab(_ON)),
+    _plain("shift+tab", "press Shift+Tab", lambda session: session.tab(_BACK)),
+    _plain("object", "read the next object", lambda session: units.move_by_object(session, _ON)),
+    _plain("object back", "read the previous object", lambda session: units.move_by_object(session, _BACK)),
+    _plain("word", "read the next word", lambda session: units.move_by_word(session, _ON)),
+    _plain("word back", "read the previous word", lambda session: units.move_by_word(session, _BACK)),
+    _plain("character", "read the next character", lambda session: units.move_by_character(session, _ON)),
+    _plain("character back", "read the previous character", lambda session: units.move_by_character(session, _BACK)),
+    _plain("spell", "spell the word at the cursor", units.spell),
+    _plain("same", "go to the next of the same role", lambda session: move_by_role(session, _ON, same=True)),
+    _plain("same back", "go to the previous one", lambda session: move_by_role(session, _BACK, same=True)),
+    _plain("different", "go to the next of another role", lambda session: move_by_role(session, _ON, same=False)),
+    _plain("different back", "go to the previous one", lambda session: move_by_role(session, _BACK, same=False)),
+    _plain("into", "go into the container", groups.into),
+    _plain("out", "go out to the container around", groups.out),
+    _plain("beside", "go to what stands beside", lambda session: groups.beside(session, _ON)),
+    _plain("beside back", "go back to what stands beside", lambda session: groups.beside(session, _BACK)),
+    _plain("past", "go past the end of the container", groups.past_the_end),
+    _plain("cell right", "go to the cell on the right", lambda session: cells.move_by_cell(session, Way.RIGHT)),
+    _plain("cell left", "go to the cell on the left", lambda session: cells.move_by_cell(session, Way.LEFT)),
+    _plain("cell down", "go to the cell below", lambda session: cells.move_by_cell(session, Way.DOWN)),
+    _plain("cell up", "go to the cell above", lambda session: cells.move_by_cell(session, Way.UP)),
+    _plain("row start", "go to the row's first cell", lambda session: cells.move_by_cell(session, Way.ROW_START)),
+    _plain("row end", "go to the row's last cell", lambda session: cells.move_by_cell(session, Way.ROW_END)),
+    _plain("column top", "go to the column's first cell", lambda session: cells.move_by_cell(session, Way.TOP)),
+    _plain("column bottom", "go to the column's last cell", lambda session: cells.move_by_cell(session, Way.BOTTOM)),
+    _plain("read row", "read the row", cells.read_row),
+    _plain("read column", "read the column", cells.read_column),
+)
+
+_EXACT = {each.words: each for each in COMMANDS if each.words.islower()}
+_FILLED = {each.words.split()[0]: each for each in COMMANDS if not each.words.islower()}
+assert len(_EXACT) + len(_FILLED) == len(COMMANDS), "a command stands twice"
+
+
+def command(session: ReadingSession, words: str) -> Utterance:
+    """Do what is asked for in words, and return what is heard.
+
+    Raises:
+        ReaderError: there is no such command or kind; the message names what comes nearest.
+    """
+    words = " ".join(words.split())
+    exact = _EXACT.get(words.lower())
+    if exact is not None:
+        return exact.do(session, "")
+    first, _, rest = words.partition(" ")
+    filled = _FILLED.get(first.lower())
+    if filled is None:
+        raise ReaderError(f"There is no command {visible(words)!r}{_nearest(words, [*_EXACT, *_FILLED])}.")
+    return filled.do(session, rest)
+
+
+def _kind(name: str) -> Kind:
+    kind = BY_ID.get(name.lower())
+    if kind is None:
+        raise ReaderError(f"There is no kind {visible(name)!r}{_nearest(name, list(BY_ID))}.")
+    return kind
+
+
+def _nearest(word: str, known: list[str]) -> str:
+    close = get_close_matches(word.lower(), known, 1)
+    return f"; did you mean {close[0]!r}?" if close else f"; there are: {', '.join(known)}"

@@ -1,0 +1,99 @@
+"""A tester's own voices, as TOML files.
+
+A file holds one voice; what it leaves out is as in the voice it is `based_on`, by default the first built-in one.
+"""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import replace
+from pathlib import Path
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from murvel.page.text import visible
+from murvel.reader.errors import ReaderError
+from murvel.reader.pronunciation import Punctuation
+from murvel.reader.timing import FASTEST, SLOWEST
+from murvel.reader.voice import BUILT_IN, Piece, Surrounding, Unit, Voice
+
+SUFFIX = ".toml"
+
+
+class _File(BaseModel):
+    """The keys of a voice file, as they are checked."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: str = Field(min_length=1, max_length=40)
+    about: str = ""
+    based_on: str = BUILT_IN[0].name
+    order: list[Piece] | None = None
+    entering: list[Surrounding] | None = None
+    leaving: list[Surrounding] | None = None
+    headers: bool | None = None
+    coordinates: bool | None = None
+    nesting: bool | None = None
+    languages: bool | None = None
+    punctuation: Literal["none", "some", "most", "all"] | None = None
+    capitals: bool | None = None
+    unit: Unit | None = None
+    rate: int | None = Field(default=None, ge=SLOWEST, le=FASTEST)
+
+
+def read_voice(path: Path) -> Voice:
+    """Return the voice a file describes.
+
+    Raises:
+        ReaderError: it cannot be read or is no voice; the message names the file, the key and what is wrong with it.
+    """
+    name = visible(str(path))
+    try:
+        with path.open("rb") as stream:
+            given = tomllib.load(stream)
+    except OSError as error:
+        raise ReaderError(f"The voice {name} cannot be read ({error.strerror}); check the path.") from error
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise ReaderError(f"The voice {name} is no TOML: {visible(str(error))}.") from error
+    try:
+        file = _File.model_validate(given)
+    except ValidationError as error:
+        raise ReaderError(f"The voice {name} is not usable: {_first_problem(error)}.") from error
+    base = next((voice for voice in BUILT_IN if voice.name == file.based_on), None)
+    if base is None:
+        known = ", ".join(voice.name for voice in BUILT_IN)
+        raise ReaderError(f"The voice {name} is based on {visible(file.based_on)!r}, but there is only: {known}.")
+    return replace(base, name=file.name, about=file.about or base.about, **_changes(file))
+
+
+def _changes(file: _File) -> dict[str, Any]:
+    changes: dict[str, Any] = file.model_dump(exclude_none=True, exclude={"name", "about", "based_on"})
+    for key in ("entering", "leaving"):
+        if key in changes:
+            changes[key] = frozenset(changes[key])
+    if "order" in changes:
+        changes["order"] = tuple(dict.fromkeys(changes["order"]))
+    if "punctuation" in changes:
+        changes["punctuation"] = Punctuation[changes["punctuation"].upper()]
+    return changes
+
+
+def _first_problem(error: ValidationError) -> str:
+    problem = error.errors()[0]
+    where = ".".join(str(part) for part in problem["loc"])
+    if problem["type"] == "extra_forbidden":
+        return f"{visible(where)} is no key of a voice; the keys are {', '.join(_File.model_fields)}"
+    return f"{visible(where)}: {problem['msg'][0].lower()}{problem['msg'][1:]}"
+
+
+def voices_in(folder: Path) -> tuple[list[Voice], list[str]]:
+    """Return the voices in a folder by name, and what is wrong with the files that hold none."""
+    voices: list[Voice] = []
+    problems: list[str] = []
+    for path in sorted(folder.glob(f"*{SUFFIX}")) if folder.is_dir() else ():
+        try:
+            voices.append(read_voice(path))
+        except ReaderError as error:
+            problems.append(str(error))
+    return voices, problems

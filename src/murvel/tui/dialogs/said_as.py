@@ -1,0 +1,54 @@
+"""How each voice says what is at the cursor, one below the other."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import ClassVar
+
+from rich.text import Text
+from textual.app import ComposeResult
+from textual.binding import BindingType
+from textual.containers import VerticalScroll
+from textual.screen import ModalScreen
+from textual.widgets import Static
+
+from murvel.page.text import visible
+from murvel.reader.timing import seconds
+from murvel.reader.utterance import Utterance
+from murvel.reader.voice import Voice
+from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.wording import facts_table, pieces, styled
+
+_LABEL_WIDTH = 16
+
+
+class SaidAs(ModalScreen[None]):
+    """A table of voices with what each says; what differs between them is no defect of the page by itself."""
+
+    DEFAULT_CSS = """
+    SaidAs { align: center middle; background: $background 40%; }
+    SaidAs > VerticalScroll { width: 90%; max-width: 120; height: auto; max-height: 80%; background: $panel;
+                              border: round $primary; padding: 1 2; }
+    SaidAs Static { height: auto; }
+    """
+    BINDINGS: ClassVar[list[BindingType]] = [("escape,q,V", "dismiss", "Close")]
+
+    def __init__(self, said: Sequence[tuple[Voice, Utterance]]) -> None:
+        super().__init__()
+        self._said = said
+
+    def compose(self) -> ComposeResult:
+        """The voices, and what to make of their differences."""
+        styles = part_styles(self.app)
+        rows: list[tuple[str, Text]] = []
+        for voice, utterance in self._said:
+            text = styled(pieces(utterance), styles)
+            text.append(f"   {seconds(utterance.text, voice.rate):.1f} s", styles["faint"])
+            rows.append((visible(voice.name), text))
+            rows.append(("", Text("")))
+        scroll = VerticalScroll()
+        scroll.border_title = "Said as"
+        with scroll:
+            yield Static(facts_table(rows, styles["faint"], _LABEL_WIDTH))
+            note = "What differs between voices is a listener's choice; only what is missing in all is the page's."
+            yield Static(Text(f"{note}   Esc closes", styles["faint"]))
