@@ -8,10 +8,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from murvel.page.document import Document, Element
 from murvel.page.open import document_from_text
 from murvel.reader.session import ReadingSession
+from murvel.stage.cues import read_cues
+from murvel.stage.stage import Stage
 from murvel.tree.build import build_tree
 from murvel.tree.model import Node, Tree
 
@@ -55,6 +58,15 @@ def tree_of(markup: str) -> Tree:
 def session_of(markup: str) -> ReadingSession:
     """Return a session on markup; nothing has been announced yet."""
     return ReadingSession(tree_of(markup))
+
+
+def staged(markup: str, cues: str = "") -> ReadingSession:
+    """Return a session on markup that is put on the stage, with cues as they stand in a file."""
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / "page.cues.yaml"
+        path.write_text(cues, encoding="utf-8")
+        stage = Stage(markup, "-", 1280, read_cues(path))
+    return ReadingSession(stage.tree, stage=stage)
 
 
 def element(document: Document, tag: str) -> Element:

@@ -5,10 +5,11 @@ from pathlib import Path
 
 import pytest
 
+from murvel.reader.acting import load
 from murvel.reader.commands import command
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import BUILT_IN
-from tests.support import Case, case_ids, session_of, tree_of
+from tests.support import Case, case_ids, session_of, staged, tree_of
 
 FOLDER = Path(__file__).parent / "cases"
 
@@ -26,6 +27,16 @@ def move(case: Case) -> list[str]:
     return [f"{words} => {command(session, words).text}" for words in moves]
 
 
+def act(case: Case) -> list[str]:
+    """What is heard on a page at work."""
+    markup, _, cues = case.markup.partition("\n~~~\n")
+    session = staged(markup, cues)
+    session.arrive()
+    load(session)
+    moves = [line.partition(" => ")[0] for line in case.expected]
+    return [f"{words} => {command(session, words).text}" for words in moves]
+
+
 def say(case: Case) -> list[str]:
     """What each built-in voice reads."""
     tree = tree_of(case.markup)
@@ -36,7 +47,13 @@ def say(case: Case) -> list[str]:
     return lines
 
 
-ACTUAL: dict[str, Callable[[Case], list[str]]] = {"readout": read, "moves": move, "units": move, "voices": say}
+ACTUAL: dict[str, Callable[[Case], list[str]]] = {
+    "readout": read,
+    "moves": move,
+    "units": move,
+    "acting": act,
+    "voices": say,
+}
 
 
 @pytest.mark.parametrize("case", case_ids(FOLDER), ids=lambda case: case.title)

@@ -9,9 +9,9 @@ from murvel.casebook.errors import CasebookError
 from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, Page, Take
 from murvel.page.open import DEFAULT_WIDTH
+from murvel.reader.acting import load
+from murvel.reader.open import open_session
 from murvel.reader.session import Heard, ReadingSession
-from murvel.tree.model import Tree
-from murvel.tree.open import open_tree
 
 
 class Work:
@@ -24,18 +24,19 @@ class Work:
         session: the reading.
     """
 
-    def __init__(self, casebook: Casebook, tree: Tree) -> None:
-        document = tree.document
+    def __init__(self, casebook: Casebook, session: ReadingSession) -> None:
+        document = session.tree.document
         self.casebook = casebook
         self.history = History(casebook)
         self.page: Page = casebook.keep_page(document.address, document.title, document.width)
         self.take: Take = casebook.keep_take(self.page, document)
-        self.session = ReadingSession(tree)
+        self.session = session
         self._left: Left | None = None
 
     def arrive(self) -> None:
         """Announce the page; where it was left before, go back to that place."""
         self.session.arrive()
+        load(self.session)
         left = self.casebook.left(self.page)
         if left is None:
             return
@@ -94,12 +95,13 @@ def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH) -> Work:
 
     Raises:
         PageError: the page cannot be had.
+        StageError: the page's cues cannot be used.
         CasebookError: the casebook cannot be had.
     """
-    tree = open_tree(address, width)
+    session = open_session(address, width)
     book = Casebook(casebook)
     try:
-        return Work(book, tree)
+        return Work(book, session)
     except BaseException:
         book.close()
         raise

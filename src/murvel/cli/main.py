@@ -22,11 +22,15 @@ from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH, open_document
 from murvel.page.select import select
 from murvel.page.sources import STANDARD_INPUT
+from murvel.page.text import visible
+from murvel.reader.errors import ReaderError
 from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
+from murvel.reader.voice import Voice
 from murvel.report.errors import ReportError
 from murvel.report.formats import Format
+from murvel.stage.errors import StageError
 from murvel.tree.build import build_tree
 from murvel.tree.explain import explain
 from murvel.tree.open import open_tree
@@ -46,6 +50,10 @@ PageArgument = Annotated[str, typer.Argument(metavar="PAGE", help=_PAGE_HELP)]
 WidthOption = Annotated[
     int,
     typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels, for media queries."),
+]
+
+VoiceOption = Annotated[
+    str | None, typer.Option("--voice", metavar="NAME", help="The voice to read in, by name, or a file of your own.")
 ]
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
@@ -115,10 +123,11 @@ def read(
         List | None,
         typer.Option("--list", metavar="KIND", help=f"Print one list instead: {', '.join(LISTS)}."),
     ] = None,
+    voice: VoiceOption = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
     """Print what is heard, line by line, each with its time; or one list of the page."""
-    session = ReadingSession(open_tree(page, width))
+    session = ReadingSession(open_tree(page, width), _voice(voice) if voice is not None else None)
     if list_ is None:
         print_lines([session.arrive().text])
         spoken = session.spoken
@@ -130,6 +139,67 @@ def read(
         found = print_lines(_list_lines(session, list_.value))
     if not found:
         raise typer.Exit(Exit.NOTHING_FOUND)
+
+
+@app.command("listen")
+def listen(
+    page: PageArgument,
+    casebook: Annotated[
+        Path | None,
+        typer.Option("--casebook", metavar="FILE", help="The casebook to document in; made if it is not there."),
+    ] = None,
+    voice: VoiceOption = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Read and work a page line by line: one command a line, one utterance a line; `help` lists the commands."""
+    from murvel.casebook.store import SUFFIX
+    from murvel.casebook.work import open_work
+    from murvel.cli.listening import Listening
+
+    work = open_work(page, casebook or _data_folder() / f"casebook{SUFFIX}", width)
+    with work.casebook:
+        if voice is not None:
+            work.session.change_voice(_voice(voice))
+        if page == STANDARD_INPUT:
+            _take_keys_from_terminal()
+        listening = Listening(work, sys.stdin.isatty())
+        print_lines(listening.arrive())
+        for line in listening.lines():
+            if not print_lines(listening.answer(line)) and listening.is_over:
+                break
+        work.leave()
+
+
+@app.command("voices")
+def voices(
+    name: Annotated[str | None, typer.Argument(metavar="NAME-OR-FILE", help="Show one voice, or check a file.")] = None,
+) -> None:
+    """List the voices, show one, or check the file of one."""
+    from murvel.cli.voice_lines import voice_lines
+    from murvel.reader.voice import BUILT_IN
+    from murvel.reader.voice_files import voices_in
+
+    if name is not None:
+        print_lines(voice_lines(_voice(name)))
+        return
+    own, problems = voices_in(_voice_folder())
+    print_lines(f"{each.name:<16}{each.about}" for each in (*BUILT_IN, *own))
+    print_lines([f"Your own voices are files in {_voice_folder()}, one each."])
+    for problem in problems:
+        print_error(problem)
+
+
+def _voice(name: str) -> Voice:
+    """Return a voice by its name, or from a file."""
+    from murvel.reader.voice import BUILT_IN
+    from murvel.reader.voice_files import SUFFIX, read_voice, voices_in
+
+    if name.endswith(SUFFIX):
+        return read_voice(Path(name))
+    known = {each.name: each for each in (*BUILT_IN, *voices_in(_voice_folder())[0])}
+    if name not in known:
+        raise ReaderError(f"There is no voice {visible(name)!r}; there are: {', '.join(known)}.")
+    return known[name]
 
 
 def _list_lines(session: ReadingSession, name: str) -> list[str]:
@@ -255,7 +325,7 @@ def run(arguments: list[str] | None = None) -> None:
     except TyperException as error:
         print_error(error.format_message().replace("Value error, ", ""))
         status = Exit.ERROR
-    except (PageError, CasebookError, ReportError) as error:
+    except (PageError, CasebookError, ReaderError, ReportError, StageError) as error:
         print_error(str(error))
         status = Exit.ERROR
     except BrokenPipeError:

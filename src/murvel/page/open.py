@@ -4,7 +4,7 @@ from murvel.page.document import Document
 from murvel.page.encoding import decode
 from murvel.page.frames import MAX_DEPTH, open_frames
 from murvel.page.memory import no_collection
-from murvel.page.parse import parse
+from murvel.page.parse import Parsed, parse
 from murvel.page.sources import STANDARD_INPUT, fetch, resolve
 from murvel.page.styles.cascade import apply_styles
 
@@ -44,11 +44,20 @@ def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = 
 
 def _document(markup: str, address: str, width: int, around: tuple[str, ...]) -> Document:
     """Return a document with its frames; `around` holds the addresses of the documents it stands in."""
-    parsed = parse(markup, address, width)
+    return finished(parse(markup, address, width), around)
+
+
+def finished(parsed: Parsed, around: tuple[str, ...] = ()) -> Document:
+    """Return the document of what was parsed, with its styles and frames.
+
+    Args:
+        parsed: what was parsed.
+        around: the addresses of the documents it stands in, as a frame.
+    """
     document = parsed.document
     apply_styles(parsed)
     frames = [element for part in parsed.parts for element in part.by_memory.values() if element.tag == "iframe"]
     if frames and len(around) < MAX_DEPTH:
-        opened = (*around, resolve(address, ""))
+        opened = (*around, resolve(document.address, ""))
         open_frames(document, frames, opened, lambda text, source, wide: _document(text, source, wide, opened))
     return document

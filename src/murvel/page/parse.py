@@ -47,9 +47,13 @@ class Part:
 
 @dataclass(slots=True)
 class Parsed:
-    """A document, its styles not yet computed, with the parts that style sheets are applied to, its own first."""
+    """A document, its styles not yet computed, with the parts that style sheets are applied to, its own first.
+
+    `marked` is the source as the parser got it.
+    """
 
     document: Document
+    marked: Marked
     parts: list[Part] = field(default_factory=list)
 
 
@@ -73,7 +77,18 @@ def parse(source: str, address: str, width: int = 1280) -> Parsed:
         marked = Marked(encodable, marked.attribute, 0)
         part, _ = _build(marked, _lexbor(encodable))
     document = Document(address, part.root, SourceText(source), part.ids, width)
-    return Parsed(document, [part, *_shadow_parts(document, part, marked)])
+    return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)])
+
+
+def parsed_again(parsed: Parsed) -> Parsed:
+    """Return a new document of the parser's tree as it is now, after that was changed.
+
+    What came from the source keeps its places there.
+    """
+    old, marked = parsed.document, parsed.marked
+    part, _ = _build(marked, parsed.parts[0].parser)
+    document = Document(old.address, part.root, old.source, part.ids, old.width)
+    return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)])
 
 
 def _shadow_parts(document: Document, page: Part, marked: Marked) -> list[Part]:

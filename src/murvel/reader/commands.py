@@ -7,14 +7,15 @@ from dataclasses import dataclass
 from difflib import get_close_matches
 
 from murvel.page.text import visible
-from murvel.reader import cells, groups, units
+from murvel.reader import acting, cells, groups, units
 from murvel.reader.cells import Way
 from murvel.reader.errors import ReaderError
 from murvel.reader.kinds import BY_ID, Kind
 from murvel.reader.roles import move_by_role
 from murvel.reader.session import Direction, ReadingSession
-from murvel.reader.utterance import Utterance
+from murvel.reader.utterance import Utterance, notice
 
+_LONGEST_WAIT = 3600
 _ON, _BACK = Direction.FORWARD, Direction.BACK
 
 
@@ -37,6 +38,18 @@ def _plain(words: str, about: str, do: Callable[[ReadingSession], Utterance]) ->
     return Command(words, about, lambda session, _: do(session))
 
 
+def _wait(session: ReadingSession, text: str) -> Utterance:
+    try:
+        seconds = float(text)
+    except ValueError:
+        seconds = -1.0
+    if not 0 <= seconds <= _LONGEST_WAIT:
+        raise ReaderError(f"Waiting takes a number of seconds from 0 to {_LONGEST_WAIT}, not {visible(text)!r}.")
+    heard = acting.wait(session, seconds)
+    parts = [part for each in heard for part in each.parts]
+    return Utterance(tuple(parts)) if parts else notice("nothing is heard")
+
+
 COMMANDS: tuple[Command, ...] = (
     _plain("next", "read the next item", lambda session: session.next_item()),
     _plain("previous", "read the previous item", lambda session: session.previous_item()),
@@ -48,8 +61,8 @@ COMMANDS: tuple[Command, ...] = (
     _plain("again back", "repeat it the other way", lambda session: session.repeat_jump(_BACK)),
     Command("find TEXT", "go to where a text is heard", lambda session, text: session.find(text)),
     _plain("where", "say where the cursor is", lambda session: session.where_am_i()),
-    _plain("tab", "press Tab", lambda session: session.tab(_ON)),
-    _plain("shift+tab", "press Shift+Tab", lambda session: session.tab(_BACK)),
+    _plain("tab", "press Tab", lambda session: acting.tab(session, _ON)),
+    _plain("shift+tab", "press Shift+Tab", lambda session: acting.tab(session, _BACK)),
     _plain("object", "read the next object", lambda session: units.move_by_object(session, _ON)),
     _plain("object back", "read the previous object", lambda session: units.move_by_object(session, _BACK)),
     _plain("word", "read the next word", lambda session: units.move_by_word(session, _ON)),
@@ -74,6 +87,16 @@ COMMANDS: tuple[Command, ...] = (
     _plain("row end", "go to the row's last cell", lambda session: cells.move_by_cell(session, Way.ROW_END)),
     _plain("column top", "go to the column's first cell", lambda session: cells.move_by_cell(session, Way.TOP)),
     _plain("column bottom", "go to the column's last cell", lambda session: cells.move_by_cell(session, Way.BOTTOM)),
+    _plain("activate", "activate what is at the cursor", acting.activate),
+    _plain("enter", "press Enter", acting.press_enter),
+    _plain("space", "press Space", acting.press_space),
+    _plain("escape", "press Escape", acting.press_escape),
+    _plain("arrow down", "press the down arrow, in focus mode", lambda session: acting.press_arrow(session, 1)),
+    _plain("arrow up", "press the up arrow, in focus mode", lambda session: acting.press_arrow(session, -1)),
+    Command("type TEXT", "type into the field that has the focus", acting.type_text),
+    _plain("delete", "take back the last character", lambda session: acting.type_text(session, "\b")),
+    _plain("mode", "change between browse and focus mode", acting.toggle_mode),
+    Command("wait SECONDS", "let time pass on the page", _wait),
     _plain("read row", "read the row", cells.read_row),
     _plain("read column", "read the column", cells.read_column),
 )

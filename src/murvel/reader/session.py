@@ -7,19 +7,23 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from operator import attrgetter
 
+from murvel.page.document import Element
 from murvel.page.memory import no_collection
 from murvel.reader.kinds import BY_ID, COUNTED, KINDS, Kind, nodes_of
+from murvel.reader.live import Change, KeyOf
 from murvel.reader.readout import Container, Item, Object, Readout
 from murvel.reader.speaker import Speaker, role_words
+from murvel.reader.speech import Source, SpeechQueue
 from murvel.reader.spoken import Spoken
 from murvel.reader.timing import clock
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
 from murvel.reader.voice import NAME_FIRST, Voice
 from murvel.reader.words import counted
+from murvel.stage.stage import Stage
 from murvel.tree.model import Node, Tree
 
 WHERE_AM_I = "where am I"
@@ -81,13 +85,21 @@ class ReadingSession:
         focus: the node that has the keyboard's focus, None before the first Tab.
         log: what was heard, the oldest first.
         mode: who gets the keys.
+        stage: what the page runs on, None where there is only a tree.
+        clock: the seconds since the page was loaded; only waiting moves it.
+        speech: what is spoken, in time.
+        silent: changes that nothing was said of, each with its second.
     """
 
-    def __init__(self, tree: Tree, voice: Voice | None = None) -> None:
+    def __init__(self, tree: Tree, voice: Voice | None = None, stage: Stage | None = None) -> None:
         self.tree = tree
+        self.stage = stage
+        self.clock = 0.0
+        self.silent: list[tuple[float, Change]] = []
         with no_collection():
             self.readout = Readout(tree)
             self.spoken = Spoken(self.readout, voice or NAME_FIRST)
+        self.speech = SpeechQueue(self.voice.rate)
         self.cursor: Object | None = self.readout.objects[0] if self.readout.objects else None
         self.focus: Node | None = None
         self.mode = Mode.BROWSE
@@ -99,6 +111,8 @@ class ReadingSession:
         self._subject: Node | None = None
         self._arrived = False
         """Whether anything of the page was read yet: before that, reading comes from nowhere."""
+        self._is_lost = False
+        """Whether what the cursor stood at is gone since the page changed."""
         self.span: tuple[int, int] | None = None
         """Where the word or character read last begins and ends in the text of the cursor's object."""
         self.cell: Node | None = None
@@ -175,7 +189,7 @@ class ReadingSession:
         if self.cursor is None:
             self.hear("read", notice("nothing to read"), self.tree.root)
         else:
-            self.read_item("read", self.cursor.item)
+            self.read_item("read", self.cursor.item, Source.POLITE)
         return arrival
 
     def next_item(self) -> Utterance:
@@ -282,16 +296,83 @@ class ReadingSession:
 
     # How the moves are made
 
-    def hear(self, move: str, utterance: Utterance, node: Node | None) -> Utterance:
-        """Log what is heard on a move about a node, and return it."""
+    def hear(self, move: str, utterance: Utterance, node: Node | None, source: Source = Source.KEY) -> Utterance:
+        """Log what is heard on a move about a node, and return it; a key's answer interrupts what is spoken."""
         self.log.append(Heard(len(self.log) + 1, move, utterance, node))
+        self.speech.ask(self.clock, utterance.text, source, move)
         return utterance
+
+    def add_to_last(self, parts: Sequence[Part]) -> Utterance:
+        """Add to what was heard last something that belongs to it, and return the whole."""
+        last = self.log[-1]
+        if parts:
+            utterance = Utterance((*last.utterance.parts, *parts))
+            self.log[-1] = replace(last, utterance=utterance)
+            self.speech.ask(self.clock, utterance.text, Source.KEY, last.move)
+        return self.log[-1].utterance
+
+    def hear_region(self, about: str, utterance: Utterance, node: Node | None, source: Source) -> None:
+        """Log what a live region announces; when it is spoken is up to the queue."""
+        self.log.append(Heard(len(self.log) + 1, f"live: {about}", utterance, node))
+        self.speech.ask(self.clock, utterance.text, source, about)
+
+    # The page as it changes
+
+    def take(self, tree: Tree, key_before: KeyOf, key_now: KeyOf) -> None:
+        """Go on with a new tree of the same page, at the same place as far as it is still there.
+
+        Args:
+            tree: the new tree.
+            key_before, key_now: tell the elements of the old and the new tree by numbers that stay.
+        """
+        place = self.cursor
+        key = key_before(place.node.element) if place is not None else None
+        nth = 0
+        if place is not None:
+            nth = sum(each.node.element is place.node.element for each in self.readout.objects[: place.index])
+        focus_key = key_before(self.focus.element) if self.focus is not None else None
+        voice = self.voice
+        self.tree = tree
+        with no_collection():
+            self.readout = Readout(tree)
+            self.spoken = Spoken(self.readout, voice)
+        self._targets.clear()
+        self._anchor = self._subject = self.span = self.cell = self.place = None
+        focused = (node for node in tree.nodes if not node.is_text and key_now(node.element) == focus_key)
+        self.focus = next(focused, None) if focus_key is not None else None
+        objects = self.readout.objects
+        same = [each for each in objects if key is not None and key_now(each.node.element) == key]
+        self._is_lost = not same
+        if same:
+            self.cursor = same[min(nth, len(same) - 1)]
+        else:
+            at = place.index - 1 if place is not None else 0  # what follows is read next
+            self.cursor = objects[max(0, min(at, len(objects) - 1))] if objects else None
+
+    def go_to_element(self, element: Element) -> list[Part]:
+        """Put the cursor where an element is heard and return what is said there; empty where nothing is."""
+        node: Node | None = None
+        above: Element | None = element
+        while above is not None and node is None:
+            node = self.tree.node_of(above)
+            above = above.parent
+        first = self.readout.first_object(node) if node is not None else None
+        if node is not None and first is None:
+            first = self.readout.nearest(node)
+        if first is None or node is None:
+            return []
+        came_from = None if self._is_lost else self.cursor
+        before = came_from.container if came_from is not None else None
+        objects = [first] if first.node is node else first.item.objects
+        self.stand(first, node if first.node is node else _subject_of(first.item))
+        return list(self.speaker.say(objects, before, came_from).parts)
 
     def stand(self, at: Object, subject: Node) -> None:
         """Put the cursor on an object; `subject` is what is announced there."""
         self.cursor = at
         self._subject = subject
         self._anchor = None
+        self._is_lost = False
         self.span = self.cell = self.place = None
 
     def _step(self, move: str, by: int, edge: str) -> Utterance:
@@ -307,17 +388,19 @@ class ReadingSession:
             return self.hear(move, notice("nothing to read on this page"), self.node)
         return self.read_item(move, self.readout.items[index])
 
-    def read_item(self, move: str, item: Item) -> Utterance:
+    def read_item(self, move: str, item: Item, source: Source = Source.KEY) -> Utterance:
         """Go to an item and read it, coming from where the cursor stands."""
-        return self.read_objects(move, item.objects, _subject_of(item))
+        return self.read_objects(move, item.objects, _subject_of(item), source)
 
-    def read_objects(self, move: str, objects: Sequence[Object], subject: Node) -> Utterance:
+    def read_objects(
+        self, move: str, objects: Sequence[Object], subject: Node, source: Source = Source.KEY
+    ) -> Utterance:
         """Go to objects that follow each other and read them, coming from where the cursor stands."""
         came_from = self.cursor if self.log and self._arrived else None
         said = self.speaker.say(objects, came_from.container if came_from is not None else None, came_from)
         self._arrived = True
         self.stand(objects[0], subject)
-        return self.hear(move, said, subject)
+        return self.hear(move, said, subject, source)
 
     def _land(self, move: str, node: Node) -> Utterance:
         """Announce a node that was jumped to: it is said even where reading stood inside it already."""
@@ -377,7 +460,7 @@ class ReadingSession:
     def _stop_at_cursor(self, stops: list[Node]) -> int | None:
         if self.cursor is None:
             return None
-        if self.focus is not None and self.readout.first_object(self.focus) is self.cursor:
+        if self.focus in stops and self.focus is not None and self.readout.first_object(self.focus) is self.cursor:
             return stops.index(self.focus)
         if self.focus is None and self.cursor.index == 0:
             return -1  # nothing was done yet: Tab starts at the top, with the first object itself

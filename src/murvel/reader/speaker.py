@@ -35,7 +35,7 @@ class Speaker:
             Piece.NAME: self._name,
             Piece.ROLE: self._role,
             Piece.VALUE: self._value,
-            Piece.STATES: self._states,
+            Piece.STATES: self.states,
             Piece.POSITION: self._position,
             Piece.DESCRIPTION: self._description,
             Piece.HINT: self._hint,
@@ -154,7 +154,7 @@ class Speaker:
                 last = place.column + place.columns - 1
                 column = f"columns {place.column} to {last}" if place.columns > 1 else f"column {place.column}"
                 yield Part(PartKind.POSITION, f"{row} {column}")
-        yield from self._when(Piece.STATES, self._states(node))
+        yield from self._when(Piece.STATES, self.states(node))
 
     def say_alone(self, node: Node) -> Utterance:
         """Return the announcement of a node out of its context, as in a list."""
@@ -178,7 +178,7 @@ class Speaker:
         elif node.role in TABLES:
             grid = self.tree.grid_of(node)
             words += f"{joint}{counted(grid.rows, 'row', 'rows')} and {counted(grid.columns, 'column', 'columns')}"
-        return ", ".join([words, *(part.text for part in self._states(node))])
+        return ", ".join([words, *(part.text for part in self.states(node))])
 
     def node_parts(self, node: Node) -> Iterable[Part]:
         """Yield what is said of one node but text, in the voice's order."""
@@ -201,7 +201,8 @@ class Speaker:
         if node.value:
             yield Part(PartKind.VALUE, self.spoken(collapse(node.value)))
 
-    def _states(self, node: Node) -> Iterator[Part]:
+    def states(self, node: Node) -> Iterator[Part]:
+        """Yield what is said of a node's states."""
         if node.states:
             for name, words in STATE_WORDS.items():
                 if name in node.states and (node.role, name) not in _UNDERSTOOD:

@@ -20,6 +20,8 @@ class PartKind(StrEnum):
     POSITION = "position"
     DESCRIPTION = "description"
     HINT = "hint"
+    LIVE = "live"
+    """What a live region announces."""
     NOTICE = "notice"
     """What the reader itself says: arrivals, counts, that there is nothing further on."""
 

@@ -150,6 +150,10 @@ class _Builder:
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
             node.states = states_of(element, role) or node.states
+        if "popovertarget" in attributes and role == "button":
+            popover = self.document.ids_around(element).get(attributes["popovertarget"])
+            if popover is not None and "popover" in popover.attributes:
+                node.states = {"expanded": popover.style.display != "none", **node.states}
         if role in DISABLEABLE and self.semantics.is_disabled_around(element) and is_focusable(element):
             node.states = {**node.states, "disabled": True}
         if attributes or element.tag == "ruby" or element.namespace is Namespace.SVG:

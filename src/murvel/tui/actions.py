@@ -71,9 +71,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("move('last_item')", "end,G", "End G", "Go to the last item", Where.LISTEN),
     Action("screenful(1)", "pagedown", "PgDn", "Go down a screenful", Where.LISTEN),
     Action("screenful(-1)", "pageup", "PgUp", "Go up a screenful", Where.LISTEN),
-    Action(
-        "command('object')", "right,l", "→ l", "Read the next object: text, a link, a control", Where.LISTEN
-    ),
+    Action("command('object')", "right,l", "→ l", "Read the next object: text, a link, a control", Where.LISTEN),
     Action("command('object back')", "left", "←", "Read the previous object", Where.LISTEN),
     Action("command('word')", "ctrl+right", "Ctrl+→", "Read the next word", Where.LISTEN),
     Action("command('word back')", "ctrl+left", "Ctrl+←", "Read the previous word", Where.LISTEN),

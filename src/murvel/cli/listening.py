@@ -1,0 +1,222 @@
+"""The line mode: one command a line, one utterance a line; no cursor addressing, no colour.
+
+Made so that somebody who reads the terminal with software of their own can do the whole job, documenting included.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Iterator
+from dataclasses import replace
+
+from murvel.casebook.defect import Defect, Impact
+from murvel.casebook.errors import CasebookError
+from murvel.casebook.work import Work
+from murvel.page.text import visible
+from murvel.reader import acting
+from murvel.reader.commands import COMMANDS, command
+from murvel.reader.errors import ReaderError
+from murvel.reader.kinds import KINDS
+from murvel.reader.timing import seconds
+from murvel.reader.voice import BUILT_IN
+
+PROMPT = "> "
+
+_OWN = {
+    "help": "list the commands",
+    "history": "list what was heard",
+    "read on": "read from here to the end",
+    "said as": "say this in all voices",
+    "voice NAME": "go on in another voice",
+    "timeline": "list what was spoken when, and what never was",
+    "why": "the facts of what was heard last, and where its name comes from",
+    "document": "document a defect in what was heard last, question by question",
+    "defects": "list the defects that are documented",
+    "quit": "keep the place and leave",
+}
+"""Commands of the line mode itself, beside the moves."""
+
+
+class Listening:
+    """A dialogue over a piece of work.
+
+    Attributes:
+        work: the work.
+        is_over: whether it was left.
+    """
+
+    def __init__(self, work: Work, is_interactive: bool) -> None:
+        self.work = work
+        self.is_over = False
+        self._prompt = PROMPT if is_interactive else ""
+        self._draft: Defect | None = None
+        self._question = 0
+
+    def arrive(self) -> Iterator[str]:
+        """Yield what is heard on arrival."""
+        self.work.arrive()
+        for entry in self.work.session.log:
+            yield visible(entry.utterance.text)
+
+    def lines(self) -> Iterator[str]:
+        """Yield the lines that are typed, until there are no more or the dialogue is over."""
+        while not self.is_over:
+            if self._prompt:
+                sys.stdout.write(self._prompt)
+                sys.stdout.flush()
+            line = sys.stdin.readline()
+            if not line:
+                return
+            yield line.rstrip("\n")
+
+    def answer(self, line: str) -> Iterator[str]:
+        """Yield the lines that answer one that was typed."""
+        if self._draft is not None:
+            yield from self._answer_question(line.strip())
+            return
+        words = " ".join(line.split())
+        if not words:
+            words = "next"
+        try:
+            yield from self._do(words)
+        except (ReaderError, CasebookError) as error:
+            yield str(error)
+
+    def _do(self, words: str) -> Iterator[str]:
+        session = self.work.session
+        match words.lower():
+            case "help":
+                yield from _help()
+            case "history":
+                for entry in session.log:
+                    yield f"{entry.number}. {visible(entry.move)}: {visible(entry.utterance.text)}"
+            case "read on":
+                yield from self._read_on()
+            case "said as":
+                for voice, utterance in session.said_as(BUILT_IN):
+                    yield f"{visible(voice.name)}: {visible(utterance.text)}"
+            case "timeline":
+                yield from self._timeline()
+            case "why":
+                yield from self._why()
+            case "document":
+                yield from self._begin_document()
+            case "defects":
+                defects = self.work.defects()
+                yield from (f"{each.id}. {visible(each.heard)}: should be {visible(each.expected)}" for each in defects)
+                yield f"{len(defects)} documented."
+            case "quit" | "exit":
+                self.is_over = True
+            case other if other.startswith("voice "):
+                wanted = other.removeprefix("voice ")
+                found = next((each for each in BUILT_IN if each.name == wanted), None)
+                if found is None:
+                    known = ", ".join(each.name for each in BUILT_IN)
+                    raise ReaderError(f"There is no voice {wanted!r}; there are: {known}.")
+                yield visible(session.change_voice(found).text)
+            case _:
+                yield from self._move(words)
+
+    def _move(self, words: str) -> Iterator[str]:
+        """Do a move; then time passes until all of it was spoken, and live regions have their say."""
+        session = self.work.session
+        known = len(session.log)
+        command(session, words)
+        yield from (visible(each.utterance.text) for each in session.log[known:])
+        known = len(session.log)
+        acting.wait(session, max(session.speech.free_at - session.clock, 0.0))
+        yield from (visible(each.utterance.text) for each in session.log[known:])
+
+    def _read_on(self) -> Iterator[str]:
+        session = self.work.session
+        while True:
+            before = session.item
+            yield visible(session.next_item().text)
+            if session.item is before:
+                return
+            acting.wait(session, seconds(session.log[-1].utterance.text, session.voice.rate))
+
+    def _timeline(self) -> Iterator[str]:
+        for entry in self.work.session.speech.timeline:
+            spoken = ""
+            if entry.begun is not None and entry.ended is not None:
+                spoken = f", spoken {entry.begun:.1f} to {entry.ended:.1f}"
+            why = f", {entry.why}" if entry.why else ""
+            yield visible(f"{entry.asked:.1f} s: {entry.about}: {entry.text} ({entry.fate}{spoken}{why})")
+
+    def _why(self) -> Iterator[str]:
+        session = self.work.session
+        node = session.node
+        if node is None:
+            yield "Nothing was heard yet."
+            return
+        tree = session.tree
+        yield f"role {visible(node.role)}, from {visible(tree.role_rule(node))}"
+        for step in tree.name_trace(node):
+            given = f" {visible(step.given)}" if step.given else ""
+            text = f" gives “{visible(step.text)}”" if step.text else ""
+            yield f"{step.source}:{given}{text} {step.outcome.value}"
+        yield f"at {tree.place_words(node)}, {visible(tree.xpath_of(node))}"
+
+    # Documenting, question by question
+
+    def _begin_document(self) -> Iterator[str]:
+        draft = self.work.evidence()
+        if draft is None:
+            yield "Nothing was heard yet, so there is nothing to document."
+            return
+        self._draft, self._question = draft, 0
+        yield f"Heard: {visible(draft.heard)}"
+        yield _QUESTIONS[0][1]
+
+    def _answer_question(self, answer: str) -> Iterator[str]:
+        assert self._draft is not None
+        field = _QUESTIONS[self._question][0]
+        if answer == ".":
+            self._draft = None
+            yield "Nothing was documented."
+            return
+        if field == "impact":
+            names = [each.value for each in Impact]
+            if answer and answer not in names:
+                yield f"It is one of: {', '.join(names)}."
+                return
+            if answer:
+                self._draft = replace(self._draft, impact=Impact(answer))
+        elif answer:
+            self._draft = _filled(self._draft, field, answer)
+        self._question += 1
+        if self._question < len(_QUESTIONS):
+            yield _QUESTIONS[self._question][1]
+            return
+        kept = self.work.history.document(self._draft)
+        self._draft = None
+        yield f"Defect {kept.id} is kept in {visible(self.work.casebook.path.name)}."
+
+
+_QUESTIONS = (
+    ("expected", "What should be heard? A dot alone stops."),
+    ("impact", f"How badly does it hurt: {', '.join(each.value for each in Impact)}?"),
+    ("criterion", "Which criterion, as in 4.1.2? Empty for none."),
+    ("repair", "How can it be repaired? Empty if not known."),
+)
+"""What is asked of a defect beside the evidence, one question a line."""
+
+
+def _filled(draft: Defect, field: str, answer: str) -> Defect:
+    match field:
+        case "expected":
+            return replace(draft, expected=answer)
+        case "criterion":
+            return replace(draft, criterion=answer)
+        case _:
+            return replace(draft, repair=answer)
+
+
+def _help() -> Iterator[str]:
+    for each in COMMANDS:
+        yield f"{each.words}: {each.about}"
+    for words, about in _OWN.items():
+        yield f"{words}: {about}"
+    yield "An empty line reads the next item."
+    yield f"A KIND is one of: {', '.join(kind.id for kind in KINDS)}."

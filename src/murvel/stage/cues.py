@@ -1,0 +1,126 @@
+"""Cues: scripted changes that stand in for a page's scripts, in a YAML file beside the page.
+
+cues:
+  - when: activate            # activate, focus, input, submit, load, or a time such as 3s
+    where: "#menu-button[aria-expanded=false]"
+    after: 0.2                # seconds; none by default
+    do:
+      - set: {where: "#menu-button", attribute: aria-expanded, to: "true"}
+      - show: "#menu"
+      - focus: "#menu a"
+"""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from typing import Any, Literal
+
+import yaml
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
+
+from murvel.page.text import visible
+from murvel.stage.errors import StageError
+
+SUFFIX = ".cues.yaml"
+MAX_BYTES = 1_000_000
+MAX_SECONDS = 3600.0
+
+_TIME = re.compile(r"(\d{1,4}(?:\.\d{1,3})?)\s*s")
+
+
+class _Checked(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class SetAttribute(_Checked):
+    """Give elements an attribute, or take it off where `to` is null."""
+
+    where: str
+    attribute: str = Field(pattern=r"^[a-zA-Z_][a-zA-Z0-9_.:-]*$")
+    to: str | None = ""
+
+
+class SetText(_Checked):
+    """Put text in place of what is in elements."""
+
+    where: str
+    to: str
+
+
+class Insert(_Checked):
+    """Insert markup."""
+
+    where: str
+    html: str
+    at: Literal["start", "end", "before", "after"] = "end"
+
+
+class Change(_Checked):
+    """One change; exactly one of its keys is given."""
+
+    set: SetAttribute | None = None
+    text: SetText | None = None
+    insert: Insert | None = None
+    remove: str | None = None
+    show: str | None = None
+    hide: str | None = None
+    focus: str | None = None
+    title: str | None = None
+
+    def model_post_init(self, _: Any) -> None:
+        """Check that it is one change."""
+        if len(self.model_fields_set) != 1:
+            raise ValueError("a change is one of: set, text, insert, remove, show, hide, focus, title")
+
+
+class Cue(_Checked):
+    """When something happens somewhere, after a while, do these changes."""
+
+    when: Literal["activate", "focus", "input", "submit", "load"] | float
+    where: str = ""
+    after: float = Field(default=0.0, ge=0.0, le=MAX_SECONDS)
+    do: list[Change]
+
+    @field_validator("when", mode="before")
+    @classmethod
+    def _time(cls, value: object) -> object:
+        found = _TIME.fullmatch(value) if isinstance(value, str) else None
+        return float(found.group(1)) if found else value
+
+
+class _File(_Checked):
+    cues: list[Cue]
+
+
+def read_cues(path: Path) -> list[Cue]:
+    """Return the cues in a file.
+
+    Raises:
+        StageError: it cannot be read or holds no cues; the message names the file, the place and what is wrong.
+    """
+    name = visible(str(path))
+    try:
+        if path.stat().st_size > MAX_BYTES:
+            raise StageError(f"The cue file {name} is larger than a megabyte; cues are a page's few scripts.")
+        given = yaml.safe_load(path.read_text(encoding="utf-8"))
+    except OSError as error:
+        raise StageError(f"The cue file {name} cannot be read ({error.strerror}); check the path.") from error
+    except (yaml.YAMLError, UnicodeDecodeError, RecursionError) as error:
+        reason = visible(" ".join(str(error).split()))[:200]
+        raise StageError(f"The cue file {name} is no YAML: {reason}.") from error
+    try:
+        return _File.model_validate(given if given is not None else {"cues": []}).cues
+    except ValidationError as error:
+        problem = error.errors()[0]
+        where = ".".join(str(part) for part in problem["loc"])
+        raise StageError(
+            f"The cue file {name} is not usable at {visible(where)}: {visible(problem['msg'])}."
+        ) from error
+
+
+def cues_beside(address: str) -> Path | None:
+    """Return the cue file that belongs to a local page, None where there is none."""
+    path = Path(address)
+    beside = path.with_name(path.stem + SUFFIX)
+    return beside if beside.is_file() else None
