@@ -102,7 +102,7 @@ def _land(session: ReadingSession, move: str, cell: Node, left: Node, grid: Grid
     session.cell = cell
     known = {header.id for header in grid.headers(left)} | {left.id}
     headers = [each for each in grid.headers(cell) if each.id not in known] if session.voice.headers else []
-    parts = [Part(PartKind.CONTEXT, session.speaker.spoken(each.name)) for each in headers]
+    parts = [Part(PartKind.HEADER, session.speaker.spoken(each.name)) for each in headers]
     parts.extend(session.speaker.cell_content(cell, session.readout))
     return session.hear(move, Utterance((*parts, *session.speaker.cell_place(cell))), cell)
 

@@ -70,7 +70,7 @@ class Speaker:
                 container = each.container
             if self._is_multilingual and self.voice.languages and self._language(each.node) != language:
                 language = self._language(each.node)
-                parts.append(Part(PartKind.CONTEXT, language_words(language)))
+                parts.append(Part(PartKind.LANGUAGE, language_words(language)))
             if each.node.is_text:
                 in_heading = container is not None and container.node.role == "heading"
                 parts.append(Part(PartKind.HEADING if in_heading else PartKind.TEXT, self.spoken(each.text)))
@@ -89,7 +89,7 @@ class Speaker:
         for container in reversed(before.chain()):
             role = container.node.role
             if role in RAIL_ROLES and id(container) not in staying and surrounding(role) in self.voice.leaving:
-                yield Part(PartKind.CONTEXT, f"end of {role_words(container.node)}")
+                yield Part(PartKind.NOTICE, f"end of {role_words(container.node)}")
 
     def _enter(
         self,
@@ -126,7 +126,7 @@ class Speaker:
         known = {header.id for header in grid.headers(left)} | {left.id} if left is not None else set()
         for header in grid.headers(cell.node):
             if header.id not in known:
-                yield Part(PartKind.CONTEXT, self.spoken(header.name))
+                yield Part(PartKind.HEADER, self.spoken(header.name))
 
     def cell_content(self, cell: Node, readout: Readout) -> Iterator[Part]:
         """Yield what is in a cell."""

@@ -10,6 +10,10 @@ class PartKind(StrEnum):
     """What a part of an utterance tells."""
 
     CONTEXT = "context"
+    HEADER = "header"
+    """A header of the cell that is entered."""
+    LANGUAGE = "language"
+    """That the language changes."""
     NAME = "name"
     TEXT = "text"
     HEADING = "heading"

@@ -13,6 +13,7 @@ class Where(StrEnum):
 
     ANYWHERE = "Anywhere"
     LISTEN = "Listen"
+    LIVE = "Live"
     DEFECTS = "Defects"
 
 
@@ -63,8 +64,12 @@ ACTIONS: tuple[Action, ...] = (
     ),
     Action("repeat('forward')", "n", "n", "Repeat the last jump or search, forward", Where.LISTEN, "again"),
     Action("repeat('back')", "N", "N", "Repeat the last jump or search, back", Where.LISTEN),
-    Action("tab('forward')", "tab", "Tab", "Move the focus to the next tab stop", Where.LISTEN, "next stop"),
-    Action("tab('back')", "shift+tab", "Shift+Tab", "Move the focus to the previous tab stop", Where.LISTEN),
+    Action("command('tab')", "tab", "Tab", "Move the focus to the next tab stop", Where.LISTEN, "next stop"),
+    Action("command('shift+tab')", "shift+tab", "Shift+Tab", "Move the focus to the previous tab stop", Where.LISTEN),
+    Action("command('enter')", "enter", "Enter", "Press Enter: activate what is here", Where.LISTEN, "activate"),
+    Action("command('space')", "space", "Space", "Press Space on what is here", Where.LISTEN),
+    Action("escape", "escape", "Esc", "Leave focus mode, or close what is open on the page", Where.LISTEN),
+    Action("command('mode')", "m", "m", "Browse or focus mode: who gets the keys", Where.LISTEN),
     Action("find", "slash", "/", "Find text in what is heard", Where.LISTEN, "find"),
     Action("move('where_am_i')", "w", "w", "Say where the cursor is", Where.LISTEN, "where am I"),
     Action("move('first_item')", "home,g", "Home g", "Go to the first item", Where.LISTEN),
@@ -106,8 +111,11 @@ ACTIONS: tuple[Action, ...] = (
     Action("go_to_defect", "enter", "Enter", "Go to the defect's place in the page", Where.DEFECTS, "go to place"),
     Action("edit_defect", "e", "e", "Edit the defect", Where.DEFECTS, "edit"),
     Action("delete_defect", "x,delete", "x Del", "Delete the defect", Where.DEFECTS, "delete"),
+    Action("step_time(1)", "t", "t", "Let a second pass on the page", Where.LIVE, "one second on"),
+    Action("step_time(5)", "T", "T", "Let five seconds pass", Where.LIVE, "five seconds on"),
     Action("undo", "u", "u", "Take back the last change of a defect", Where.ANYWHERE, "undo"),
     Action("view('listen')", "1", "1", "Listen: the page as it is heard", Where.ANYWHERE),
+    Action("view('live')", "4", "4", "Live: regions, what was spoken when, what never was", Where.ANYWHERE),
     Action("view('defects')", "5", "5", "Defects: what is documented", Where.ANYWHERE),
     Action("turn_light", "L", "L", "Change between the dark and the light theme", Where.ANYWHERE),
     Action("command_palette", "ctrl+p", "Ctrl+P", "All actions, to be searched", Where.ANYWHERE),

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
+from time import monotonic
 from typing import ClassVar
 
 from textual import events
@@ -20,9 +21,10 @@ from textual.widgets import ContentSwitcher
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work
+from murvel.reader import acting
 from murvel.reader.commands import command
 from murvel.reader.kinds import Kind
-from murvel.reader.session import Direction, Heard
+from murvel.reader.session import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST, seconds
 from murvel.reader.voice import BUILT_IN, Voice
 from murvel.reader.voice_files import voices_in
@@ -37,12 +39,29 @@ from murvel.tui.widgets.defects import DefectsView
 from murvel.tui.widgets.heard import HeardLog
 from murvel.tui.widgets.here import Here
 from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
+from murvel.tui.widgets.live import LiveView
 from murvel.tui.widgets.readout import ReadoutView
 
 _KEEP_PLACE_EVERY = 2.0
 """Seconds between two times at which the cursor's place is kept, where it has moved."""
 
-_VIEWS = {"listen": Where.LISTEN, "defects": Where.DEFECTS}
+_PASS_TIME_EVERY = 0.25
+"""Seconds between two times at which the page is told that time passed."""
+
+_VIEWS = {"listen": Where.LISTEN, "live": Where.LIVE, "defects": Where.DEFECTS}
+
+
+_KEYS_FOR_PAGE = {
+    "space": "space",
+    "backspace": "delete",
+    "enter": "enter",
+    "down": "arrow down",
+    "right": "arrow down",
+    "up": "arrow up",
+    "left": "arrow up",
+    "escape": "escape",
+}
+"""Keys that go to the page in focus mode, beside those that print, as commands."""
 
 
 class ListenView(Horizontal):
@@ -99,6 +118,7 @@ class MurvelApp(App[None]):
         yield TopLine()
         with ContentSwitcher(initial="listen"):
             yield ListenView(self.work, id="listen")
+            yield LiveView(self.work.session, id="live")
             yield DefectsView(self.work, id="defects")
         yield MessageLine()
         yield KeyLine()
@@ -109,6 +129,9 @@ class MurvelApp(App[None]):
         self.theme_changed_signal.subscribe(self, lambda _: self._show_lines())
         self.query_one(ReadoutView).focus()
         self.set_interval(_KEEP_PLACE_EVERY, self._keep_place)
+        self._since = monotonic()
+        if self.work.session.stage is not None:
+            self.set_interval(_PASS_TIME_EVERY, self._pass_time)
         self.call_after_refresh(self._show)
         problems = self.work.session.tree.document.problems
         if problems:
@@ -123,6 +146,8 @@ class MurvelApp(App[None]):
 
     def _show(self) -> None:
         self.query_one(ListenView).show_session()
+        if self._view is Where.LIVE:
+            self.query_one(LiveView).show_session()
         self._show_lines()
 
     def _show_lines(self) -> None:
@@ -134,9 +159,12 @@ class MurvelApp(App[None]):
 
     def _show_view(self, view: Where) -> None:
         self._view = view
-        self.query_one(ContentSwitcher).current = "listen" if view is Where.LISTEN else "defects"
+        self.query_one(ContentSwitcher).current = next(name for name, each in _VIEWS.items() if each is view)
         if view is Where.LISTEN:
             self.query_one(ReadoutView).focus()
+        elif view is Where.LIVE:
+            self.query_one(LiveView).show_session()
+            self.query_one(LiveView).focus()
         else:
             defects = self.query_one(DefectsView)
             defects.show_defects(self.work.defects())
@@ -156,8 +184,34 @@ class MurvelApp(App[None]):
 
     def action_command(self, words: str) -> None:
         """Do a move that is asked for in words."""
+        self._pass_time()
         command(self.work.session, words)
         self._moved()
+
+    # The page at work
+
+    def _pass_time(self) -> None:
+        """Tell the page that time passed, and show what is heard of it."""
+        now = monotonic()
+        heard = acting.wait(self.work.session, now - self._since)
+        self._since = now
+        if heard:
+            self._show()
+
+    def action_step_time(self, seconds: float) -> None:
+        """Let time pass on the page at once."""
+        acting.wait(self.work.session, seconds)
+        self._show()
+
+    def _key_for_page(self, event: events.Key) -> str | None:
+        """The command that a key means in focus mode, where keys go to the page; None where it is the reader's."""
+        if self.work.session.mode is not Mode.FOCUS or not self.query_one(ReadoutView).has_focus:
+            return None
+        if event.key in _KEYS_FOR_PAGE:
+            return _KEYS_FOR_PAGE[event.key]
+        if event.is_printable and event.character:
+            return f"type {event.character}"
+        return None
 
     def action_next_voice(self) -> None:
         """Go on in the next voice."""
@@ -184,7 +238,6 @@ class MurvelApp(App[None]):
 
     def _change_voice(self, voice: Voice) -> None:
         self.work.session.change_voice(voice)
-        self.query_one(ReadoutView).speak_anew()
         self._moved()
 
     def action_said_as(self) -> None:
@@ -227,6 +280,12 @@ class MurvelApp(App[None]):
         """Stop reading on at any key but those that change the rate."""
         if self._reading is not None and isinstance(event, events.Key) and event.key not in ("plus", "minus", "a"):
             self._stop_reading()
+        if isinstance(event, events.Key) and self._view is Where.LISTEN and self.screen is self.screen_stack[0]:
+            words = self._key_for_page(event)
+            if words is not None:
+                event.stop()
+                self.action_command(words)
+                return
         await super().on_event(event)
 
     def action_jump(self, direction: str) -> None:
@@ -242,11 +301,6 @@ class MurvelApp(App[None]):
     def action_repeat(self, direction: str) -> None:
         """Repeat the last jump or search."""
         self.work.session.repeat_jump(Direction(direction))
-        self._moved()
-
-    def action_tab(self, direction: str) -> None:
-        """Press Tab or Shift+Tab on the page."""
-        self.work.session.tab(Direction(direction))
         self._moved()
 
     def action_find(self) -> None:
@@ -275,9 +329,11 @@ class MurvelApp(App[None]):
         self.query_one(HeardLog).focus()
         self._say("Pick an announcement with the arrows; d documents it, Esc goes back to reading.")
 
-    def key_escape(self) -> None:
-        """Give the keys back to the readout."""
-        if self._view is Where.LISTEN:
+    def action_escape(self) -> None:
+        """Give the keys back to the readout; from there, Escape goes to the page."""
+        if self.query_one(ReadoutView).has_focus:
+            self.action_command("escape")
+        else:
             self.query_one(ReadoutView).focus()
             self._say("")
 

@@ -49,7 +49,7 @@ class Help(ModalScreen[None]):
                 text.append(f"  {key:<{_KEY_WIDTH}}", styles["mark"])
                 text.append(f"{words}\n", styles["plain"])
 
-        for where in (Where.LISTEN, Where.DEFECTS, Where.ANYWHERE):
+        for where in Where:
             group(where.value, [(action.shown, action.words) for action in ACTIONS if action.where is where])
         group("Letters after ] and [", [(kind.letter, kind.singular) for kind in KINDS])
         group("Signs", list(_SIGNS))

@@ -24,6 +24,7 @@ class TopLine(Static):
         views = Text()
         for key, where, words in (
             ("1", Where.LISTEN, "Listen"),
+            ("4", Where.LIVE, "Live"),
             ("5", Where.DEFECTS, f"Defects ({defects})"),
         ):
             current = where is view

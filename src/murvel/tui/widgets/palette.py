@@ -17,6 +17,10 @@ def part_styles(app: App[object]) -> dict[str, str]:
     colour = app.theme_variables
     return {
         PartKind.CONTEXT.value: colour["part-context"],
+        PartKind.HEADER.value: colour["part-context"],
+        PartKind.LANGUAGE.value: f"italic {colour['part-value']}",
+        PartKind.LIVE.value: f"bold {colour['part-state']}",
+        PartKind.HINT.value: f"italic {colour['faint']}",
         PartKind.NAME.value: f"bold {colour['part-name']}",
         PartKind.HEADING.value: f"bold {colour['part-name']}",
         PartKind.TEXT.value: colour["part-text"],

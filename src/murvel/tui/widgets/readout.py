@@ -52,9 +52,8 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         self.session = session
         self._pieces: list[list[Piece]] = []
         self._texts: list[str] = []
-        self._take_pieces()
-        self._rails = _rails_by_item(session)
-        self._opened = _openings(session)
+        self._rails: list[list[Container]] = []
+        self._opened: list[list[Container]] = []
         self._rows: list[tuple[int, int]] = []
         """(item, line) of each row; a negative line -1-n is the opening of the item's nth rail."""
         self._first_row: list[int] = []
@@ -65,14 +64,17 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         """The items that were drawn with a mark."""
         self._strips: dict[int, Strip] = {}
         """Rows without a mark that were drawn already."""
+        self._taken = session.spoken
+        self._take()
 
-    def _take_pieces(self) -> None:
-        self._pieces = [pieces(_without_rails(each)) for each in self.session.spoken.utterances]
+    def _take(self) -> None:
+        """Take what the session reads now: it is another readout after the page or the voice was changed."""
+        self._taken = self.session.spoken
+        self._pieces = [pieces(_without_rails(each)) for each in self._taken.utterances]
         self._texts = ["".join(text for text, _ in each) for each in self._pieces]
-
-    def speak_anew(self) -> None:
-        """Take what the session's voice says now, after the voice was changed."""
-        self._take_pieces()
+        self._rails = _rails_by_item(self.session)
+        self._opened = _openings(self.session)
+        self._marked = set()
         if self._made_for:
             self._make_rows(self._made_for)
             self.refresh()
@@ -81,6 +83,8 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
 
     def show_session(self) -> None:
         """Show where the session stands now."""
+        if self._taken is not self.session.spoken:
+            self._take()
         item = self.session.item
         if not self._first_row:
             return

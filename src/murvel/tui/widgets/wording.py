@@ -18,7 +18,13 @@ HOLE_TEXT = "▒ no name ▒"
 Piece = tuple[str, str]
 """Text that is safe to show, and the kind of part whose style it has; "" for what separates parts."""
 
-_MARKS = {PartKind.STATE: "▪ ", PartKind.VALUE: "= ", PartKind.DESCRIPTION: "– "}
+_MARKS = {
+    PartKind.STATE: "▪ ",
+    PartKind.VALUE: "= ",
+    PartKind.DESCRIPTION: "– ",
+    PartKind.LIVE: "◂ ",
+    PartKind.HEADER: "▫ ",
+}
 """Signs beside colour for the kinds that are easily taken for text."""
 
 
