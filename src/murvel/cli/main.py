@@ -64,7 +64,15 @@ class DemoPage(StrEnum):
 
     WELCOME = "welcome"
     PLOTS = "plots"
+    WAITING = "waiting"
+    ROTA = "rota"
     POCKET = "pocket"
+
+
+class ChartKind(StrEnum):
+    """What can be charted."""
+
+    REACH = "reach"
 
 
 class TreeFormat(StrEnum):
@@ -98,7 +106,7 @@ def open_page(
 @app.command("demo")
 def demo(
     page: Annotated[
-        DemoPage, typer.Argument(metavar="PAGE", help="welcome, plots, or pocket: a screen of an app.")
+        DemoPage, typer.Argument(metavar="PAGE", help="welcome, plots, waiting, rota, or pocket: a screen of an app.")
     ] = DemoPage.WELCOME,
     repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
 ) -> None:
@@ -168,6 +176,29 @@ def listen(
             if not print_lines(listening.answer(line)) and listening.is_over:
                 break
         work.leave()
+
+
+@app.command("chart")
+def chart(
+    kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help="reach: what it takes to come to each place.")],
+    page: PageArgument,
+    output: Annotated[
+        Path | None,
+        typer.Option("-o", "--output", metavar="FILE", help="An .svg or .pdf file; else the chart is printed as text."),
+    ] = None,
+    voice: VoiceOption = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Chart a page: as text, or drawn as SVG or PDF."""
+    from murvel.report.reach_chart import reach_bars, reach_lines
+
+    session = ReadingSession(open_tree(page, width), _voice(voice) if voice is not None else None)
+    if output is None:
+        print_lines(reach_lines(session))
+        return
+    from murvel.report.drawing import draw_bars
+
+    draw_bars(reach_bars(session), output)
 
 
 @app.command("voices")

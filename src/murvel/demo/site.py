@@ -9,7 +9,13 @@ from pathlib import Path
 from murvel.casebook.store import SUFFIX
 from murvel.page.errors import PageError
 
-_FILES = {"welcome": "index.html", "plots": "plots.html", "pocket": "pocket.json"}
+_FILES = {
+    "welcome": "index.html",
+    "plots": "plots.html",
+    "waiting": "waiting.html",
+    "rota": "rota.html",
+    "pocket": "pocket.json",
+}
 """The demo's pages by the names they are asked for."""
 
 

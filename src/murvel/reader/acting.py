@@ -21,6 +21,9 @@ from murvel.tree.roles import EDITS
 
 _NO_STAGE = "keys do nothing here: this tree has no page behind it"
 
+FOCUS_MOVED = "the page moved the focus"
+"""The move of which the listener did nothing."""
+
 FOCUS_MODE_ROLES = EDITS | frozenset(
     "application combobox grid listbox menu menubar radio slider tablist tree treegrid".split()
 )
@@ -109,7 +112,7 @@ def wait(session: ReadingSession, seconds: float) -> list[Utterance]:
         session.clock = max(session.clock, due)
         reaction, said = _perform(stage, session, partial(_advanced, due))
         if reaction.focus is not None or reaction.read_from is not None:
-            heard.append(_follow(stage, session, "the page moved the focus", reaction, said))
+            heard.append(_follow(stage, session, FOCUS_MOVED, reaction, said))
         else:
             heard.extend(said)
     session.clock = end
@@ -179,7 +182,7 @@ def _perform(
         source = Source.ASSERTIVE if each.region.politeness is Politeness.ASSERTIVE else Source.POLITE
         utterance = Utterance((Part(PartKind.LIVE, session.speaker.spoken(each.text)),))
         node = next((fact.node for key, fact in after.facts.items() if key == each.region.key), None)
-        session.hear_region(f"{each.region.name}, {each.region.politeness}", utterance, node, source)
+        session.hear_region(each.region.name, utterance, node, source)
         heard.append(utterance)
     for change in silent:
         session.speech.never(session.clock, change.text, f"{change.kind.value}", change.why_silent)
@@ -220,11 +223,11 @@ def _follow(
         parts = [*there, *parts] if reaction.focus is not None else [*parts, *there]
         _switch_mode(session, parts)
     if not parts and not announced:
-        parts.append(Part(PartKind.NOTICE, "nothing is said, though the page changed"))
+        parts.append(Part(PartKind.NOTICE, "nothing is said"))
     utterance = Utterance(tuple(parts))
     if not parts:
         return announced[-1]
-    return session.hear(move, utterance, session.node)
+    return session.hear(move, utterance, session.node, Source.FOCUS if move == FOCUS_MOVED else Source.KEY)
 
 
 def _news(session: ReadingSession, before: Node, now: Node) -> list[Part]:

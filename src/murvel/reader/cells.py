@@ -31,11 +31,11 @@ def move_by_cell(session: ReadingSession, way: Way) -> Utterance:
     """Go to a neighbouring cell, or to the edge of the row or column; headers are said as they change."""
     move = f"cell {way.value}"
     cell, grid = _here(session)
-    if cell is None or grid is None:
+    if grid is None:
         return session.hear(move, notice(_NOT_IN_TABLE), session.node)
-    target = _target(grid, cell, way)
+    target = _target(grid, cell, way) if cell is not None else grid.at(1, 1)
     if target is None or target is cell:
-        return session.hear(move, notice(f"edge of the table, {way.value}"), cell)
+        return session.hear(move, notice(f"edge of the table, {way.value}"), cell or session.node)
     return _land(session, move, target, cell, grid)
 
 
@@ -51,23 +51,25 @@ def read_column(session: ReadingSession) -> Utterance:
 
 def _read_along(session: ReadingSession, move: str, *, by_row: bool) -> Utterance:
     cell, grid = _here(session)
-    if cell is None or grid is None:
+    if grid is None or (cell is None and not grid.places):
         return session.hear(move, notice(_NOT_IN_TABLE), session.node)
-    place = grid.places[cell.id]
-    cells = grid.in_row(place.row) if by_row else grid.in_column(place.column)
-    where = f"row {place.row}" if by_row else f"column {place.column}"
+    row, column = grid.places[cell.id][:2] if cell is not None else (1, 1)
+    cells = grid.in_row(row) if by_row else grid.in_column(column)
+    where = f"row {row}" if by_row else f"column {column}"
     said = [Part(PartKind.POSITION, where)]
     said += [Part(PartKind.VALUE, session.speaker.spoken(content(session, each)) or "empty") for each in cells]
     return session.hear(move, Utterance(tuple(said)), cell)
 
 
 def _here(session: ReadingSession) -> tuple[Node | None, Grid | None]:
-    """The cell reading stands in, and the grid of its table."""
+    """The cell reading stands in, and the grid of its table; no cell in what belongs to the table as a whole."""
     node = session.cell or session.node
-    while node is not None and node.role not in CELLS:
+    while node is not None and node.role not in CELLS and node.role not in TABLES:
         node = node.parent
     if node is None:
         return None, None
+    if node.role in TABLES:
+        return None, session.tree.grid_of(node)
     table = next((above for above in node.ancestors() if above.role in TABLES), None)
     if table is None:
         return None, None
@@ -94,13 +96,13 @@ def _target(grid: Grid, cell: Node, way: Way) -> Node | None:
     return cells[0] if way in (Way.ROW_START, Way.TOP) else cells[-1]
 
 
-def _land(session: ReadingSession, move: str, cell: Node, left: Node, grid: Grid) -> Utterance:
+def _land(session: ReadingSession, move: str, cell: Node, left: Node | None, grid: Grid) -> Utterance:
     """Stand on a cell, which may be empty: then the cursor stays at what is read before it."""
     first = session.readout.first_object(cell)
     if first is not None:
         session.stand(first, cell)
     session.cell = cell
-    known = {header.id for header in grid.headers(left)} | {left.id}
+    known = {header.id for header in grid.headers(left)} | {left.id} if left is not None else set()
     headers = [each for each in grid.headers(cell) if each.id not in known] if session.voice.headers else []
     parts = [Part(PartKind.HEADER, session.speaker.spoken(each.name)) for each in headers]
     parts.extend(session.speaker.cell_content(cell, session.readout))

@@ -145,6 +145,19 @@ class Snapshot:
             states.get("busy") is True,
         )
 
+    def is_referred_to(self, key: int) -> bool:
+        """Whether an element names or describes another one, and so is heard with that."""
+        fact = self.facts.get(key)
+        identifier = fact.element.attributes.get("id") if fact is not None else None
+        if not identifier:
+            return False
+        return any(
+            identifier in node.element.attributes.get(attribute, "").split()
+            for node in self.tree.nodes
+            if node.element.attributes
+            for attribute in ("aria-describedby", "aria-labelledby", "aria-errormessage", "aria-details")
+        )
+
     def content(self, element: Element) -> str:
         """Return all that is exposed in an element, as one line."""
         nodes = [node for node in self.tree.nodes if node.is_text or not node.children]
@@ -224,6 +237,8 @@ def announce(found: list[Change], before: Snapshot, after: Snapshot) -> tuple[li
 def _why_silent(change: Change, before: Snapshot, after: Snapshot) -> str:
     region = change.region
     if region is None:
+        if after.is_referred_to(change.key):
+            return "it is in no live region, and heard only where something that refers to it is reached"
         return "it is in no live region"
     if region.politeness is Politeness.OFF:
         return "its region is off"

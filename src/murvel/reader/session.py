@@ -88,6 +88,7 @@ class ReadingSession:
         stage: what the page runs on, None where there is only a tree.
         clock: the seconds since the page was loaded; only waiting moves it.
         speech: what is spoken, in time.
+        notes: announcements that puzzled the listener, as they noted them.
         silent: changes that nothing was said of, each with its second.
     """
 
@@ -96,6 +97,7 @@ class ReadingSession:
         self.stage = stage
         self.clock = 0.0
         self.silent: list[tuple[float, Change]] = []
+        self.notes: list[Heard] = []
         with no_collection():
             self.readout = Readout(tree)
             self.spoken = Spoken(self.readout, voice or NAME_FIRST)
@@ -310,6 +312,12 @@ class ReadingSession:
             self.log[-1] = replace(last, utterance=utterance)
             self.speech.ask(self.clock, utterance.text, Source.KEY, last.move)
         return self.log[-1].utterance
+
+    def note(self) -> int:
+        """Note what was heard last as puzzling; return how many notes there are."""
+        if self.log:
+            self.notes.append(self.log[-1])
+        return len(self.notes)
 
     def hear_region(self, about: str, utterance: Utterance, node: Node | None, source: Source) -> None:
         """Log what a live region announces; when it is spoken is up to the queue."""

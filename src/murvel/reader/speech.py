@@ -16,6 +16,8 @@ class Source(StrEnum):
     """Who asks for something to be said."""
 
     KEY = "key"
+    FOCUS = "focus"
+    """The page moved the focus by itself: what is there interrupts like the answer to a key."""
     POLITE = "polite"
     ASSERTIVE = "assertive"
 
@@ -78,10 +80,11 @@ class SpeechQueue:
             self._waiting.append(entry)
             self.advance(now)
             return entry
-        self._cut(now, "a key was pressed" if source is Source.KEY else f"{about} is assertive")
-        if source is Source.KEY:
+        reason = {Source.KEY: "a key was pressed", Source.FOCUS: "the focus moved"}.get(source, f"{about} cut in")
+        self._cut(now, reason)
+        if source in (Source.KEY, Source.FOCUS):
             for each in self._waiting:
-                each.fate, each.why = Fate.DROPPED, "a key was pressed before its turn came"
+                each.fate, each.why = Fate.DROPPED, f"{reason} before its turn came"
             self._waiting.clear()
         self._begin(entry, now)
         return entry

@@ -105,6 +105,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("rate(-20)", "minus", "-", "Read slower", Where.LISTEN),
     Action("next_voice", "v", "v", "Hear the page in the next voice", Where.LISTEN, "voice"),
     Action("said_as", "V", "V", "Show how each voice says what is here", Where.LISTEN),
+    Action("ears", "E", "E", "Ears only: hide the page, or show it again", Where.LISTEN),
+    Action("note", "o,f2", "o F2", "Note that this puzzles you", Where.LISTEN),
     Action("document", "d", "d", "Document a defect in the announcement", Where.LISTEN, "document"),
     Action("pick_heard", "h", "h", "Pick an earlier announcement in Heard", Where.LISTEN),
     Action("copy_heard", "y", "y", "Copy the last announcement", Where.LISTEN),

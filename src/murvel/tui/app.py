@@ -33,9 +33,11 @@ from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.find import FindText
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
+from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.theme import DARK, LIGHT
 from murvel.tui.widgets.defects import DefectsView
+from murvel.tui.widgets.ears import EarsView
 from murvel.tui.widgets.heard import HeardLog
 from murvel.tui.widgets.here import Here
 from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
@@ -105,6 +107,7 @@ class MurvelApp(App[None]):
         self.work = work
         self.voice_folder = voice_folder
         self._reading: Timer | None = None
+        self._ears = False
         self._view = Where.LISTEN
         self._defect_count = len(work.defects())
         for theme in list(self.available_themes):
@@ -118,6 +121,7 @@ class MurvelApp(App[None]):
         yield TopLine()
         with ContentSwitcher(initial="listen"):
             yield ListenView(self.work, id="listen")
+            yield EarsView(self.work.session, id="ears")
             yield LiveView(self.work.session, id="live")
             yield DefectsView(self.work, id="defects")
         yield MessageLine()
@@ -148,17 +152,20 @@ class MurvelApp(App[None]):
         self.query_one(ListenView).show_session()
         if self._view is Where.LIVE:
             self.query_one(LiveView).show_session()
+        if self._ears:
+            self.query_one(EarsView).show_session()
         self._show_lines()
 
     def _show_lines(self) -> None:
         self.query_one(TopLine).show_work(self.work, self._view, self._defect_count)
-        self.query_one(KeyLine).show_view(self._view)
+        self.query_one(KeyLine).show_view(self._view, self.work.session.mode)
 
     def _say(self, message: str, *, error: bool = False) -> None:
         self.query_one(MessageLine).say(message, error=error)
 
     def _show_view(self, view: Where) -> None:
         self._view = view
+        self._ears = False
         self.query_one(ContentSwitcher).current = next(name for name, each in _VIEWS.items() if each is view)
         if view is Where.LISTEN:
             self.query_one(ReadoutView).focus()
@@ -205,7 +212,8 @@ class MurvelApp(App[None]):
 
     def _key_for_page(self, event: events.Key) -> str | None:
         """The command that a key means in focus mode, where keys go to the page; None where it is the reader's."""
-        if self.work.session.mode is not Mode.FOCUS or not self.query_one(ReadoutView).has_focus:
+        listening = self.query_one(EarsView if self._ears else ReadoutView)
+        if self.work.session.mode is not Mode.FOCUS or not listening.has_focus:
             return None
         if event.key in _KEYS_FOR_PAGE:
             return _KEYS_FOR_PAGE[event.key]
@@ -243,6 +251,25 @@ class MurvelApp(App[None]):
     def action_said_as(self) -> None:
         """Show what is at the cursor in all voices."""
         self.push_screen(SaidAs(self.work.session.said_as(self.voices()[0])))
+
+    # Ears only
+
+    def action_ears(self) -> None:
+        """Hide the page, or show it again, and where the listener was at each note."""
+        self._ears = not self._ears
+        self.query_one(ContentSwitcher).current = "ears" if self._ears else "listen"
+        self.query_one(EarsView if self._ears else ReadoutView).focus()
+        self._show()
+        if self._ears:
+            self._say("The page is hidden. o notes what puzzles you, E shows the page again.")
+        elif self.work.session.notes:
+            self.push_screen(Notes(self.work.session))
+
+    def action_note(self) -> None:
+        """Note that what was heard last is puzzling."""
+        self._say(f"Note {self.work.session.note()} is kept.")
+        if self._ears:
+            self.query_one(EarsView).show_session()
 
     # Reading on
 
@@ -331,7 +358,7 @@ class MurvelApp(App[None]):
 
     def action_escape(self) -> None:
         """Give the keys back to the readout; from there, Escape goes to the page."""
-        if self.query_one(ReadoutView).has_focus:
+        if self._ears or self.query_one(ReadoutView).has_focus:
             self.action_command("escape")
         else:
             self.query_one(ReadoutView).focus()

@@ -7,6 +7,7 @@ from textual.widgets import Static
 
 from murvel.casebook.work import Work
 from murvel.page.text import visible
+from murvel.reader.session import Mode
 from murvel.reader.timing import clock
 from murvel.tui.actions import Where, key_line
 from murvel.tui.widgets.palette import part_styles
@@ -32,7 +33,7 @@ class TopLine(Static):
             views.append(f"{words} ", f"{styles['strong']} underline" if current else styles["role"])
         facts = [
             f"take {work.take.number}",
-            session.mode.value,
+            f"{session.mode.value} mode",
             session.voice.name,
             f"{clock(session.time)} of {clock(session.spoken.total)}",
         ]
@@ -63,16 +64,26 @@ class MessageLine(Static):
         self.update(text, layout=False)
 
 
+_FOCUS_KEYS = [
+    ("Typing", "goes to the page"),
+    ("↓ ↑", "change the value"),
+    ("Enter", "to the page"),
+    ("Tab", "next stop"),
+    ("Esc", "back to browse mode"),
+]
+
+
 class KeyLine(Static):
     """The keys that matter now."""
 
     DEFAULT_CSS = "KeyLine { height: 1; background: $panel; padding: 0 1; }"
 
-    def show_view(self, view: Where) -> None:
-        """Show the keys of a view."""
+    def show_view(self, view: Where, mode: Mode) -> None:
+        """Show the keys of a view; where keys go to the page, how to get them back."""
         styles = part_styles(self.app)
         line = Text(no_wrap=True, overflow="ellipsis")
-        for key, words in key_line(view):
+        keys = _FOCUS_KEYS if view is Where.LISTEN and mode is Mode.FOCUS else key_line(view)
+        for key, words in keys:
             line.append(f"{key} ", styles["mark"])
             line.append(f"{words}   ", styles["role"])
         self.update(line, layout=False)

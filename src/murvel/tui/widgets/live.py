@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import ClassVar
 
+from rich.console import Group, RenderableType
 from rich.text import Text
 from textual import events
 from textual.binding import BindingType
@@ -17,6 +18,7 @@ from murvel.reader.speech import Entry, Fate, Source
 from murvel.reader.timing import clock
 from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.wording import facts_table
 
 _SHOWN = 200
 """How many entries of the timeline are drawn, the newest ones."""
@@ -33,6 +35,10 @@ _SIGNS = {
     Fate.NEVER: "·",
 }
 _ENDS = {Fate.CUT_OFF: "╳", Fate.DROPPED: "╳", Fate.NEVER: "○", Fate.WAITING: "…"}
+
+
+_KINDS: dict[Source | None, str] = {Source.ASSERTIVE: "error", Source.POLITE: "state"}
+"""Styles for what regions say, by who asks."""
 
 
 class LiveView(VerticalScroll, can_focus=True):
@@ -59,11 +65,13 @@ class LiveView(VerticalScroll, can_focus=True):
     def show_session(self) -> None:
         """Show the regions and the timeline as they are now, the newest entries in sight."""
         styles = part_styles(self.app)
-        text = Text()
-        self._add_regions(text, styles)
-        self._add_timeline(text, styles)
-        self._add_silent(text, styles)
-        self.query_one(Static).update(text)
+        regions = Text()
+        self._add_regions(regions, styles)
+        regions.append(f"\nWhat was spoken, up to {clock(self.session.clock)}", styles["strong"])
+        regions.append("   ━ spoken  ╍╳ cut off  ·╳ dropped  … waiting\n", styles["faint"])
+        silent = Text()
+        self._add_silent(silent, styles)
+        self.query_one(Static).update(Group(regions, self._timeline(styles), silent))
         self.call_after_refresh(self.scroll_end, animate=False)
 
     def _add_regions(self, text: Text, styles: dict[str, str]) -> None:
@@ -81,36 +89,31 @@ class LiveView(VerticalScroll, can_focus=True):
         if not regions:
             text.append("  none: nothing that changes by itself is announced on this page\n", styles["role"])
 
-    def _add_timeline(self, text: Text, styles: dict[str, str]) -> None:
+    def _timeline(self, styles: dict[str, str]) -> RenderableType:
         entries = self.session.speech.timeline[-_SHOWN:]
-        text.append(f"\nWhat was spoken, up to {clock(self.session.clock)}", styles["strong"])
-        text.append("   ━ spoken  ╍╳ cut off  ·╳ dropped  ○ never announced  … waiting\n", styles["faint"])
         spoken = [each for each in entries if each.fate is not Fate.NEVER]
         if not spoken:
-            text.append("  nothing yet\n", styles["role"])
-            return
+            return Text("  nothing yet\n", styles["role"])
         start = min(each.asked for each in spoken)
         end = max([each.ended or each.asked for each in spoken] + [start + 1])
-        for entry in spoken:
-            self._add_entry(text, styles, entry, start, end)
+        rows = [(f"{each.asked:>6.1f}", self._entry(styles, each, start, end)) for each in spoken]
+        return facts_table(rows, styles["faint"], _MARGIN)
 
-    def _add_entry(self, text: Text, styles: dict[str, str], entry: Entry, start: float, end: float) -> None:
-        width = max(_NARROWEST, self.size.width - _MARGIN - 6)
+    def _entry(self, styles: dict[str, str], entry: Entry, start: float, end: float) -> Text:
+        """A stretch of time, and below it what was said in it."""
+        width = max(_NARROWEST, self.size.width - _MARGIN - 8)
         scale = (width - 1) / (end - start)
         asked = int((entry.asked - start) * scale)
         begun = int(((entry.begun if entry.begun is not None else entry.asked) - start) * scale)
         ended = int(((entry.ended if entry.ended is not None else entry.asked) - start) * scale)
-        kind = {Source.ASSERTIVE: "error", Source.POLITE: "state", Source.KEY: "faint", None: "faint"}[entry.source]
-        text.append(f"{entry.asked:>6.1f}  ", styles["faint"])
-        text.append(" " * asked + "·" * max(0, begun - asked), styles["faint"])
-        length = max(1, ended - begun)
-        text.append(_SIGNS[entry.fate] * length + _ENDS.get(entry.fate, ""), styles[kind])
-        text.append(f"\n{' ' * _MARGIN}")
-        text.append(f"{visible(entry.about)}: ", styles["role"])
+        kind = _KINDS.get(entry.source, "faint")
+        text = Text(" " * asked + "·" * max(0, begun - asked), styles["faint"])
+        text.append(_SIGNS[entry.fate] * max(1, ended - begun) + _ENDS.get(entry.fate, ""), styles[kind])
+        text.append(f"\n{visible(entry.about)}: ", styles["role"])
         text.append(visible(entry.text), styles["plain"])
         if entry.why:
             text.append(f"  ({visible(entry.why)})", styles["notice"])
-        text.append("\n")
+        return text
 
     def _add_silent(self, text: Text, styles: dict[str, str]) -> None:
         text.append("\nSilent changes: to be seen, and never heard\n", styles["strong"])

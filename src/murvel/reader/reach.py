@@ -1,0 +1,156 @@
+"""Cost to reach: how many key presses and how many seconds of listening it takes to come to a node, by each strategy.
+
+Every strategy begins at the top of the page. After each key press what it says is heard out, but for the last one,
+where the listener hears the node itself; straight reading hears everything before it. docs/architecture.md, Listening
+time, says how seconds are estimated.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+from itertools import pairwise
+
+from murvel.reader.kinds import BY_ID
+from murvel.reader.session import ReadingSession
+from murvel.reader.timing import seconds
+from murvel.tree.model import Node
+from murvel.tree.roles import FIELDS
+
+
+class Strategy(StrEnum):
+    """A way to come to a place."""
+
+    READING = "reading"
+    TAB = "Tab"
+    HEADINGS = "headings"
+    LANDMARKS = "landmarks"
+    SKIP_LINK = "skip link"
+
+
+@dataclass(frozen=True, slots=True)
+class Cost:
+    """What a way takes: key presses, and seconds of listening."""
+
+    presses: int
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """What it takes to come to a node; strategies that do not lead there are left out."""
+
+    node: Node
+    costs: dict[Strategy, Cost]
+
+    @property
+    def best(self) -> tuple[Strategy, Cost] | None:
+        """The quickest way, None where there is none."""
+        return min(self.costs.items(), key=lambda pair: pair[1].seconds) if self.costs else None
+
+
+def reach(session: ReadingSession, node: Node) -> Reach:
+    """Return what it takes to come to a node by each strategy."""
+    costs: dict[Strategy, Cost] = {}
+    first = session.readout.first_object(node)
+    if first is None:
+        return Reach(node, costs)
+    index = first.item.index
+    costs[Strategy.READING] = Cost(index, session.spoken.starts[index])
+    stops = session.tree.stops
+    at = next((number for number, stop in enumerate(stops) if node.contains(stop)), None)
+    if at is not None:
+        costs[Strategy.TAB] = Cost(at + 1, _heard(session, stops[:at]))
+    for strategy, kind in ((Strategy.HEADINGS, "headings"), (Strategy.LANDMARKS, "landmarks")):
+        cost = _by_jumps(session, index, session.targets(BY_ID[kind]))
+        if cost is not None:
+            costs[strategy] = cost
+    skip = _skip_target(session)
+    if skip is not None and skip <= index:
+        costs[Strategy.SKIP_LINK] = Cost(2 + index - skip, _between(session, skip, index))
+    return Reach(node, costs)
+
+
+def important(session: ReadingSession) -> list[Node]:
+    """Return the nodes whose cost matters: the main content, every heading, every field, in reading order."""
+    nodes = [
+        node
+        for node in session.tree.nodes
+        if not node.is_part and (node.role in ("main", "heading") or node.role in FIELDS)
+    ]
+    return [node for node in nodes if session.readout.first_object(node) is not None]
+
+
+@dataclass(frozen=True, slots=True)
+class Stretches:
+    """Stretches of a page that are long to sit through.
+
+    Attributes:
+        links_before_main: the longest run of links before the main content.
+        without_heading: the longest time between two headings, or from the start to the first, in seconds.
+    """
+
+    links_before_main: int
+    without_heading: float
+
+
+def stretches(session: ReadingSession) -> Stretches:
+    """Measure the stretches of a page."""
+    main = next((node for node in session.tree.nodes if node.role == "main"), None)
+    first = session.readout.first_object(main) if main is not None else None
+    before = session.readout.objects[: first.index] if first is not None else session.readout.objects
+    longest = run = 0
+    for each in before:
+        is_link = each.node.role == "link" or _in_link(each.node)
+        run = run + 1 if is_link else 0
+        longest = max(longest, run)
+    times = [0.0]
+    for heading in session.targets(BY_ID["headings"]):
+        at = session.readout.first_object(heading)
+        if at is not None:
+            times.append(session.spoken.starts[at.item.index])
+    times.append(session.spoken.total)
+    gaps = [later - earlier for earlier, later in pairwise(times)]
+    return Stretches(longest, max(gaps))
+
+
+def _by_jumps(session: ReadingSession, index: int, targets: list[Node]) -> Cost | None:
+    """Jump to the last target at or before an item, and read on from there."""
+    reached: list[Node] = []
+    start = -1
+    for target in targets:
+        first = session.readout.first_object(target)
+        if first is None or first.item.index > index:
+            break
+        reached.append(target)
+        start = first.item.index
+    if not reached:
+        return None
+    return Cost(len(reached) + index - start, _heard(session, reached[:-1]) + _between(session, start, index))
+
+
+def _heard(session: ReadingSession, nodes: list[Node]) -> float:
+    rate = session.voice.rate
+    return sum(seconds(session.speaker.say_alone(node).text, rate) for node in nodes)
+
+
+def _between(session: ReadingSession, start: int, end: int) -> float:
+    starts = session.spoken.starts
+    return starts[end] - starts[start]
+
+
+def _skip_target(session: ReadingSession) -> int | None:
+    """The item that the first tab stop leads to, where that is a link to a place on the page."""
+    if not session.tree.stops:
+        return None
+    href = session.tree.stops[0].element.attributes.get("href", "")
+    if not href.startswith("#") or len(href) < 2:
+        return None
+    target = session.tree.document.ids.get(href[1:])
+    node = session.tree.node_of(target) if target is not None else None
+    first = session.readout.first_object(node) if node is not None else None
+    return first.item.index if first is not None else None
+
+
+def _in_link(node: Node) -> bool:
+    return any(above.role == "link" for above in node.ancestors())

@@ -1,0 +1,106 @@
+"""Drawings as SVG or PDF: readable in black and white, with title and description inside an SVG."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING
+from xml.sax.saxutils import escape
+
+from murvel.page.text import visible
+from murvel.report.errors import ReportError
+
+if TYPE_CHECKING:
+    from matplotlib.figure import Figure
+
+SUFFIXES = (".svg", ".pdf")
+
+_HATCHES = ("", "////", "....", "xxxx", "\\\\\\\\")
+_GREYS = ("0.25", "0.55", "0.7", "0.8", "0.9")
+_LONGEST_LABEL = 48
+
+
+@dataclass(frozen=True, slots=True)
+class Bars:
+    """Horizontal bars in groups.
+
+    Attributes:
+        title, description: what is drawn, for those who see it and those who hear it.
+        axis: what the length of a bar means.
+        labels: a label for each group, from the top.
+        series: for each series its name and a length for each group, None where there is no bar.
+    """
+
+    title: str
+    description: str
+    axis: str
+    labels: Sequence[str]
+    series: Sequence[tuple[str, Sequence[float | None]]]
+
+
+def draw_bars(bars: Bars, path: Path) -> None:
+    """Draw bars into a file.
+
+    Raises:
+        ReportError: the file cannot be written, or its name ends in neither .svg nor .pdf.
+    """
+    if path.suffix.lower() not in SUFFIXES:
+        raise ReportError(f"A drawing is an .svg or a .pdf file, not {visible(path.name)}.")
+    figure = _figure(bars)
+    try:
+        metadata = {"Title": visible(bars.title)}
+        figure.savefig(path, format=path.suffix.lower()[1:], metadata=metadata)
+        if path.suffix.lower() == ".svg":
+            _describe(path, bars)
+    except OSError as error:
+        raise ReportError(
+            f"{visible(str(path))} cannot be written ({error.strerror}); choose another place."
+        ) from error
+
+
+def _figure(bars: Bars) -> Figure:
+    import matplotlib  # only here: it takes long to load, and most commands draw nothing
+    from matplotlib.figure import Figure
+
+    matplotlib.rcParams["svg.hashsalt"] = "murvel"
+    matplotlib.rcParams["svg.fonttype"] = "none"
+    count, groups = max(1, len(bars.series)), max(1, len(bars.labels))
+    figure = Figure(figsize=(9, 1.6 + 0.18 * count * groups + 0.12 * groups), layout="constrained")
+    axes = figure.add_subplot()
+    height = 0.8 / count
+    for number, (name, lengths) in enumerate(bars.series):
+        places = [group + (number - (count - 1) / 2) * height for group, each in enumerate(lengths) if each is not None]
+        widths = [each for each in lengths if each is not None]
+        axes.barh(
+            places,
+            widths,
+            height=height * 0.9,
+            label=name,
+            color=_GREYS[number % len(_GREYS)],
+            hatch=_HATCHES[number % len(_HATCHES)],
+            edgecolor="black",
+            linewidth=0.5,
+        )
+    axes.set_yticks(range(len(bars.labels)), [_label(each) for each in bars.labels], parse_math=False)
+    axes.invert_yaxis()
+    axes.set_xlabel(bars.axis)
+    axes.set_title(_label(bars.title), loc="left", parse_math=False)
+    axes.spines[["top", "right"]].set_visible(False)
+    if len(bars.series) > 1:
+        axes.legend(frameon=False, loc="lower right")
+    return figure
+
+
+def _label(text: str) -> str:
+    text = visible(text)
+    return text if len(text) <= _LONGEST_LABEL else text[: _LONGEST_LABEL - 1] + "…"
+
+
+def _describe(path: Path, bars: Bars) -> None:
+    """Put title and description first into an SVG, and say that it is an image (SVG-AAM 1.0 §8)."""
+    markup = path.read_text(encoding="utf-8")
+    start = markup.index(">", markup.index("<svg")) + 1
+    texts = f"<title>{escape(visible(bars.title))}</title>\n<desc>{escape(visible(bars.description))}</desc>\n"
+    opening = markup[:start].replace("<svg", '<svg role="img"', 1)
+    path.write_text(f"{opening}\n{texts}{markup[start:]}", encoding="utf-8")

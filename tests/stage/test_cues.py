@@ -1,0 +1,48 @@
+"""Cue files: what they say, and what is said of those that cannot be used."""
+
+from pathlib import Path
+
+import pytest
+
+from murvel.stage.cues import cues_beside, read_cues
+from murvel.stage.errors import StageError
+
+
+def test_a_file_of_cues(tmp_path: Path) -> None:
+    path = tmp_path / "a.cues.yaml"
+    path.write_text(
+        "cues:\n  - when: 3s\n    do: [{title: x}]\n  - when: activate\n    where: b\n    after: 0.5\n    do: []"
+    )
+    first, second = read_cues(path)
+    assert (first.when, first.do[0].title) == (3.0, "x")
+    assert (second.when, second.where, second.after) == ("activate", "b", 0.5)
+    assert cues_beside(str(tmp_path / "a.html")) == path
+    assert cues_beside(str(tmp_path / "b.html")) is None
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("cues: [", "is no YAML"),
+        ("cues: 3", "at cues: "),
+        ("other: []", "at cues: "),
+        ("cues: [{when: never, do: []}]", "at cues.0.when"),
+        ("cues: [{when: load, do: [{jump: x}]}]", "at cues.0.do.0"),
+        ("cues: [{when: load, do: [{show: a, hide: b}]}]", "a change is one of"),
+        ("cues: [{when: load, after: -1, do: []}]", "at cues.0.after"),
+        ("cues: [{when: load, do: [{set: {where: a, attribute: 'a b'}}]}]", "attribute"),
+        ("cues: !!python/object/apply:os.system [ls]", "is no YAML"),
+    ],
+)
+def test_what_is_wrong_with_a_file(tmp_path: Path, text: str, said: str) -> None:
+    path = tmp_path / "a.cues.yaml"
+    path.write_text(text)
+    with pytest.raises(StageError, match="cue file") as caught:
+        read_cues(path)
+    assert said in str(caught.value)
+    assert "\n" not in str(caught.value)
+
+
+def test_a_missing_file(tmp_path: Path) -> None:
+    with pytest.raises(StageError, match="cannot be read"):
+        read_cues(tmp_path / "none.yaml")

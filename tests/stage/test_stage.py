@@ -1,0 +1,142 @@
+"""The stage by itself: values that are stepped, the page as it changes, and hostile use."""
+
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from murvel.page.document import Element
+from murvel.stage.errors import StageError
+from murvel.stage.live_page import LivePage
+from murvel.stage.stage import Stage
+from murvel.stage.values import stepped
+from tests.tree.test_tree import hostile_markup
+
+
+@pytest.mark.parametrize(
+    ("kind", "attributes", "by", "value"),
+    [
+        ("number", {"value": "2"}, 1, "3"),
+        ("number", {}, -1, "-1"),
+        ("number", {"value": "2", "max": "2"}, 1, None),
+        ("number", {"value": "2.5", "step": "0.5"}, -1, "2"),
+        ("number", {"value": "7", "step": "5", "min": "0"}, 1, "10"),
+        ("number", {"value": "7", "step": "5", "min": "0"}, -1, "5"),
+        ("number", {"value": "x", "step": "any"}, 1, "1"),
+        ("number", {"value": "1e400"}, 1, "1"),
+        ("range", {}, 1, "51"),
+        ("range", {"value": "100"}, 1, None),
+        ("date", {"value": "2026-12-31"}, 1, "2027-01-01"),
+        ("date", {"value": "2026-12-31", "max": "2026-12-31"}, 1, None),
+        ("date", {"value": "never"}, 1, None),
+        ("date", {"value": "9999-12-31"}, 1, None),
+        ("month", {"value": "2026-12"}, 1, "2027-01"),
+        ("time", {"value": "23:59"}, 1, "00:00"),
+        ("datetime-local", {"value": "2026-01-01T00:00"}, -1, "2025-12-31T23:59"),
+        ("week", {"value": "2026-W01"}, 1, None),
+    ],
+)
+def test_stepping(kind: str, attributes: dict[str, str], by: int, value: str | None) -> None:
+    assert stepped(kind, attributes, by) == value
+
+
+def page_of(markup: str) -> LivePage:
+    return LivePage(markup, "-", 1280)
+
+
+def test_an_element_keeps_its_key_and_its_place() -> None:
+    page = page_of("<p>a</p>\n<ul id=l><li>b</ul>")
+    listed = page.select("#l")[0]
+    key = page.key_of(listed)
+    page.insert(page.select("p")[0], "<b>x</b> y ", "before")
+    page.rebuild()
+    again = page.element(key)
+    assert again is not None
+    assert again is not listed
+    assert page.document.position(again) == (2, 1)
+    assert page.document.position(page.select("b")[0]) is None
+    assert page.document.body is not None
+    assert page.document.body.text().split() == ["x", "y", "a", "b"]
+
+
+@pytest.mark.parametrize(
+    ("at", "text"), [("start", "1 2 old"), ("end", "old 1 2"), ("before", "1 2 old"), ("after", "old 1 2")]
+)
+def test_where_markup_is_inserted(at: str, text: str) -> None:
+    page = page_of("<div><p>old </p></div>")
+    page.insert(page.select("p")[0], "<i>1 </i><i>2 </i>", at)
+    page.rebuild()
+    assert " ".join(page.select("div")[0].text().split()) == text
+
+
+def test_what_is_removed_is_gone_with_its_key() -> None:
+    page = page_of("<ul><li id=a><b>x</b><li id=b>y</ul>")
+    keys = [page.key_of(element) for element in page.select("li")]
+    page.remove(page.select("#a")[0])
+    page.rebuild()
+    assert page.element(keys[0]) is None
+    assert page.element(keys[1]) is page.select("#b")[0]
+
+
+def test_the_same_text_is_no_change() -> None:
+    page = page_of("<p id=p>x</p>")
+    page.set_text(page.select("p")[0], "x")
+    page.set_attribute(page.select("p")[0], "id", "p")
+    assert not page.changed
+    page.set_text(page.select("p")[0], "y")
+    assert page.changed
+
+
+def test_text_is_never_markup() -> None:
+    page = page_of("<p id=p>x</p>")
+    page.set_text(page.select("p")[0], "<b>1 & 2</b>")
+    page.rebuild()
+    assert page.select("p")[0].text() == "<b>1 & 2</b>"
+    assert page.select("b") == []
+
+
+def test_a_selector_that_is_none() -> None:
+    with pytest.raises(StageError, match="not understood"):
+        page_of("<p>x").select("]]")
+
+
+def test_access_keys_and_options_by_letter() -> None:
+    stage = Stage("<button accesskey='s t'>S</button><select id=c><option>Any<option>bed</select>", "-", 1280)
+    assert [(key, element.tag) for key, element in stage.access_keys()] == [("s", "button")]
+    select = stage.page.key_of(stage.page.select("#c")[0])
+    assert select is not None
+    near = stage.option_near(select, "B")
+    assert near is not None
+    assert near.text() == "bed"
+
+
+@settings(max_examples=60, deadline=None)
+@given(hostile_markup(), st.data())
+def test_no_key_on_no_page_stops_it(markup: str, data: Any) -> None:
+    stage = Stage(markup, "-", 1280)
+    stage.load()
+    for _ in range(4):
+        elements = [
+            node
+            for node in (stage.page.document.root, *stage.page.document.root.descendants())
+            if isinstance(node, Element) and stage.page.key_of(node) is not None
+        ]
+        key = stage.page.key_of(data.draw(st.sampled_from(elements)))
+        assert key is not None
+        act = data.draw(st.sampled_from(["activate", "enter", "up", "down", "type", "delete", "escape", "focus"]))
+        match act:
+            case "activate":
+                stage.activate(key)
+            case "enter":
+                stage.enter(key)
+            case "up" | "down":
+                stage.arrow(key, 1 if act == "down" else -1)
+            case "type" | "delete":
+                stage.type(key, "x" if act == "type" else "\b")
+            case "escape":
+                stage.escape()
+            case _:
+                stage.set_focus(key)
+        assert not stage.page.changed
+        assert stage.tree.nodes

@@ -1,0 +1,136 @@
+"""The page at work in the application: modes, keys that go to the page, Live, ears only, voices."""
+
+import pytest
+from textual.widgets import ContentSwitcher, Static
+
+from murvel.reader.session import Mode
+from murvel.tui.dialogs.notes import Notes
+from murvel.tui.dialogs.said_as import SaidAs
+from murvel.tui.widgets.ears import EarsView
+from murvel.tui.widgets.lines import KeyLine, TopLine
+from murvel.tui.widgets.live import LiveView
+from tests.support import DEMO
+from tests.tui.conftest import Opened
+from tests.tui.test_listen import app, heard, press, shown
+
+WAITING = DEMO / "repaired" / "waiting.html"
+
+
+def text_of(widget: Static) -> str:
+    return str(widget.render())
+
+
+def live_text(pilot_app: object, view: LiveView) -> str:
+    return "\n".join(strip.text for strip in view.query_one(Static).render_lines(view.query_one(Static).size.region))
+
+
+async def test_keys_go_to_the_page_in_focus_mode_and_come_back(opened: Opened) -> None:
+    async with opened(WAITING) as pilot:
+        session = app(pilot).work.session
+        await press(pilot, "right_square_bracket", "e")
+        assert session.mode is Mode.BROWSE
+        await press(pilot, "enter")
+        assert session.mode is Mode.FOCUS
+        assert "focus mode" in text_of(pilot.app.query_one(TopLine))
+        assert "goes to the page" in text_of(pilot.app.query_one(KeyLine))
+        await press(pilot, "j", "q", "a", "backspace", "space", "d")
+        assert session.node is not None
+        assert session.node.value == "jq d"
+        assert any("= jq d" in line for line in shown(pilot))
+        await press(pilot, "escape")
+        assert session.mode is Mode.BROWSE
+        await press(pilot, "j")
+        assert session.log[-1].move == "next item"
+
+
+async def test_what_the_page_does_after_a_while_is_shown(opened: Opened) -> None:
+    async with opened(WAITING) as pilot:
+        await press(pilot, "slash", *"Send", "enter", "enter")
+        await press(pilot, "4", "t")
+        view = pilot.app.query_one(LiveView)
+        assert view.has_focus
+        drawn = live_text(pilot.app, view)
+        assert "alert" in drawn
+        assert "Two fields need your attention" in drawn
+        assert "cut in" in drawn or "the focus moved" in drawn
+        assert "it is in no live region" in drawn
+        await press(pilot, "1")
+        assert any("Two fields need your attention" in line for line in shown(pilot))
+
+
+async def test_live_on_a_page_without_regions(opened: Opened) -> None:
+    async with opened(DEMO / "found" / "rota.html", size=(80, 24)) as pilot:
+        await press(pilot, "4")
+        assert "nothing that changes by itself is announced" in live_text(pilot.app, pilot.app.query_one(LiveView))
+
+
+async def test_live_on_a_tree_without_a_page(opened: Opened) -> None:
+    async with opened(DEMO / "repaired" / "pocket.json") as pilot:
+        await press(pilot, "enter")
+        assert heard(pilot) == "keys do nothing here: this tree has no page behind it"
+        await press(pilot, "4", "t", "1")
+        assert pilot.app.query_one(ContentSwitcher).current == "listen"
+
+
+async def test_ears_only_hides_the_page_and_keeps_notes(opened: Opened) -> None:
+    async with opened(DEMO / "found" / "waiting.html") as pilot:
+        await press(pilot, "E", "j", "o", "j", "j", "f2")
+        assert pilot.app.query_one(ContentSwitcher).current == "ears"
+        assert pilot.app.query_one(EarsView).has_focus
+        assert len(app(pilot).work.session.notes) == 2
+        await press(pilot, "E")
+        assert isinstance(pilot.app.screen, Notes)
+        await press(pilot, "escape")
+        assert pilot.app.query_one(ContentSwitcher).current == "listen"
+
+
+async def test_voices_change_what_is_shown_and_the_place_stays(opened: Opened) -> None:
+    async with opened(WAITING) as pilot:
+        await press(pilot, "j", "j")
+        session = app(pilot).work.session
+        item = session.item
+        await press(pilot, "v")
+        assert session.voice.name == "role first"
+        assert session.item is item
+        assert any("link  Home" in line for line in shown(pilot))
+        await press(pilot, "plus")
+        assert session.voice.rate == 200
+        await press(pilot, "V")
+        assert isinstance(pilot.app.screen, SaidAs)
+        await press(pilot, "escape")
+
+
+async def test_reading_on_stops_at_a_key(opened: Opened) -> None:
+    async with opened(WAITING) as pilot:
+        for _ in range(40):
+            await press(pilot, "plus")
+        await press(pilot, "a")
+        await pilot.pause(1.5)
+        reached = app(pilot).work.session.item
+        assert reached is not None
+        assert reached.index >= 1
+        await press(pilot, "w")
+        at = app(pilot).work.session.item
+        await pilot.pause(1.0)
+        assert app(pilot).work.session.item is at
+
+
+@pytest.mark.parametrize(
+    ("keys", "said"),
+    [
+        ("right_square_bracket t shift+right", "Week, column header, row 1 column 1"),
+        ("right_square_bracket t shift+right shift+right shift+down", "20, Ada F. row 2 column 2"),
+        ("right_square_bracket t R", "row 1, Week, Stream beds, Pear rows, Gate beds"),
+        ("right", "banner, Fernhollow Allotments, home, link"),
+        ("ctrl+right ctrl+right", "to"),
+        ("full_stop", "capital s"),
+        ("j j e", "main, Watering rota, heading level 1"),
+        ("j less_than_sign", "banner, holds 5 items"),
+        ("m", "focus mode"),
+        ("escape", "nothing to close"),
+    ],
+)
+async def test_keys_of_the_reader(opened: Opened, keys: str, said: str) -> None:
+    async with opened(DEMO / "repaired" / "rota.html") as pilot:
+        await press(pilot, *keys.split())
+        assert heard(pilot) == said
