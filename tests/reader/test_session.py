@@ -165,7 +165,7 @@ def test_every_list_of_a_full_page(name: str) -> None:
     session = session_of(
         "<main>"
         + "".join(f"<h{n}>H{n}</h{n}>" for n in range(1, 7))
-        + "<a href=x>L</a><input aria-label=F><button>B</button>"
+        + "<a href=x>L</a><input aria-label=F accesskey=f><button>B</button>"
         "<ul><li>x</ul><table><caption>C</caption><tr><td>y</table><img alt=I></main>"
         "<input type=checkbox aria-label=X><input type=radio aria-label=R><select aria-label=S></select><hr>"
         "<blockquote>Q</blockquote><div role=status>V</div><iframe title=W></iframe>"

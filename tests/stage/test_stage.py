@@ -101,16 +101,6 @@ def test_a_selector_that_is_none() -> None:
         page_of("<p>x").select("]]")
 
 
-def test_access_keys_and_options_by_letter() -> None:
-    stage = Stage("<button accesskey='s t'>S</button><select id=c><option>Any<option>bed</select>", "-", 1280)
-    assert [(key, element.tag) for key, element in stage.access_keys()] == [("s", "button")]
-    select = stage.page.key_of(stage.page.select("#c")[0])
-    assert select is not None
-    near = stage.option_near(select, "B")
-    assert near is not None
-    assert near.text() == "bed"
-
-
 @settings(max_examples=60, deadline=None)
 @given(hostile_markup(), st.data())
 def test_no_key_on_no_page_stops_it(markup: str, data: Any) -> None:

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from murvel.page.places import Position
 from murvel.reader.kinds import BY_ID, nodes_of
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Utterance
+from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.tree.model import Node
 
 STOPS = "stops"
 """The list of tab stops, in Tab's order."""
 
-LISTS: tuple[str, ...] = (*BY_ID, STOPS)
+ACCESS_KEYS = "accesskeys"
+"""The list of what has an access key (HTML §6.9.2), in reading order."""
+
+LISTS: tuple[str, ...] = (*BY_ID, STOPS, ACCESS_KEYS)
 """Everything that can be listed."""
 
 
@@ -42,8 +45,18 @@ def entries(session: ReadingSession, name: str) -> list[Entry]:
         name: one of `LISTS`.
     """
     tree = session.tree
+    if name == ACCESS_KEYS:
+        nodes = [
+            node for node in tree.nodes if not node.is_text and node.element.attributes.get("accesskey", "").split()
+        ]
+        return [_with_key(_entry(session, node)) for node in nodes]
     nodes = tree.stops if name == STOPS else nodes_of(tree, BY_ID[name])
     return [_entry(session, node) for node in nodes]
+
+
+def _with_key(entry: Entry) -> Entry:
+    key = entry.node.element.attributes["accesskey"].split()[0]
+    return replace(entry, utterance=Utterance((*entry.utterance.parts, Part(PartKind.HINT, f"access key {key}"))))
 
 
 def _entry(session: ReadingSession, node: Node) -> Entry:

@@ -21,7 +21,7 @@ from murvel.reader.speech import Source, SpeechQueue
 from murvel.reader.spoken import Spoken
 from murvel.reader.timing import clock
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
-from murvel.reader.voice import NAME_FIRST, Voice
+from murvel.reader.voice import NAME_FIRST, Unit, Voice
 from murvel.reader.words import counted
 from murvel.stage.stage import Stage
 from murvel.tree.model import Node, Tree
@@ -385,8 +385,14 @@ class ReadingSession:
 
     def _step(self, move: str, by: int, edge: str) -> Utterance:
         item = self.item
-        if item is None:
+        if item is None or self.cursor is None:
             return self.hear(move, notice("nothing to read on this page"), self.node)
+        if self.voice.unit is Unit.OBJECT:
+            at = self.cursor.index + by
+            if not 0 <= at < len(self.readout.objects):
+                return self.hear(move, notice(edge), self.node)
+            following = self.readout.objects[at]
+            return self.read_objects(move, [following], following.node)
         if not 0 <= item.index + by < len(self.readout.items):
             return self.hear(move, notice(edge), self.node)
         return self.read_item(move, self.readout.items[item.index + by])

@@ -30,6 +30,7 @@ class Bars:
         axis: what the length of a bar means.
         labels: a label for each group, from the top.
         series: for each series its name and a length for each group, None where there is no bar.
+        starts: where the bars of each group begin, at nought unless said otherwise.
     """
 
     title: str
@@ -37,6 +38,7 @@ class Bars:
     axis: str
     labels: Sequence[str]
     series: Sequence[tuple[str, Sequence[float | None]]]
+    starts: Sequence[float] | None = None
 
 
 def draw_bars(bars: Bars, path: Path) -> None:
@@ -72,9 +74,11 @@ def _figure(bars: Bars) -> Figure:
     for number, (name, lengths) in enumerate(bars.series):
         places = [group + (number - (count - 1) / 2) * height for group, each in enumerate(lengths) if each is not None]
         widths = [each for each in lengths if each is not None]
+        starts = bars.starts if bars.starts is not None else [0.0] * len(lengths)
         axes.barh(
             places,
             widths,
+            left=[start for start, each in zip(starts, lengths, strict=True) if each is not None],
             height=height * 0.9,
             label=name,
             color=_GREYS[number % len(_GREYS)],

@@ -447,6 +447,9 @@ class Stage:
         """Type a character into a text field; "\\b" takes the last one away."""
         reaction = Reaction()
         element = self.page.element(key)
+        if element is not None and element.tag == "select" and not is_disabled(element):
+            self._choose_by_letter(element, character, reaction)
+            return self._done(reaction)
         if element is None or not self.takes_text(element):
             return reaction
         value = element.text() if element.tag == "textarea" else element.attributes.get("value", "")
@@ -464,6 +467,16 @@ class Stage:
             self.page.set_attribute(element, "value", value)
         self._changed_value(element, reaction)
         return self._done(reaction)
+
+    def _choose_by_letter(self, select: Element, letter: str, reaction: Reaction) -> None:
+        """Choose the next option that begins with a letter, as browsers do."""
+        every = options(select)
+        chosen = chosen_options(select)
+        at = every.index(chosen[-1]) + 1 if chosen else 0
+        for option in every[at:] + every[:at]:
+            if collapse(option.text()).casefold().startswith(letter.casefold()) and not is_disabled(option):
+                self._choose_option(option, reaction)
+                return
 
     def takes_text(self, element: Element) -> bool:
         """Whether characters can be typed into an element."""
@@ -538,21 +551,3 @@ class Stage:
             for other in options(select):
                 self._set_flag(other, "selected", other is every[at])
             self._changed_value(select, reaction)
-
-    # What the page offers
-
-    def access_keys(self) -> list[tuple[str, Element]]:
-        """Return the access keys of the page with their elements (HTML §6.9.2), in document order."""
-        return [
-            (key, element)
-            for element in self.page.select("[accesskey]")
-            for key in element.attributes["accesskey"].split()[:1]
-        ]
-
-    def option_near(self, key: int, typed: str) -> Element | None:
-        """Return the first option of a choice whose text begins with what was typed."""
-        select = self.page.element(key)
-        if select is None or select.tag != "select":
-            return None
-        wanted = typed.casefold()
-        return next((each for each in options(select) if collapse(each.text()).casefold().startswith(wanted)), None)

@@ -115,6 +115,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("delete_defect", "x,delete", "x Del", "Delete the defect", Where.DEFECTS, "delete"),
     Action("step_time(1)", "t", "t", "Let a second pass on the page", Where.LIVE, "one second on"),
     Action("step_time(5)", "T", "T", "Let five seconds pass", Where.LIVE, "five seconds on"),
+    Action("export_timeline", "x", "x", "Draw the timeline into an SVG file", Where.LIVE, "draw it"),
     Action("undo", "u", "u", "Take back the last change of a defect", Where.ANYWHERE, "undo"),
     Action("view('listen')", "1", "1", "Listen: the page as it is heard", Where.ANYWHERE),
     Action("view('live')", "4", "4", "Live: regions, what was spoken when, what never was", Where.ANYWHERE),

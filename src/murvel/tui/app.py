@@ -28,6 +28,9 @@ from murvel.reader.session import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST, seconds
 from murvel.reader.voice import BUILT_IN, Voice
 from murvel.reader.voice_files import voices_in
+from murvel.report.drawing import draw_bars
+from murvel.report.errors import ReportError
+from murvel.report.timeline import timeline_bars
 from murvel.tui.actions import ACTIONS, Where, bindings
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.find import FindText
@@ -209,6 +212,16 @@ class MurvelApp(App[None]):
         """Let time pass on the page at once."""
         acting.wait(self.work.session, seconds)
         self._show()
+
+    def action_export_timeline(self) -> None:
+        """Draw the timeline into a file beside the casebook."""
+        path = self.work.casebook.path.with_name(f"{self.work.casebook.path.stem}-timeline.svg")
+        try:
+            draw_bars(timeline_bars(self.work.session), path)
+        except ReportError as error:
+            self._say(str(error), error=True)
+            return
+        self._say(f"The timeline is drawn in {path}.")
 
     def _key_for_page(self, event: events.Key) -> str | None:
         """The command that a key means in focus mode, where keys go to the page; None where it is the reader's."""
