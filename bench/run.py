@@ -19,6 +19,8 @@ from selectolax.lexbor import LexborHTMLParser
 from murvel.browser.chromium import chromium, exposed, find_chromium
 from murvel.casebook.work import open_work
 from murvel.page.open import document_from_text
+from murvel.reader.commands import command
+from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.tree.build import build_tree
 from murvel.tui.app import MurvelApp
@@ -84,6 +86,17 @@ async def moves(path: Path, folder: Path, count: int = 40) -> list[float]:
     return sorted(taken)
 
 
+def utterances(session: ReadingSession, count: int = 400) -> list[float]:
+    """Return the seconds from a key to its utterance, for moves of all kinds over the page."""
+    words = ["next", "object", "jump headings", "word", "same", "tab", "past", "find peas", "where", "last", "first"]
+    taken = []
+    for number in range(count):
+        start = time.perf_counter()
+        command(session, words[number % len(words)])
+        taken.append(time.perf_counter() - start)
+    return sorted(taken)
+
+
 def whole(markup: str) -> None:
     """Do all the work from markup to a tree with names and states."""
     build_tree(document_from_text(markup))
@@ -135,6 +148,11 @@ def main() -> None:
     report("document with places and styles, large page", best(lambda: document_from_text(large)), parse_large, "")
     report("tree with names and states, large page", best(lambda: build_tree(document)), parse_large, "")
     report("readout, voice and times, large page", best(lambda: ReadingSession(tree)), parse_large, "")
+    share = best(lambda: Readout(tree)) / best(lambda: build_tree(document))
+    print(f"{'readout, as a share of the tree':<58} {share:>8.2f}     (meant: under 0.50)")
+    heard = utterances(ReadingSession(tree))
+    slow = heard[int(len(heard) * 0.95)]
+    report("a key until its utterance, 95th percentile", slow, parse_large, "meant: under 30 ms")
     report("bytes to tree, large page", best(lambda: whole(large)), parse_large, "meant: at most 30 x")
     print(f"{'peak memory, large page':<58} {peak_memory(large):>8.0f} MB        (meant: under 250 MB)")
     with tempfile.TemporaryDirectory() as name:

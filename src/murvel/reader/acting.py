@@ -15,7 +15,8 @@ from murvel.reader.pronunciation import spelled
 from murvel.reader.session import Direction, Mode, ReadingSession
 from murvel.reader.speech import Source
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
-from murvel.stage.stage import Reaction, Stage
+from murvel.stage.reaction import Reaction
+from murvel.stage.stage import Stage
 from murvel.tree.model import Node
 from murvel.tree.roles import EDITS
 

@@ -19,6 +19,7 @@ from murvel.reader.readout import Container, Item, Object, Readout
 from murvel.reader.speaker import Speaker, role_words
 from murvel.reader.speech import Source, SpeechQueue
 from murvel.reader.spoken import Spoken
+from murvel.reader.stops import Stops
 from murvel.reader.timing import clock
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
 from murvel.reader.voice import NAME_FIRST, Unit, Voice
@@ -108,6 +109,7 @@ class ReadingSession:
         self.log: list[Heard] = []
         self._last: Kind | _Search | None = None
         self._targets: dict[str, list[Node]] = {}
+        self._stops: Stops | None = None
         self._anchor: tuple[Kind, int] | None = None
         """The kind that was jumped to last and the node's id, until another move."""
         self._subject: Node | None = None
@@ -345,6 +347,7 @@ class ReadingSession:
             self.readout = Readout(tree)
             self.spoken = Spoken(self.readout, voice)
         self._targets.clear()
+        self._stops = None
         self._anchor = self._subject = self.span = self.cell = self.place = None
         focused = (node for node in tree.nodes if not node.is_text and key_now(node.element) == focus_key)
         self.focus = next(focused, None) if focus_key is not None else None
@@ -463,34 +466,26 @@ class ReadingSession:
         return targets[at] if at >= 0 else None
 
     def _next_stop(self, forward: bool) -> Node | None:
-        stops = [stop for stop in self.tree.stops if self.readout.first_object(stop) is not None]
+        if self._stops is None:
+            self._stops = Stops([stop for stop in self.tree.stops if self.readout.first_object(stop) is not None])
+        stops = self._stops
         at = self._stop_at_cursor(stops)
         if at is not None:
             at += 1 if forward else -1
         else:
-            at = self._stop_beside_cursor(stops, forward)
-        return stops[at] if 0 <= at < len(stops) else None
+            at = stops.beside(self.cursor.node.id if self.cursor is not None else 0, forward)
+        return stops.nodes[at] if 0 <= at < len(stops.nodes) else None
 
-    def _stop_at_cursor(self, stops: list[Node]) -> int | None:
+    def _stop_at_cursor(self, stops: Stops) -> int | None:
         if self.cursor is None:
             return None
-        if self.focus in stops and self.focus is not None and self.readout.first_object(self.focus) is self.cursor:
-            return stops.index(self.focus)
+        focus = self.focus
+        if focus is not None and focus.id in stops.places and self.readout.first_object(focus) is self.cursor:
+            return stops.places[focus.id]
         if self.focus is None and self.cursor.index == 0:
             return -1  # nothing was done yet: Tab starts at the top, with the first object itself
-        for index, stop in enumerate(stops):
-            if stop.contains(self.cursor.node):
-                return index
-        return None
-
-    def _stop_beside_cursor(self, stops: list[Node], forward: bool) -> int:
-        here = self.cursor.node.id if self.cursor is not None else 0
-        in_order = [(stop.id, index) for index, stop in enumerate(stops)]
-        if forward:
-            beyond = [pair for pair in in_order if pair[0] > here]
-            return min(beyond)[1] if beyond else len(stops)
-        beyond = [pair for pair in in_order if pair[0] < here]
-        return max(beyond)[1] if beyond else -1
+        around = (self.cursor.node, *self.cursor.node.ancestors())
+        return next((stops.places[node.id] for node in around if node.id in stops.places), None)
 
     def _heading_above(self) -> Node | None:
         assert self.cursor is not None

@@ -5,7 +5,6 @@ Every answer is a `Reaction`; the reader says what follows from it. Nothing here
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from heapq import heappop, heappush
 from urllib.parse import unquote
 
@@ -15,6 +14,8 @@ from murvel.page.text import collapse
 from murvel.stage.cues import Change, Cue
 from murvel.stage.forms import controls_of, form_of, problem_of, radio_group
 from murvel.stage.live_page import LivePage
+from murvel.stage.overlays import Overlays
+from murvel.stage.reaction import Reaction
 from murvel.stage.values import stepped
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import input_type, is_disabled, is_summary
@@ -23,25 +24,6 @@ from murvel.tree.values import chosen_options, options
 
 _TYPED = frozenset({"", "text", "search", "tel", "url", "email", "password", "number"})
 _STEPPED = frozenset({"number", "range", "date", "time", "month", "week", "datetime-local"})
-
-
-@dataclass(slots=True)
-class Reaction:
-    """What came of a key or of time passing.
-
-    Attributes:
-        handled: whether the page did anything with it.
-        notes: what the listener has to be told beside what changed, in words.
-        focus: the key of the element that now has the focus; None where that did not change.
-        read_from: the key of the element that reading goes on from; None where it stays.
-        typed: the character that was typed, empty otherwise.
-    """
-
-    handled: bool = False
-    notes: list[str] = field(default_factory=list)
-    focus: int | None = None
-    read_from: int | None = None
-    typed: str = ""
 
 
 class Stage:
@@ -58,10 +40,7 @@ class Stage:
         self.cues = cues or []
         self.now = 0.0
         self.focus: int | None = None
-        self._opener: int | None = None
-        """What had the focus when a dialog was opened."""
-        self._blocked: list[int] = []
-        """What an open dialog has made inert."""
+        self._overlays = Overlays(self.page, self)
         self._due: list[tuple[float, int, Cue]] = []
         self._scheduled = 0
         self._initial = self._control_state()
@@ -79,7 +58,7 @@ class Stage:
         reaction = Reaction()
         for element in self.page.document.root.descendants():
             if isinstance(element, Element) and "autofocus" in element.attributes and is_focusable(element):
-                self._focus(element, reaction)
+                self.give_focus(element, reaction)
                 break
         self._trigger("load", None, reaction)
         return self._done(reaction)
@@ -140,7 +119,7 @@ class Stage:
                 page.set_text(element, change.title)
         elif change.focus is not None:
             for element in page.select(change.focus)[:1]:
-                self._focus(element, reaction)
+                self.give_focus(element, reaction)
         for element in page.select(change.remove) if change.remove else ():
             page.remove(element)
         for element in page.select(change.show) if change.show else ():
@@ -159,10 +138,11 @@ class Stage:
         reaction = Reaction(handled=True)
         element = self.page.element(key)
         if element is not None and key != self.focus:
-            self._focus(element, reaction)
+            self.give_focus(element, reaction)
         return self._done(reaction)
 
-    def _focus(self, element: Element, reaction: Reaction) -> None:
+    def give_focus(self, element: Element, reaction: Reaction) -> None:
+        """Put the focus on an element if it can take it; a part of what a key does."""
         if not is_focusable(element) or is_disabled(element):
             return
         self.focus = reaction.focus = self.page.key_of(element)
@@ -206,7 +186,7 @@ class Stage:
             self._choose_option(element, reaction)
         elif tag == "select" or self.takes_text(element) or kind in _STEPPED:
             reaction.handled = True
-            self._focus(element, reaction)
+            self.give_focus(element, reaction)
 
     def _activate_label(self, label: Element, reaction: Reaction) -> None:
         control = self.page.tree.semantics.labelled_control(label)
@@ -214,7 +194,7 @@ class Stage:
         if control is None or key is None:
             return
         reaction.handled = True
-        self._focus(control, reaction)
+        self.give_focus(control, reaction)
         if control.tag == "input" and input_type(control) in ("checkbox", "radio"):
             self._activate(control, reaction, by_cue=False)
 
@@ -235,7 +215,7 @@ class Stage:
             return
         reaction.read_from = self.page.key_of(target)
         if is_focusable(target):
-            self._focus(target, reaction)
+            self.give_focus(target, reaction)
         elif target is not self.page.document.root:
             # The place becomes where Tab goes on from (HTML §6.6.2), but nothing has the focus.
             self.focus = None
@@ -296,7 +276,7 @@ class Stage:
     # Buttons: forms, popovers and dialogs
 
     def _press_button(self, button: Element, kind: str, reaction: Reaction, by_cue: bool) -> None:
-        if self._press_for_target(button, reaction):
+        if self._overlays.press(button, reaction):
             return
         form = form_of(self.page.document, button)
         if form is None or kind == "button":
@@ -308,91 +288,10 @@ class Stage:
         elif kind in ("submit", "image"):
             self._submit(form, button, reaction, by_cue)
 
-    def _press_for_target(self, button: Element, reaction: Reaction) -> bool:
-        """What popovertarget and commandfor do (HTML §6.12.1, §4.10.6)."""
-        ids = self.page.document.ids_around(button)
-        popover = ids.get(button.attributes.get("popovertarget", ""))
-        if popover is not None and "popover" in popover.attributes:
-            action = button.attributes.get("popovertargetaction", "toggle").lower()
-            self._show_popover(popover, action, reaction)
-            return True
-        target = ids.get(button.attributes.get("commandfor", ""))
-        command = button.attributes.get("command", "").lower()
-        if target is None:
-            return False
-        if target.tag == "dialog" and command in ("show-modal", "close", "request-close"):
-            if command == "show-modal":
-                self._open_dialog(target, reaction)
-            else:
-                self._close_dialog(target, reaction)
-            return True
-        if "popover" in target.attributes and command.endswith("-popover"):
-            self._show_popover(target, command.removesuffix("-popover"), reaction)
-            return True
-        return False
-
-    def _show_popover(self, popover: Element, action: str, reaction: Reaction) -> None:
-        reaction.handled = True
-        shown = popover.style.display != "none"
-        show = action == "show" or (action == "toggle" and not shown)
-        # The open state is no attribute; an inline style stands for it.
-        self.page.set_attribute(popover, "style", "display: block" if show else None)
-
-    def _open_dialog(self, dialog: Element, reaction: Reaction) -> None:
-        """showModal() (HTML §4.11.4): open, the rest inert to the keys, focus on the first thing in it."""
-        reaction.handled = True
-        key = self.page.key_of(dialog)
-        self.page.set_attribute(dialog, "open", "")
-        self.page.set_attribute(dialog, "aria-modal", "true")
-        self._block_all_but(dialog)
-        self._opener = self.focus
-        self.page.rebuild()
-        again = self.page.element(key)
-        if again is None:
-            return
-        inside = [node for node in again.descendants() if isinstance(node, Element) and is_focusable(node)]
-        first = next((node for node in inside if "autofocus" in node.attributes), inside[0] if inside else None)
-        reaction.read_from = key
-        if first is not None:
-            self._focus(first, reaction)
-
-    def _block_all_but(self, dialog: Element) -> None:
-        """Make all that is beside a modal dialog inert (HTML §6.3.1, modal dialogs and inert subtrees)."""
-        inside: Element = dialog
-        for above in dialog.ancestors():
-            for beside in above.elements():
-                key = self.page.key_of(beside)
-                if (
-                    beside is not inside
-                    and beside.tag != "head"
-                    and "inert" not in beside.attributes
-                    and key is not None
-                ):
-                    self.page.set_attribute(beside, "inert", "")
-                    self._blocked.append(key)
-            inside = above
-
-    def _close_dialog(self, dialog: Element, reaction: Reaction) -> None:
-        reaction.handled = True
-        self.page.set_attribute(dialog, "open", None)
-        self.page.set_attribute(dialog, "aria-modal", None)
-        for key in self._blocked:
-            element = self.page.element(key)
-            if element is not None:
-                self.page.set_attribute(element, "inert", None)
-        self._blocked.clear()
-        if self._opener is not None:
-            self.focus = reaction.focus = self._opener
-
     def escape(self) -> Reaction:
         """Press Escape: it closes the topmost open dialog that is modal, or popover."""
         reaction = Reaction()
-        modal = [each for each in self.page.select("dialog[open]") if each.attributes.get("aria-modal") == "true"]
-        popovers = [each for each in self.page.select("[popover]") if each.style.display != "none"]
-        if modal:
-            self._close_dialog(modal[-1], reaction)
-        elif popovers:
-            self._show_popover(popovers[-1], "hide", reaction)
+        self._overlays.escape(reaction)
         return self._done(reaction)
 
     def _reset(self, form: Element, reaction: Reaction) -> None:
@@ -429,13 +328,13 @@ class Stage:
             for control in controls_of(document, form):
                 problem = problem_of(document, control)
                 if problem is not None:
-                    self._focus(control, reaction)
+                    self.give_focus(control, reaction)
                     reaction.notes.append(problem)
                     return
         if form.attributes.get("method", "").lower() == "dialog":
             dialog = next((above for above in form.ancestors() if above.tag == "dialog"), None)
             if dialog is not None:
-                self._close_dialog(dialog, reaction)
+                self._overlays.close(dialog, reaction)
                 return
         if not self._trigger("submit", form, reaction) and not by_cue:
             action = resolve(document.base, form.attributes.get("action", ""))
@@ -541,7 +440,7 @@ class Stage:
         self._choose_radio(target, reaction)
         again = self.page.element(key)
         if again is not None:
-            self._focus(again, reaction)
+            self.give_focus(again, reaction)
 
     def _arrow_select(self, select: Element, by: int, reaction: Reaction) -> None:
         every = [option for option in options(select) if not is_disabled(option)]

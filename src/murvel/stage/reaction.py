@@ -1,0 +1,24 @@
+"""What came of a key, or of time passing, on the stage."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+
+@dataclass(slots=True)
+class Reaction:
+    """What came of a key or of time passing.
+
+    Attributes:
+        handled: whether the page did anything with it.
+        notes: what the listener has to be told beside what changed, in words.
+        focus: the key of the element that now has the focus; None where that did not change.
+        read_from: the key of the element that reading goes on from; None where it stays.
+        typed: the character that was typed, empty otherwise.
+    """
+
+    handled: bool = False
+    notes: list[str] = field(default_factory=list)
+    focus: int | None = None
+    read_from: int | None = None
+    typed: str = ""
