@@ -164,7 +164,7 @@ def test_a_form_is_worked_and_its_timeline_read(terminal: Terminal) -> None:
     terminal.type("Ada")
     terminal.wait_for("= Ada")
     terminal.press("Escape")
-    terminal.wait_for("browse mode")
+    terminal.wait_until_gone("goes to the page")
     terminal.press("4")
     terminal.wait_for("What was spoken")
     terminal.wait_for("Silent changes")

@@ -49,6 +49,7 @@ def say(case: Case) -> list[str]:
 
 ACTUAL: dict[str, Callable[[Case], list[str]]] = {
     "readout": read,
+    "heard": read,
     "moves": move,
     "units": move,
     "acting": act,

@@ -103,7 +103,11 @@ def _land(session: ReadingSession, move: str, cell: Node, left: Node | None, gri
         session.stand(first, cell)
     session.cell = cell
     known = {header.id for header in grid.headers(left)} | {left.id} if left is not None else set()
-    headers = [each for each in grid.headers(cell) if each.id not in known] if session.voice.headers else []
+    headers = (
+        [each for each in grid.headers(cell) if each.id not in known and each.name != cell.name]
+        if session.voice.headers
+        else []
+    )
     parts = [Part(PartKind.HEADER, session.speaker.spoken(each.name)) for each in headers]
     parts.extend(session.speaker.cell_content(cell, session.readout))
     return session.hear(move, Utterance((*parts, *session.speaker.cell_place(cell))), cell)

@@ -112,8 +112,8 @@ SYMBOLS: dict[str, tuple[str, Punctuation]] = {
 }
 """Each symbol's word, and the level from which on it is spoken. Currency goes with its amount until all is spoken."""
 
-_SILENT = re.compile("[\u00ad\u200b-\u200d\u2060\ufe0e\ufe0f\U0001f3fb-\U0001f3ff]")
-"""Soft hyphens, joiners, and what only changes how the character before looks."""
+_SILENT = re.compile("[\u00ad\u061c\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069\ufe0e\ufe0f\U0001f3fb-\U0001f3ff]")
+"""Soft hyphens, joiners, direction marks, and what only changes how the character before looks."""
 
 _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
 """Text in which nothing is spoken on the levels up to some."""

@@ -15,7 +15,7 @@ from murvel.reader.kinds import BY_ID
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import seconds
 from murvel.tree.model import Node
-from murvel.tree.roles import FIELDS
+from murvel.tree.roles import FIELDS, LINKS
 
 
 class Strategy(StrEnum):
@@ -101,7 +101,7 @@ def stretches(session: ReadingSession) -> Stretches:
     before = session.readout.objects[: first.index] if first is not None else session.readout.objects
     longest = run = 0
     for each in before:
-        is_link = each.node.role == "link" or _in_link(each.node)
+        is_link = each.node.role in LINKS or _in_link(each.node)
         run = run + 1 if is_link else 0
         longest = max(longest, run)
     times = [0.0]
@@ -153,4 +153,4 @@ def _skip_target(session: ReadingSession) -> int | None:
 
 
 def _in_link(node: Node) -> bool:
-    return any(above.role == "link" for above in node.ancestors())
+    return any(above.role in LINKS for above in node.ancestors())

@@ -12,15 +12,19 @@ from bisect import bisect_left
 from murvel.page.text import collapse_runs
 from murvel.tree.model import Node, Tree
 from murvel.tree.name_sources import NameFrom
-from murvel.tree.roles import BUTTONS, CELLS, FIELDS, LANDMARKS, PRESENTATIONAL_CHILDREN
+from murvel.tree.roles import BUTTONS, CELLS, FIELDS, LANDMARKS, LINKS, PRESENTATIONAL_CHILDREN
+
+WITH_TEXT = LINKS | {"heading"}
+"""Containers that are announced with their text, not before it."""
 
 RAIL_ROLES = LANDMARKS | frozenset(
     "alert alertdialog application article blockquote dialog feed figure graphics-document grid group iframe list "
-    "listbox log menu menubar radiogroup status table tablist tabpanel toolbar tree treegrid".split()
+    "listbox log marquee menu menubar note radiogroup status table tablist tabpanel timer toolbar tooltip tree "
+    "treegrid".split()
 )
 """Containers that are announced, and drawn as a rail beside what they enclose."""
 
-_CONTAINERS = RAIL_ROLES | CELLS | {"listitem", "heading", "link"}
+_CONTAINERS = RAIL_ROLES | CELLS | WITH_TEXT | {"listitem"}
 
 # Announced as one object: what is inside is in the name, or is not read in this way.
 _CONTROLS = (
@@ -31,6 +35,9 @@ _CONTROLS = (
         "separator tab treeitem video".split()
     )
 )
+# Controls that may hold others of their kind, in these.
+_BRANCHES = {"treeitem": ("group", "treeitem"), "menuitem": ("menu", "group")}
+
 _INLINE_OBJECTS = frozenset({"img", "math"})
 
 # Inside a link these do not keep it from being one object.
@@ -54,7 +61,7 @@ _PLAIN = frozenset(
 )
 
 # Said even when nothing is inside, so that an empty one is heard.
-_NEVER_EMPTY = frozenset({"heading", "link"})
+_NEVER_EMPTY = WITH_TEXT
 
 
 class Container:
@@ -173,10 +180,14 @@ class Readout:
                 continue
             if self._is_object(node):
                 self._add(node, container, alone=node.role in _CONTROLS)
+                if node.role in _BRANCHES:
+                    inside = [child for child in node.children if child.role in _BRANCHES[node.role]]
+                    stack.extend((child, container) for child in reversed(inside))
                 continue
             inner = container
             if node.role in _CONTAINERS and (node.role not in LANDMARKS or node.is_landmark):
                 inner = Container(node, container)
+                self._ended = self._ended or node.role in CELLS or node.role == "listitem"
                 stack.append(inner)
             for child in reversed(node.children):
                 stack.append((child, inner))
@@ -185,7 +196,7 @@ class Readout:
         role = node.role
         if role in _CONTROLS or role in _INLINE_OBJECTS or role in PRESENTATIONAL_CHILDREN:
             return role != "iframe" or not node.children
-        if role == "link":
+        if role in LINKS:
             return is_plain_link(self.tree, node)
         return role == "heading" and node.name_from not in (None, NameFrom.CONTENTS)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from murvel.reader.readout import Object
+from murvel.reader.readout import WITH_TEXT, Object
 from murvel.reader.session import Direction, ReadingSession
 from murvel.reader.utterance import Utterance, notice
 from murvel.tree.model import Node
@@ -33,6 +33,6 @@ def _role(each: Object) -> str:
 def _whole(each: Object) -> Node:
     """What an object is a piece of, to those who listen: the heading or link around text, else itself."""
     container = each.container
-    while container is not None and container.node.role in ("heading", "link"):
+    while container is not None and container.node.role in WITH_TEXT:
         return container.node
     return each.node

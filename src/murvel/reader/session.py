@@ -15,7 +15,7 @@ from murvel.page.document import Element
 from murvel.page.memory import no_collection
 from murvel.reader.kinds import BY_ID, COUNTED, KINDS, Kind, nodes_of
 from murvel.reader.live import Change, KeyOf
-from murvel.reader.readout import Container, Item, Object, Readout
+from murvel.reader.readout import WITH_TEXT, Container, Item, Object, Readout
 from murvel.reader.speaker import Speaker, role_words
 from murvel.reader.speech import Source, SpeechQueue
 from murvel.reader.spoken import Spoken
@@ -436,7 +436,7 @@ class ReadingSession:
         objects: Sequence[Object] = first.item.objects
         if first.node is node:
             objects = [first]
-        elif node.role in ("heading", "link"):
+        elif node.role in WITH_TEXT:
             objects = self._objects_within(node, first)
         return self.hear(move, self.speaker.say(objects, before, came_from), node)
 
@@ -501,7 +501,7 @@ def _subject_of(item: Item) -> Node:
     """The node an item is about: a heading around its first object, else that object's node."""
     container = item.container
     while container is not None:
-        if container.node.role in ("heading", "link") and container.first == item.index:
+        if container.node.role in WITH_TEXT and container.first == item.index:
             return container.node
         container = container.outer
     return item.objects[0].node

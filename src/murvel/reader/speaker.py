@@ -7,18 +7,16 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from murvel.page.text import collapse
 from murvel.reader.hints import HINTS
 from murvel.reader.pronunciation import spoken
-from murvel.reader.readout import RAIL_ROLES, Container, Object, Readout
+from murvel.reader.readout import RAIL_ROLES, WITH_TEXT, Container, Object, Readout
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.voice import Piece, Voice, surrounding
 from murvel.reader.words import ROLE_WORDS, STATE_WORDS, counted, language_words
 from murvel.tree.model import Node, Tree
+from murvel.tree.name_sources import NameFrom
 from murvel.tree.roles import CELLS, NEEDS_NAME, TABLES
 
 _UNDERSTOOD = frozenset({("combobox", "haspopup")})
 """States that a role's word says already."""
-
-_WITH_TEXT = frozenset({"heading", "link"})
-"""Containers whose role is said with their text, not before it as context."""
 
 
 class Speaker:
@@ -70,7 +68,8 @@ class Speaker:
                 container = each.container
             if self._is_multilingual and self.voice.languages and self._language(each.node) != language:
                 language = self._language(each.node)
-                parts.append(Part(PartKind.LANGUAGE, language_words(language)))
+                if language:
+                    parts.append(Part(PartKind.LANGUAGE, language_words(language)))
             if each.node.is_text:
                 in_heading = container is not None and container.node.role == "heading"
                 parts.append(Part(PartKind.HEADING if in_heading else PartKind.TEXT, self.spoken(each.text)))
@@ -100,7 +99,7 @@ class Speaker:
         before: Container | None,
     ) -> None:
         node = container.node
-        if node.role in _WITH_TEXT:
+        if node.role in WITH_TEXT:
             role = Part(PartKind.ROLE, role_words(node))
             if self.voice.role_first:
                 parts.append(role)
@@ -125,7 +124,7 @@ class Speaker:
         left = next((each.node for each in (before.chain() if before else [])[::-1] if each.node.role in CELLS), None)
         known = {header.id for header in grid.headers(left)} | {left.id} if left is not None else set()
         for header in grid.headers(cell.node):
-            if header.id not in known:
+            if header.id not in known and header.name != cell.node.name:
                 yield Part(PartKind.HEADER, self.spoken(header.name))
 
     def cell_content(self, cell: Node, readout: Readout) -> Iterator[Part]:
@@ -167,9 +166,10 @@ class Speaker:
     def context(self, node: Node, container: Container | None = None) -> str:
         """Return the words in which entering a container is announced; with its container also how deep it nests."""
         words = role_words(node)
-        if node.name:
-            words = f"{words} {self.spoken(node.name)}"
-        joint = ", " if node.name else " with "
+        name = node.name if node.name_from is not NameFrom.CONTENTS else ""  # the content is read next
+        if name:
+            words = f"{words} {self.spoken(name)}"
+        joint = ", " if name else " with "
         if node.role == "list":
             words += joint + counted(_count(node), "item", "items")
             depth = _nesting(container) if container is not None and self.voice.nesting else 1
@@ -178,7 +178,8 @@ class Speaker:
         elif node.role in TABLES:
             grid = self.tree.grid_of(node)
             words += f"{joint}{counted(grid.rows, 'row', 'rows')} and {counted(grid.columns, 'column', 'columns')}"
-        return ", ".join([words, *(part.text for part in self.states(node))])
+        said = [*self.states(node), *(self._position(node) if node.role == "article" else ())]
+        return ", ".join([words, *(part.text for part in said)])
 
     def node_parts(self, node: Node) -> Iterable[Part]:
         """Yield what is said of one node but text, in the voice's order."""
@@ -199,7 +200,7 @@ class Speaker:
 
     def _value(self, node: Node) -> Iterator[Part]:
         if node.value:
-            yield Part(PartKind.VALUE, self.spoken(collapse(node.value)))
+            yield Part(PartKind.VALUE, self.spoken(collapse(node.value)).strip())
 
     def states(self, node: Node) -> Iterator[Part]:
         """Yield what is said of a node's states."""

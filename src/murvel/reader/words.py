@@ -152,8 +152,8 @@ _LANGUAGES = {
 
 
 def language_words(code: str) -> str:
-    """Return what is said where the language changes, for a language's code; empty means that none is stated."""
-    return f"in {_LANGUAGES.get(code, f'the language {code}')}" if code else "language not stated"
+    """Return what is said where the language changes, for a language's code."""
+    return f"in {_LANGUAGES.get(code, f'the language {code}')}"
 
 
 def counted(number: int, singular: str, plural: str) -> str:

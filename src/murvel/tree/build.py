@@ -73,12 +73,16 @@ class _Builder:
     def _fill(self, root: Node, element: Element) -> None:
         """Walk the document in order; each entry is a node of the document with the object that it goes under.
 
-        An entry that is a plain element marks the place behind its content, where a block's line ends.
+        An entry without a node of the document marks the place behind one's content: with an object, that this ends
+        there, else that a block's line does.
         """
         stack: list[tuple[Element | Text | None, Node | None]] = [(child, root) for child in self._reversed(element)]
         while stack:
             item, parent = stack.pop()
-            if item is None:
+            if item is None and parent is not None:
+                self.line.end()
+                self.line.add_object()
+            elif item is None:
                 self.line.end()
             elif isinstance(item, Text):
                 if parent is not None:
@@ -124,6 +128,9 @@ class _Builder:
         if element.tag == "select":
             self.line.add_object()
         below = node if node is not None else parent
+        if node is not None and node.role in PRESENTATIONAL_CHILDREN:
+            self.line.go_into_object()
+            stack.append((None, node))
         if not self.semantics.shows_text(element):
             # Elements inside may be visible again, or be a summary.
             stack.extend((child, below) for child in self._reversed(element) if isinstance(child, Element))
@@ -230,6 +237,12 @@ class _Line:
         self.space_before = data.endswith(" ")
         return data
 
+    def go_into_object(self) -> None:
+        """Begin the content of an object in the line, which has lines of its own."""
+        self.at_start = True
+        self.space_before = False
+        self.last_text = None
+
     def add_object(self) -> None:
         self.at_start = False
         self.space_before = False
@@ -309,6 +322,8 @@ def _count_sets(nodes: list[Node]) -> None:
         if node.role in _MEMBERS:
             container = next((above for above in node.ancestors() if above.role in _SETS), None)
             if container is not None and node.role in _SETS[container.role]:
+                if node.role == "treeitem":  # a branch is a set of its own
+                    container = next(above for above in node.ancestors() if above.role in ("tree", "treeitem"))
                 members.setdefault(container.id, []).append(node)
             elif node.role == "listitem":
                 node.states = {"level": 1, **node.states}
