@@ -166,12 +166,12 @@ def _perform(
 ) -> tuple[Reaction, list[Utterance]]:
     """Let the stage act, take the new tree, and ask for what live regions announce; return these announcements."""
     known = stage.page.keys()
-    before = Snapshot(session.tree, known.get)
     stage.now = max(stage.now, session.clock)
     reaction = act(stage)
     if stage.tree is session.tree:
         _follow_focus(session, stage)
         return reaction, []
+    before = Snapshot(session.tree, known.get)
     session.take(stage.tree, known.get, stage.page.key_of)
     _follow_focus(session, stage)
     after = Snapshot(session.tree, stage.page.key_of)
