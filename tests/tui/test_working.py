@@ -54,7 +54,8 @@ async def test_what_the_page_does_after_a_while_is_shown(opened: Opened) -> None
         assert "Two fields need your attention" in drawn
         assert "cut in" in drawn or "the focus moved" in drawn
         assert "it is in no live region" in drawn
-        await press(pilot, "x")
+        await press(pilot, "x", "X")
+        assert app(pilot).work.casebook.path.with_name("book-timeline.pdf").read_bytes().startswith(b"%PDF")
         drawing = app(pilot).work.casebook.path.with_name("book-timeline.svg").read_text()
         assert "Two fields need your attention" in drawing
         await press(pilot, "1")

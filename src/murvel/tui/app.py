@@ -213,9 +213,9 @@ class MurvelApp(App[None]):
         acting.wait(self.work.session, seconds)
         self._show()
 
-    def action_export_timeline(self) -> None:
-        """Draw the timeline into a file beside the casebook."""
-        path = self.work.casebook.path.with_name(f"{self.work.casebook.path.stem}-timeline.svg")
+    def action_export_timeline(self, form: str) -> None:
+        """Draw the timeline into a file beside the casebook, as "svg" or "pdf"."""
+        path = self.work.casebook.path.with_name(f"{self.work.casebook.path.stem}-timeline.{form}")
         try:
             draw_bars(timeline_bars(self.work.session), path)
         except ReportError as error:
