@@ -72,7 +72,10 @@ class Speaker:
                     parts.append(Part(PartKind.LANGUAGE, language_words(language)))
             if each.node.is_text:
                 in_heading = container is not None and container.node.role == "heading"
-                parts.append(Part(PartKind.HEADING if in_heading else PartKind.TEXT, self.spoken(each.text)))
+                text = self.spoken(each.text)
+                if parts and parts[-1].text.endswith(" "):
+                    text = text.lstrip(" ")
+                parts.append(Part(PartKind.HEADING if in_heading else PartKind.TEXT, text))
             else:
                 parts.extend(self.node_parts(each.node))
             following = objects[position + 1].container if position + 1 < len(objects) else None
