@@ -6,12 +6,13 @@ from pathlib import Path
 import pytest
 
 from murvel.casebook.criteria import BY_NUMBER, CRITERIA
-from murvel.casebook.defect import steps_to
+from murvel.casebook.defect import evidence, steps_to
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work, last_page, open_work
 from murvel.page.errors import PageError
 from murvel.reader.kinds import BY_ID
 from murvel.reader.session import Direction
+from murvel.reader.voice import BUILT_IN
 from tests.support import DEMO, session_of
 
 MARKUP = "<title>T</title>\n<h1>A</h1>\n<form>\n  <input name=q>\n</form><p>end"
@@ -167,3 +168,17 @@ def test_every_element_of_the_demo_is_documented_at_its_exact_place(page: str, t
         assert source[draft.place.line - 1][draft.place.column - 1 :].startswith(f"<{tag}")
         work.session.next_item()
     work.casebook.close()
+
+
+def test_a_defect_heard_in_another_voice_says_so() -> None:
+    session = session_of("<button>Save</button>")
+    session.arrive()
+    session.change_voice(BUILT_IN[2])
+    found = evidence(session, None, 1, 1)
+    assert found is not None
+    assert found.heard == "Save, button"
+    assert found.steps[0].move == "in the voice “spare”"
+    session.change_voice(BUILT_IN[0])
+    usual = evidence(session, None, 1, 1)
+    assert usual is not None
+    assert not any("voice" in step.move for step in usual.steps)

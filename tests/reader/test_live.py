@@ -1,10 +1,15 @@
 """Live regions and the speech queue, in time."""
 
+from dataclasses import replace
+
 import pytest
 
+from murvel.reader.commands import command
 from murvel.reader.live import Snapshot, announce, changes
 from murvel.reader.speech import Fate, Source, SpeechQueue
+from murvel.reader.voice import NAME_FIRST
 from murvel.stage.live_page import LivePage
+from tests.support import session_of, staged
 
 
 def after(before: str, change: tuple[str, str, str]) -> tuple[list[str], list[tuple[str, str]]]:
@@ -126,3 +131,27 @@ def test_a_polite_one_in_silence_is_spoken_at_once() -> None:
     queue.ask(0.0, "a", Source.KEY, "n")
     queue.ask(5.0, "b", Source.POLITE, "s")
     assert queue.timeline[1].begun == 5.0
+
+
+def test_more_of_the_same_announcement_is_no_second_one() -> None:
+    queue = SpeechQueue(60)
+    queue.ask(0.0, "field", Source.KEY, "Tab")
+    queue.say_more("field, focus mode")
+    assert [(entry.text, entry.ended) for entry in queue.timeline] == [("field, focus mode", pytest.approx(3.3))]
+
+
+def test_tab_into_a_field_is_one_entry_of_the_timeline() -> None:
+    session = staged("<input aria-label=A>")
+    session.arrive()
+    command(session, "tab")
+    assert session.speech.timeline[-1].text == "A, text box, focus mode"
+    assert [entry.about for entry in session.speech.timeline] == ["open page", "read", "Tab"]
+
+
+def test_another_voice_speaks_at_its_own_rate() -> None:
+    session = session_of("<p>one two three")
+    session.change_voice(replace(NAME_FIRST, name="slow", rate=60))
+    command(session, "first")
+    last = session.speech.timeline[-1]
+    assert last.begun is not None
+    assert last.ended == pytest.approx(last.begun + 3.3)

@@ -1,5 +1,7 @@
 """The page at work in the application: modes, keys that go to the page, Live, ears only, voices."""
 
+from pathlib import Path
+
 import pytest
 from textual.widgets import ContentSwitcher, Static
 
@@ -7,7 +9,7 @@ from murvel.reader.session import Mode
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.widgets.ears import EarsView
-from murvel.tui.widgets.lines import KeyLine, TopLine
+from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.live import LiveView
 from tests.support import DEMO
 from tests.tui.conftest import Opened
@@ -138,3 +140,25 @@ async def test_keys_of_the_reader(opened: Opened, keys: str, said: str) -> None:
     async with opened(DEMO / "repaired" / "rota.html") as pilot:
         await press(pilot, *keys.split())
         assert heard(pilot) == said
+
+
+async def test_voice_files_are_read_anew_while_it_runs(opened: Opened, tmp_path: Path) -> None:
+    async with opened(WAITING) as pilot:
+        running = app(pilot)
+        running.voice_folder = tmp_path
+        mine = tmp_path / "mine.toml"
+        mine.write_text('name = "mine"\norder = ["role"]\n')
+        await press(pilot, "v", "v", "v", "v")
+        assert running.work.session.voice.name == "mine"
+        mine.write_text('name = "mine"\norder = [\n')
+        await press(pilot, "v")
+        assert running.work.session.voice.name == "name first"
+        assert "is no TOML" in text_of(pilot.app.query_one(MessageLine))
+
+
+async def test_a_note_while_typing(opened: Opened) -> None:
+    async with opened(WAITING) as pilot:
+        await press(pilot, "E", "right_square_bracket", "e", "enter", "o", "f2")
+        session = app(pilot).work.session
+        assert session.mode is Mode.FOCUS
+        assert [entry.move for entry in session.notes] == ["type o"]

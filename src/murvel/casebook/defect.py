@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from murvel.page.text import collapse
-from murvel.reader.session import ABSOLUTE_MOVES, WHERE_AM_I, Heard, ReadingSession
+from murvel.reader.session import ABSOLUTE_MOVES, CHANGE_VOICE, WHERE_AM_I, Heard, ReadingSession
+from murvel.reader.voice import NAME_FIRST
 from murvel.tree.model import Node
 
 _STEPS = 8
@@ -61,6 +62,10 @@ class Place:
     snippet: str
     role: str
     name: str
+
+
+_LEAD_NOWHERE = frozenset({WHERE_AM_I, CHANGE_VOICE})
+"""Moves that do not change the place, and whose announcement is the reader's."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,7 +125,7 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
         None where nothing has been heard yet.
     """
     if entry is None:
-        entry = next((each for each in reversed(session.log) if each.move != WHERE_AM_I), None)
+        entry = next((each for each in reversed(session.log) if each.move not in _LEAD_NOWHERE), None)
     node = entry.node if entry is not None and entry.node is not None else session.node
     if entry is None or node is None:
         return None
@@ -129,20 +134,28 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
         take=take,
         place=place_of(session, node),
         heard=collapse(entry.utterance.text),
-        steps=steps_to(session.log[: entry.number]),
+        steps=(*_voice_step(session), *steps_to(session.log[: entry.number])),
     )
+
+
+def _voice_step(session: ReadingSession) -> tuple[Step, ...]:
+    """What differs between voices is no defect of the page, so another voice than the usual one is named first."""
+    if session.voice.name == NAME_FIRST.name:
+        return ()
+    return (Step(f"in the voice “{session.voice.name}”", 1, "what is said depends on the voice"),)
 
 
 def steps_to(log: list[Heard]) -> tuple[Step, ...]:
     """Return the last moves of a log that lead to its end, the same move in a row as one.
 
-    Asking where one is leads nowhere, and what came before a move to the page's start or end is no part of the way.
+    Asking where one is and changing the voice lead nowhere, and what came before a move to the page's start or end is
+    no part of the way.
     """
     steps: list[Step] = []
     for entry in log:
         if entry.move in ABSOLUTE_MOVES:
             del steps[1:]
-        if entry.move == WHERE_AM_I:
+        if entry.move in _LEAD_NOWHERE:
             continue
         times = 1
         if steps and steps[-1].move == entry.move:

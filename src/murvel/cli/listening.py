@@ -8,6 +8,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Iterator
 from dataclasses import replace
+from pathlib import Path
 
 from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.errors import CasebookError
@@ -18,7 +19,7 @@ from murvel.reader.commands import COMMANDS, command
 from murvel.reader.errors import ReaderError
 from murvel.reader.kinds import KINDS
 from murvel.reader.timing import seconds
-from murvel.reader.voice import BUILT_IN
+from murvel.reader.voice_files import all_voices, voice_named
 
 PROMPT = "> "
 
@@ -45,8 +46,9 @@ class Listening:
         is_over: whether it was left.
     """
 
-    def __init__(self, work: Work, is_interactive: bool) -> None:
+    def __init__(self, work: Work, voice_folder: Path, is_interactive: bool) -> None:
         self.work = work
+        self._voice_folder = voice_folder
         self.is_over = False
         self._prompt = PROMPT if is_interactive else ""
         self._draft: Defect | None = None
@@ -93,7 +95,7 @@ class Listening:
             case "read on":
                 yield from self._read_on()
             case "said as":
-                for voice, utterance in session.said_as(BUILT_IN):
+                for voice, utterance in session.said_as(all_voices(self._voice_folder)[0]):
                     yield f"{visible(voice.name)}: {visible(utterance.text)}"
             case "timeline":
                 yield from self._timeline()
@@ -108,12 +110,10 @@ class Listening:
             case "quit" | "exit":
                 self.is_over = True
             case other if other.startswith("voice "):
-                wanted = other.removeprefix("voice ")
-                found = next((each for each in BUILT_IN if each.name == wanted), None)
-                if found is None:
-                    known = ", ".join(each.name for each in BUILT_IN)
-                    raise ReaderError(f"There is no voice {wanted!r}; there are: {known}.")
-                yield visible(session.change_voice(found).text)
+                voice = voice_named(words.partition(" ")[2], self._voice_folder)
+                known = len(session.log)
+                session.change_voice(voice)
+                yield from (visible(each.utterance.text) for each in session.log[known:])
             case _:
                 yield from self._move(words)
 

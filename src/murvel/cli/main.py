@@ -170,7 +170,7 @@ def listen(
             work.session.change_voice(_voice(voice))
         if page == STANDARD_INPUT:
             _take_keys_from_terminal()
-        listening = Listening(work, sys.stdin.isatty())
+        listening = Listening(work, _voice_folder(), sys.stdin.isatty())
         print_lines(listening.arrive())
         for line in listening.lines():
             if not print_lines(listening.answer(line)) and listening.is_over:
@@ -207,30 +207,22 @@ def voices(
 ) -> None:
     """List the voices, show one, or check the file of one."""
     from murvel.cli.voice_lines import voice_lines
-    from murvel.reader.voice import BUILT_IN
-    from murvel.reader.voice_files import voices_in
+    from murvel.reader.voice_files import all_voices
 
     if name is not None:
         print_lines(voice_lines(_voice(name)))
         return
-    own, problems = voices_in(_voice_folder())
-    print_lines(f"{each.name:<16}{each.about}" for each in (*BUILT_IN, *own))
+    known, problems = all_voices(_voice_folder())
+    print_lines(f"{visible(each.name):<16}{visible(each.about)}" for each in known)
     print_lines([f"Your own voices are files in {_voice_folder()}, one each."])
     for problem in problems:
         print_error(problem)
 
 
 def _voice(name: str) -> Voice:
-    """Return a voice by its name, or from a file."""
-    from murvel.reader.voice import BUILT_IN
-    from murvel.reader.voice_files import SUFFIX, read_voice, voices_in
+    from murvel.reader.voice_files import voice_named
 
-    if name.endswith(SUFFIX):
-        return read_voice(Path(name))
-    known = {each.name: each for each in (*BUILT_IN, *voices_in(_voice_folder())[0])}
-    if name not in known:
-        raise ReaderError(f"There is no voice {visible(name)!r}; there are: {', '.join(known)}.")
-    return known[name]
+    return voice_named(name, _voice_folder())
 
 
 def _list_lines(session: ReadingSession, name: str) -> list[str]:

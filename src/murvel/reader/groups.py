@@ -24,7 +24,7 @@ def beside(session: ReadingSession, direction: Direction) -> Utterance:
     places = _places(session, around)
     at = places.index(here) + (1 if direction is Direction.FORWARD else -1)
     if not 0 <= at < len(places):
-        edge = "nothing further on" if direction is Direction.FORWARD else "nothing further back"
+        edge = f"nothing {direction.further}"
         within = f" in {session.speaker.context(around.node)}" if around is not None else " on the page"
         return session.hear(move, notice(edge + within), session.node)
     skipped = _size(session, here) if isinstance(here, Container) and direction is Direction.FORWARD else 0

@@ -10,8 +10,7 @@ from murvel.tree.model import Node
 
 def move_by_role(session: ReadingSession, direction: Direction, *, same: bool) -> Utterance:
     """Go to the next or previous object whose role is the cursor's, or is not."""
-    word = "next" if direction is Direction.FORWARD else "previous"
-    move = f"{word} of {'the same' if same else 'another'} role"
+    move = f"{direction.neighbour} of {'the same' if same else 'another'} role"
     here = session.cursor
     if here is None:
         return session.hear(move, notice("nothing to read on this page"), session.node)
@@ -21,9 +20,8 @@ def move_by_role(session: ReadingSession, direction: Direction, *, same: bool) -
     for each in order:
         if (_role(each) == role) is same and not (same and _whole(each) is _whole(here)):
             return session.read_objects(move, [each], each.node)
-    where = "further on" if direction is Direction.FORWARD else "further back"
     what = f"other {role}" if same else f"role but {role}"
-    return session.hear(move, notice(f"no {what} {where}"), session.node)
+    return session.hear(move, notice(f"no {what} {direction.further}"), session.node)
 
 
 def _role(each: Object) -> str:

@@ -45,6 +45,21 @@ class Direction(StrEnum):
     FORWARD = "forward"
     BACK = "back"
 
+    @property
+    def neighbour(self) -> str:
+        """What lies this way, in a word."""
+        return "next" if self is Direction.FORWARD else "previous"
+
+    @property
+    def further(self) -> str:
+        """Where nothing more was found, in words."""
+        return "further on" if self is Direction.FORWARD else "further back"
+
+    @property
+    def edge(self) -> str:
+        """Where the page ends this way, in words."""
+        return "end of page" if self is Direction.FORWARD else "start of page"
+
 
 class Mode(StrEnum):
     """Who gets the keys: the reading, or the page."""
@@ -157,11 +172,12 @@ class ReadingSession:
         """Go on in another voice; the place stays, and what is there is said again."""
         with no_collection():
             self.spoken = Spoken(self.readout, voice)
+        self.speech.rate = voice.rate
+        said = self.hear(CHANGE_VOICE, notice(f"voice {voice.name}"), self.node)
         if self.cursor is None:
-            return self.hear(CHANGE_VOICE, notice(f"voice {voice.name}"), self.node)
+            return said
         again = self.speaker.say(self.cursor.item.objects, None)
-        said = Utterance((Part(PartKind.NOTICE, f"voice {voice.name}"), *again.parts))
-        return self.hear(CHANGE_VOICE, said, self.node)
+        return self.hear("read again", again, self.node, Source.POLITE)
 
     def said_as(self, voices: Sequence[Voice]) -> list[tuple[Voice, Utterance]]:
         """Return what is at the cursor as each voice says it, coming from nowhere."""
@@ -215,12 +231,10 @@ class ReadingSession:
     def jump(self, kind: Kind, direction: Direction) -> Utterance:
         """Go to the next or previous node of a kind; where there is none, say so and stay."""
         self._last = kind
-        word = "next" if direction is Direction.FORWARD else "previous"
-        move = f"{word} {kind.singular}"
+        move = f"{direction.neighbour} {kind.singular}"
         target = self._jump_target(kind, direction)
         if target is None:
-            where = "further on" if direction is Direction.FORWARD else "further back"
-            return self.hear(move, notice(f"no {kind.singular} {where}"), self.node)
+            return self.hear(move, notice(f"no {kind.singular} {direction.further}"), self.node)
         heard = self._land(move, target)
         self._anchor = (kind, target.id)
         return heard
@@ -248,8 +262,7 @@ class ReadingSession:
         for index in order:
             if wanted in " ".join(self.spoken.utterances[index].text.split()).casefold():
                 return self.read_item(move, items[index])
-        where = "further on" if direction is Direction.FORWARD else "further back"
-        return self.hear(move, notice(f"“{' '.join(text.split())}” is not heard {where}"), self.node)
+        return self.hear(move, notice(f"“{' '.join(text.split())}” is not heard {direction.further}"), self.node)
 
     def tab(self, direction: Direction = Direction.FORWARD) -> Utterance:
         """Move the focus to the next or previous tab stop from the cursor; reading follows it there."""
@@ -312,7 +325,7 @@ class ReadingSession:
         if parts:
             utterance = Utterance((*last.utterance.parts, *parts))
             self.log[-1] = replace(last, utterance=utterance)
-            self.speech.ask(self.clock, utterance.text, Source.KEY, last.move)
+            self.speech.say_more(utterance.text)
         return self.log[-1].utterance
 
     def note(self) -> int:

@@ -89,6 +89,13 @@ class SpeechQueue:
         self._begin(entry, now)
         return entry
 
+    def say_more(self, text: str) -> None:
+        """Put more into what was asked for last: `text` is the whole."""
+        last = self.timeline[-1]
+        last.text = text
+        if last.begun is not None and last.fate is Fate.SPEAKING:
+            last.ended = last.begun + seconds(text, self.rate)
+
     def never(self, now: float, text: str, about: str, why: str) -> None:
         """Note something that a listener never learns of."""
         self.timeline.append(Entry(now, text, None, about, fate=Fate.NEVER, why=why))

@@ -15,10 +15,10 @@ _WORD = re.compile(r"\S+")
 
 def move_by_object(session: ReadingSession, direction: Direction) -> Utterance:
     """Read the next or previous object: a run of text, a link, a control on its own."""
-    move = f"{_word(direction)} object"
+    move = f"{direction.neighbour} object"
     neighbour = _neighbour(session, session.cursor, direction)
     if neighbour is None:
-        return session.hear(move, notice(_edge(direction)), session.node)
+        return session.hear(move, notice(direction.edge), session.node)
     return session.read_objects(move, [neighbour], neighbour.node)
 
 
@@ -56,7 +56,7 @@ def _characters(text: str) -> list[tuple[int, int]]:
 def _move_within(
     session: ReadingSession, direction: Direction, unit: str, spans_of: Callable[[str], list[tuple[int, int]]]
 ) -> Utterance:
-    move = f"{_word(direction)} {unit}"
+    move = f"{direction.neighbour} {unit}"
     spans = spans_of(_text(session.cursor))
     at = session.span
     if direction is Direction.FORWARD:
@@ -70,7 +70,7 @@ def _move_within(
         while neighbour is not None and not _text(neighbour).strip():
             neighbour = _neighbour(session, neighbour, direction)
         if neighbour is None:
-            return session.hear(move, notice(_edge(direction)), session.node)
+            return session.hear(move, notice(direction.edge), session.node)
         session.stand(neighbour, neighbour.node)
         spans = spans_of(_text(neighbour))
         chosen = spans[0] if direction is Direction.FORWARD else spans[-1]
@@ -99,11 +99,3 @@ def _neighbour(session: ReadingSession, at: Object | None, direction: Direction)
     index = at.index + (1 if direction is Direction.FORWARD else -1)
     objects = session.readout.objects
     return objects[index] if 0 <= index < len(objects) else None
-
-
-def _word(direction: Direction) -> str:
-    return "next" if direction is Direction.FORWARD else "previous"
-
-
-def _edge(direction: Direction) -> str:
-    return "end of page" if direction is Direction.FORWARD else "start of page"

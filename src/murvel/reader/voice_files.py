@@ -87,6 +87,26 @@ def _first_problem(error: ValidationError) -> str:
     return f"{visible(where)}: {problem['msg'][0].lower()}{problem['msg'][1:]}"
 
 
+def all_voices(folder: Path | None) -> tuple[list[Voice], list[str]]:
+    """Return the built-in voices and those in a folder, and what is wrong with files there that hold none."""
+    own, problems = voices_in(folder) if folder is not None else ([], [])
+    return [*BUILT_IN, *own], problems
+
+
+def voice_named(name: str, folder: Path | None) -> Voice:
+    """Return a voice by its name, or from a file.
+
+    Raises:
+        ReaderError: there is none of that name, or the file is none.
+    """
+    if name.endswith(SUFFIX):
+        return read_voice(Path(name))
+    known = {each.name: each for each in all_voices(folder)[0]}
+    if name not in known:
+        raise ReaderError(f"There is no voice {visible(name)!r}; there are: {', '.join(known)}.")
+    return known[name]
+
+
 def voices_in(folder: Path) -> tuple[list[Voice], list[str]]:
     """Return the voices in a folder by name, and what is wrong with the files that hold none."""
     voices: list[Voice] = []

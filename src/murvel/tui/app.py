@@ -26,8 +26,8 @@ from murvel.reader.commands import command
 from murvel.reader.kinds import Kind
 from murvel.reader.session import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST, seconds
-from murvel.reader.voice import BUILT_IN, Voice
-from murvel.reader.voice_files import voices_in
+from murvel.reader.voice import Voice
+from murvel.reader.voice_files import all_voices
 from murvel.report.drawing import draw_bars
 from murvel.report.errors import ReportError
 from murvel.report.timeline import timeline_bars
@@ -244,8 +244,7 @@ class MurvelApp(App[None]):
 
     def voices(self) -> tuple[list[Voice], list[str]]:
         """Return the built-in voices and the person's own, read anew, with what is wrong with their files."""
-        own, problems = voices_in(self.voice_folder) if self.voice_folder is not None else ([], [])
-        return [*BUILT_IN, *own], problems
+        return all_voices(self.voice_folder)
 
     def action_rate(self, by: int) -> None:
         """Read faster or slower."""
