@@ -11,7 +11,7 @@ from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work, last_page, open_work
 from murvel.page.errors import PageError
 from murvel.reader.kinds import BY_ID
-from murvel.reader.session import Direction
+from murvel.reader.moves import Direction
 from murvel.reader.voice import BUILT_IN
 from tests.support import DEMO, session_of
 

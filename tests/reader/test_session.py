@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from murvel.reader.commands import COMMANDS, command
 from murvel.reader.kinds import BY_ID, KINDS, Kind
 from murvel.reader.lists import LISTS, STOPS, entries
+from murvel.reader.moves import Direction
 from murvel.reader.readout import Readout
-from murvel.reader.session import Direction
 from murvel.reader.timing import clock, seconds
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.voice import NAME_FIRST

@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from textual.widgets import ContentSwitcher, Static
 
-from murvel.reader.session import Mode
+from murvel.reader.moves import Mode
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.widgets.ears import EarsView

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from murvel.page.text import collapse
-from murvel.reader.session import ABSOLUTE_MOVES, CHANGE_VOICE, WHERE_AM_I, Heard, ReadingSession
+from murvel.reader.moves import ABSOLUTE_MOVES, CHANGE_VOICE, WHERE_AM_I, Heard
+from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
 from murvel.tree.model import Node
 

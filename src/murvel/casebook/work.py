@@ -10,8 +10,9 @@ from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, Page, Take
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.acting import load
+from murvel.reader.moves import Heard
 from murvel.reader.open import open_session
-from murvel.reader.session import Heard, ReadingSession
+from murvel.reader.session import ReadingSession
 
 
 class Work:

@@ -12,7 +12,7 @@ from murvel.casebook.defect import Impact
 from murvel.casebook.work import open_work
 from murvel.demo.site import casebook_path, install, page_path
 from murvel.reader.kinds import BY_ID
-from murvel.reader.session import Direction
+from murvel.reader.moves import Direction
 from murvel.reader.timing import clock
 from murvel.report.formats import Format
 from murvel.report.write import render

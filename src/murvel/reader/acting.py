@@ -11,8 +11,9 @@ from functools import partial
 
 from murvel.page.document import Element
 from murvel.reader.live import Politeness, Snapshot, announce, changes
+from murvel.reader.moves import Direction, Mode
 from murvel.reader.pronunciation import spelled
-from murvel.reader.session import Direction, Mode, ReadingSession
+from murvel.reader.session import ReadingSession
 from murvel.reader.speech import Source
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
 from murvel.stage.reaction import Reaction

@@ -11,8 +11,9 @@ from murvel.reader import acting, cells, groups, units
 from murvel.reader.cells import Way
 from murvel.reader.errors import ReaderError
 from murvel.reader.kinds import BY_ID, Kind
+from murvel.reader.moves import Direction
 from murvel.reader.roles import move_by_role
-from murvel.reader.session import Direction, ReadingSession
+from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Utterance, notice
 
 _LONGEST_WAIT = 3600

@@ -6,8 +6,9 @@ skips what is in it, and says how much that was.
 
 from __future__ import annotations
 
+from murvel.reader.moves import Direction
 from murvel.reader.readout import RAIL_ROLES, Container, Object
-from murvel.reader.session import Direction, ReadingSession
+from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
 from murvel.reader.words import counted
 

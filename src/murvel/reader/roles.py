@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from murvel.reader.moves import Direction
 from murvel.reader.readout import WITH_TEXT, Object
-from murvel.reader.session import Direction, ReadingSession
+from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Utterance, notice
 from murvel.tree.model import Node
 

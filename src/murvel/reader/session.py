@@ -8,13 +8,13 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 from operator import attrgetter
 
 from murvel.page.document import Element
 from murvel.page.memory import no_collection
 from murvel.reader.kinds import BY_ID, COUNTED, KINDS, Kind, nodes_of
 from murvel.reader.live import Change, KeyOf
+from murvel.reader.moves import CHANGE_VOICE, TO_END, TO_START, WHERE_AM_I, Direction, Heard, Mode
 from murvel.reader.readout import WITH_TEXT, Container, Item, Object, Readout
 from murvel.reader.speaker import Speaker, role_words
 from murvel.reader.speech import Source, SpeechQueue
@@ -26,63 +26,6 @@ from murvel.reader.voice import NAME_FIRST, Unit, Voice
 from murvel.reader.words import counted
 from murvel.stage.stage import Stage
 from murvel.tree.model import Node, Tree
-
-WHERE_AM_I = "where am I"
-"""The move that goes nowhere: what is heard on it is the reader's, not the page's."""
-
-
-CHANGE_VOICE = "change the voice"
-"""The move that changes how things are said, not the place."""
-
-TO_START, TO_END = "to the start", "to the end"
-ABSOLUTE_MOVES = frozenset({TO_START, TO_END})
-"""Moves that lead to the same place from everywhere."""
-
-
-class Direction(StrEnum):
-    """Which way a move goes."""
-
-    FORWARD = "forward"
-    BACK = "back"
-
-    @property
-    def neighbour(self) -> str:
-        """What lies this way, in a word."""
-        return "next" if self is Direction.FORWARD else "previous"
-
-    @property
-    def further(self) -> str:
-        """Where nothing more was found, in words."""
-        return "further on" if self is Direction.FORWARD else "further back"
-
-    @property
-    def edge(self) -> str:
-        """Where the page ends this way, in words."""
-        return "end of page" if self is Direction.FORWARD else "start of page"
-
-
-class Mode(StrEnum):
-    """Who gets the keys: the reading, or the page."""
-
-    BROWSE = "browse"
-    FOCUS = "focus"
-
-
-@dataclass(frozen=True, slots=True)
-class Heard:
-    """An entry of the log: a move, what was heard on it, and where that left the cursor.
-
-    Attributes:
-        number: counted from 1.
-        move: the move in words, as "next heading".
-        utterance: what was heard.
-        node: the node it was about, None where it was about no one node.
-    """
-
-    number: int
-    move: str
-    utterance: Utterance
-    node: Node | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -268,7 +211,7 @@ class ReadingSession:
         """Move the focus to the next or previous tab stop from the cursor; reading follows it there."""
         forward = direction is Direction.FORWARD
         move = "Tab" if forward else "Shift+Tab"
-        stop = self._next_stop(forward)
+        stop = self._tab_stops().from_cursor(self.cursor, self.focus, self.readout, forward)
         if stop is None:
             if not self.tree.stops:
                 return self.hear(move, notice("no tab stops on this page"), self.node)
@@ -478,27 +421,10 @@ class ReadingSession:
         at = bisect_right(targets, anchor - 1, key=_id) - 1
         return targets[at] if at >= 0 else None
 
-    def _next_stop(self, forward: bool) -> Node | None:
+    def _tab_stops(self) -> Stops:
         if self._stops is None:
             self._stops = Stops([stop for stop in self.tree.stops if self.readout.first_object(stop) is not None])
-        stops = self._stops
-        at = self._stop_at_cursor(stops)
-        if at is not None:
-            at += 1 if forward else -1
-        else:
-            at = stops.beside(self.cursor.node.id if self.cursor is not None else 0, forward)
-        return stops.nodes[at] if 0 <= at < len(stops.nodes) else None
-
-    def _stop_at_cursor(self, stops: Stops) -> int | None:
-        if self.cursor is None:
-            return None
-        focus = self.focus
-        if focus is not None and focus.id in stops.places and self.readout.first_object(focus) is self.cursor:
-            return stops.places[focus.id]
-        if self.focus is None and self.cursor.index == 0:
-            return -1  # nothing was done yet: Tab starts at the top, with the first object itself
-        around = (self.cursor.node, *self.cursor.node.ancestors())
-        return next((stops.places[node.id] for node in around if node.id in stops.places), None)
+        return self._stops
 
     def _heading_above(self) -> Node | None:
         assert self.cursor is not None

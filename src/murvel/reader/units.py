@@ -5,9 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from murvel.reader.moves import Direction
 from murvel.reader.pronunciation import spelled
 from murvel.reader.readout import Object
-from murvel.reader.session import Direction, ReadingSession
+from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
 
 _WORD = re.compile(r"\S+")

@@ -24,7 +24,7 @@ from murvel.casebook.work import Work
 from murvel.reader import acting
 from murvel.reader.commands import command
 from murvel.reader.kinds import Kind
-from murvel.reader.session import Direction, Heard, Mode
+from murvel.reader.moves import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST, seconds
 from murvel.reader.voice import Voice
 from murvel.reader.voice_files import all_voices

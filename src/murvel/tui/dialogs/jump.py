@@ -9,7 +9,7 @@ from textual.screen import ModalScreen
 from textual.widgets import Static
 
 from murvel.reader.kinds import BY_LETTER, KINDS, Kind
-from murvel.reader.session import Direction
+from murvel.reader.moves import Direction
 from murvel.tui.widgets.palette import part_styles
 
 

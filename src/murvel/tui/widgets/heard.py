@@ -9,7 +9,8 @@ from textual.widgets import OptionList
 from textual.widgets.option_list import Option
 
 from murvel.page.text import visible
-from murvel.reader.session import Heard, ReadingSession
+from murvel.reader.moves import Heard
+from murvel.reader.session import ReadingSession
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import pieces, styled
 

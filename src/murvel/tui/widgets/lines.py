@@ -7,7 +7,7 @@ from textual.widgets import Static
 
 from murvel.casebook.work import Work
 from murvel.page.text import visible
-from murvel.reader.session import Mode
+from murvel.reader.moves import Mode
 from murvel.reader.timing import clock
 from murvel.tui.actions import Where, key_line
 from murvel.tui.widgets.palette import part_styles

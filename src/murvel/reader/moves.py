@@ -1,0 +1,66 @@
+"""The words of moves: which way they go, who gets the keys, and what is logged of each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from murvel.reader.utterance import Utterance
+from murvel.tree.model import Node
+
+WHERE_AM_I = "where am I"
+"""The move that goes nowhere: what is heard on it is the reader's, not the page's."""
+
+
+CHANGE_VOICE = "change the voice"
+"""The move that changes how things are said, not the place."""
+
+TO_START, TO_END = "to the start", "to the end"
+ABSOLUTE_MOVES = frozenset({TO_START, TO_END})
+"""Moves that lead to the same place from everywhere."""
+
+
+class Direction(StrEnum):
+    """Which way a move goes."""
+
+    FORWARD = "forward"
+    BACK = "back"
+
+    @property
+    def neighbour(self) -> str:
+        """What lies this way, in a word."""
+        return "next" if self is Direction.FORWARD else "previous"
+
+    @property
+    def further(self) -> str:
+        """Where nothing more was found, in words."""
+        return "further on" if self is Direction.FORWARD else "further back"
+
+    @property
+    def edge(self) -> str:
+        """Where the page ends this way, in words."""
+        return "end of page" if self is Direction.FORWARD else "start of page"
+
+
+class Mode(StrEnum):
+    """Who gets the keys: the reading, or the page."""
+
+    BROWSE = "browse"
+    FOCUS = "focus"
+
+
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """An entry of the log: a move, what was heard on it, and where that left the cursor.
+
+    Attributes:
+        number: counted from 1.
+        move: the move in words, as "next heading".
+        utterance: what was heard.
+        node: the node it was about, None where it was about no one node.
+    """
+
+    number: int
+    move: str
+    utterance: Utterance
+    node: Node | None
