@@ -10,7 +10,8 @@ from murvel.casebook.defect import evidence, steps_to
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work, last_page, open_work
 from murvel.page.errors import PageError
-from murvel.reader.kinds import BY_ID
+from murvel.reader.commands import command
+from murvel.reader.kinds import BY_ID, DEFECTS
 from murvel.reader.moves import Direction
 from murvel.reader.voice import BUILT_IN
 from tests.support import DEMO, session_of
@@ -44,6 +45,23 @@ def test_evidence_from_an_earlier_announcement(work: Work) -> None:
     assert defect is not None
     assert (defect.heard, defect.place.role) == ("A, heading level 1", "heading")
     assert len(defect.steps) == 2
+
+
+def test_jumps_find_the_defects_of_the_page(work: Work) -> None:
+    work.arrive()
+    session = work.session
+    assert session.jump(DEFECTS, Direction.FORWARD).text == "no defect further on"
+    session.jump(BY_ID["fields"], Direction.FORWARD)
+    draft = work.evidence()
+    assert draft is not None
+    work.history.document(draft)
+    work.mark_defects()
+    session.first_item()
+    assert command(session, "jump defects").text == "text box"
+    assert session.jump(DEFECTS, Direction.FORWARD).text == "no defect further on"
+    work.history.undo()
+    work.mark_defects()
+    assert command(session, "back defects").text == "no defect further back"
 
 
 def test_nothing_heard_is_no_evidence(work: Work) -> None:

@@ -135,6 +135,17 @@ def test_the_cost_to_reach_as_text_and_drawn(tmp_path: Path) -> None:
     assert_error(murvel("chart", "reach", WAITING, "-o", str(tmp_path / "reach.png")), "an .svg or a .pdf file")
 
 
+def test_the_timeline_after_moves(tmp_path: Path) -> None:
+    moves = ["--do", "find Send", "--do", "activate", "--do", "wait 2"]
+    lines = murvel("chart", "timeline", WAITING, *moves).stdout.splitlines()
+    assert lines[2] == "0.0 s: find “Send”: main, Send, button (spoken, spoken 0.0 to 1.3)"
+    assert any("never announced, it is in no live region" in line for line in lines)
+    drawing = tmp_path / "timeline.svg"
+    assert murvel("chart", "timeline", WAITING, *moves, "-o", str(drawing)).returncode == 0
+    assert "Two fields need your attention" in drawing.read_text()
+    assert_error(murvel("chart", "timeline", WAITING, "--do", "dance"), "There is no command 'dance'")
+
+
 def test_text_of_a_page_is_only_text_in_a_drawing(tmp_path: Path) -> None:
     page = tmp_path / "p.html"
     page.write_text("<title>$\\frac{1}{0}$ </title><h1>&lt;script&gt; $x_{ &amp; \x1b[31m</h1>")

@@ -34,7 +34,9 @@ from tests.tree.test_tree import hostile_markup
         ("month", {"value": "2026-12"}, 1, "2027-01"),
         ("time", {"value": "23:59"}, 1, "00:00"),
         ("datetime-local", {"value": "2026-01-01T00:00"}, -1, "2025-12-31T23:59"),
-        ("week", {"value": "2026-W01"}, 1, None),
+        ("week", {"value": "2026-W53"}, 1, "2027-W01"),
+        ("week", {"value": "2026-W01", "min": "2026-W01"}, -1, None),
+        ("week", {"value": "soon"}, 1, None),
     ],
 )
 def test_stepping(kind: str, attributes: dict[str, str], by: int, value: str | None) -> None:

@@ -162,3 +162,20 @@ async def test_a_note_while_typing(opened: Opened) -> None:
         session = app(pilot).work.session
         assert session.mode is Mode.FOCUS
         assert [entry.move for entry in session.notes] == ["type o"]
+
+
+async def test_live_plays_what_was_spoken_once_more(opened: Opened) -> None:
+    async with opened(WAITING) as pilot:
+        await press(pilot, "4", "T", "1", "down", "4", "T")
+        view = pilot.app.query_one(LiveView)
+        assert "Replay" not in live_text(pilot.app, view)
+        await press(pilot, "p")
+        assert "Replay, playing at 0." in live_text(pilot.app, view)
+        await press(pilot, "p", "right", "right")
+        drawn = live_text(pilot.app, view)
+        assert "Replay, standing at" in drawn
+        assert "Skip to the content" in drawn
+        await press(pilot, *["left"] * 15)
+        assert "standing at 0.0 s" in live_text(pilot.app, view)
+        await press(pilot, "escape")
+        assert "What was spoken, up to" in live_text(pilot.app, view)

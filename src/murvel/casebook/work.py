@@ -10,6 +10,7 @@ from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, Page, Take
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.acting import load
+from murvel.reader.kinds import DEFECTS
 from murvel.reader.moves import Heard
 from murvel.reader.open import open_session
 from murvel.reader.session import ReadingSession
@@ -33,6 +34,7 @@ class Work:
         self.take: Take = casebook.keep_take(self.page, document)
         self.session = session
         self._left: Left | None = None
+        self.mark_defects()
 
     def arrive(self) -> None:
         """Announce the page; where it was left before, go back to that place."""
@@ -73,6 +75,11 @@ class Work:
     def defects(self) -> list[Defect]:
         """Return all defects of the casebook, in the order they were documented in."""
         return self.casebook.defects()
+
+    def mark_defects(self) -> None:
+        """Let jumps find the places of the defects on this page, as they are documented now."""
+        places = [defect.place.xpath for defect in self.defects() if self.is_here(defect)]
+        self.session.mark(DEFECTS, lambda tree: filter(None, map(tree.node_at, places)))
 
     def is_here(self, defect: Defect) -> bool:
         """Whether a defect is of the page that is open."""

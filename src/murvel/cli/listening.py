@@ -17,9 +17,10 @@ from murvel.page.text import visible
 from murvel.reader import acting
 from murvel.reader.commands import COMMANDS, command
 from murvel.reader.errors import ReaderError
-from murvel.reader.kinds import KINDS
+from murvel.reader.kinds import TARGETS
 from murvel.reader.timing import seconds
 from murvel.reader.voice_files import all_voices, voice_named
+from murvel.report.timeline import timeline_lines
 
 PROMPT = "> "
 
@@ -98,7 +99,7 @@ class Listening:
                 for voice, utterance in session.said_as(all_voices(self._voice_folder)[0]):
                     yield f"{visible(voice.name)}: {visible(utterance.text)}"
             case "timeline":
-                yield from self._timeline()
+                yield from timeline_lines(session)
             case "why":
                 yield from self._why()
             case "document":
@@ -124,7 +125,7 @@ class Listening:
         command(session, words)
         yield from (visible(each.utterance.text) for each in session.log[known:])
         known = len(session.log)
-        acting.wait(session, max(session.speech.free_at - session.clock, 0.0))
+        acting.hear_out(session)
         yield from (visible(each.utterance.text) for each in session.log[known:])
 
     def _read_on(self) -> Iterator[str]:
@@ -135,14 +136,6 @@ class Listening:
             if session.item is before:
                 return
             acting.wait(session, seconds(session.log[-1].utterance.text, session.voice.rate))
-
-    def _timeline(self) -> Iterator[str]:
-        for entry in self.work.session.speech.timeline:
-            spoken = ""
-            if entry.begun is not None and entry.ended is not None:
-                spoken = f", spoken {entry.begun:.1f} to {entry.ended:.1f}"
-            why = f", {entry.why}" if entry.why else ""
-            yield visible(f"{entry.asked:.1f} s: {entry.about}: {entry.text} ({entry.fate}{spoken}{why})")
 
     def _why(self) -> Iterator[str]:
         session = self.work.session
@@ -190,6 +183,7 @@ class Listening:
             yield _QUESTIONS[self._question][1]
             return
         kept = self.work.history.document(self._draft)
+        self.work.mark_defects()
         self._draft = None
         yield f"Defect {kept.id} is kept in {visible(self.work.casebook.path.name)}."
 
@@ -219,4 +213,4 @@ def _help() -> Iterator[str]:
     for words, about in _OWN.items():
         yield f"{words}: {about}"
     yield "An empty line reads the next item."
-    yield f"A KIND is one of: {', '.join(kind.id for kind in KINDS)}."
+    yield f"A KIND is one of: {', '.join(kind.id for kind in TARGETS)}."

@@ -28,6 +28,7 @@ from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.reader.voice import Voice
+from murvel.report.charts import CHARTS
 from murvel.report.errors import ReportError
 from murvel.report.formats import Format
 from murvel.stage.errors import StageError
@@ -57,6 +58,8 @@ VoiceOption = Annotated[
 ]
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
+ChartKind = StrEnum("ChartKind", {name: name for name in CHARTS})  # type: ignore[misc]
+_CHARTS_HELP = "; ".join(f"{name}: {chart.about}" for name, chart in CHARTS.items())
 
 
 class DemoPage(StrEnum):
@@ -67,12 +70,6 @@ class DemoPage(StrEnum):
     WAITING = "waiting"
     ROTA = "rota"
     POCKET = "pocket"
-
-
-class ChartKind(StrEnum):
-    """What can be charted."""
-
-    REACH = "reach"
 
 
 class TreeFormat(StrEnum):
@@ -180,25 +177,45 @@ def listen(
 
 @app.command("chart")
 def chart(
-    kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help="reach: what it takes to come to each place.")],
+    kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help=f"{_CHARTS_HELP}.")],
     page: PageArgument,
     output: Annotated[
         Path | None,
         typer.Option("-o", "--output", metavar="FILE", help="An .svg or .pdf file; else the chart is printed as text."),
     ] = None,
+    moves: Annotated[
+        list[str] | None,
+        typer.Option("--do", metavar="MOVE", help="A move to make first, as in murvel listen; may be given again."),
+    ] = None,
     voice: VoiceOption = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
     """Chart a page: as text, or drawn as SVG or PDF."""
-    from murvel.report.reach_chart import reach_bars, reach_lines
-
-    session = ReadingSession(open_tree(page, width), _voice(voice) if voice is not None else None)
+    session = _worked_session(page, width, voice, moves or [])
+    shown = CHARTS[kind.value]
     if output is None:
-        print_lines(reach_lines(session))
+        print_lines(shown.lines(session))
         return
-    from murvel.report.drawing import draw_bars
+    from murvel.report.drawing import draw
 
-    draw_bars(reach_bars(session), output)
+    draw(shown.drawing(session), output)
+
+
+def _worked_session(page: str, width: int, voice: str | None, moves: list[str]) -> ReadingSession:
+    """Open a page, arrive on it and make moves, each heard out before the next."""
+    from murvel.reader import acting
+    from murvel.reader.commands import command
+    from murvel.reader.open import open_session
+
+    session = open_session(page, width)
+    if voice is not None:
+        session.change_voice(_voice(voice))
+    session.arrive()
+    acting.load(session)
+    for words in moves:
+        command(session, words)
+        acting.hear_out(session)
+    return session
 
 
 @app.command("voices")

@@ -18,6 +18,7 @@ from murvel.reader.speech import Source
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
 from murvel.stage.reaction import Reaction
 from murvel.stage.stage import Stage
+from murvel.tree.focus import is_editing_host
 from murvel.tree.model import Node
 from murvel.tree.roles import EDITS
 
@@ -59,7 +60,7 @@ def press_enter(session: ReadingSession) -> Utterance:
 
 def press_space(session: ReadingSession) -> Utterance:
     """Press Space: it activates controls, and is typed into fields."""
-    if session.mode is Mode.FOCUS and session.focus is not None and session.focus.role in EDITS:
+    if session.mode is Mode.FOCUS and session.focus is not None and _takes_text(session.focus):
         return type_text(session, " ")
     element = _target(session)
     if element is not None and element.tag == "a":
@@ -124,6 +125,11 @@ def wait(session: ReadingSession, seconds: float) -> list[Utterance]:
     return heard
 
 
+def hear_out(session: ReadingSession) -> list[Utterance]:
+    """Let time pass until all that was asked for is spoken; return what is heard meanwhile."""
+    return wait(session, max(session.speech.free_at - session.clock, 0.0))
+
+
 def _on_element(session: ReadingSession, move: str, act: Callable[[Stage, int], Reaction]) -> Utterance:
     stage = session.stage
     if stage is None:
@@ -152,6 +158,10 @@ def _target(session: ReadingSession) -> Element | None:
         if element.attributes.keys() & {"tabindex", "onclick"}:
             return element
     return node.element
+
+
+def _takes_text(node: Node) -> bool:
+    return node.role in EDITS or is_editing_host(node.element)
 
 
 def _typed(character: str, stage: Stage, key: int) -> Reaction:
@@ -224,6 +234,8 @@ def _follow(
         there = session.go_to_element(target)
         parts = [*there, *parts] if reaction.focus is not None else [*parts, *there]
         _switch_mode(session, parts)
+    if reaction.followed is not None:
+        session.visited.add(reaction.followed)
     if not parts and not announced:
         parts.append(Part(PartKind.NOTICE, "nothing is said"))
     utterance = Utterance(tuple(parts))
@@ -247,7 +259,8 @@ def _news(session: ReadingSession, before: Node, now: Node) -> list[Part]:
 def _switch_mode(session: ReadingSession, parts: list[Part]) -> None:
     """Change the mode by itself: to focus mode where what has the focus needs the keys, back where it does not."""
     node = session.focus
-    wanted = Mode.FOCUS if node is not None and node.role in FOCUS_MODE_ROLES else Mode.BROWSE
+    needs_keys = node is not None and (node.role in FOCUS_MODE_ROLES or _takes_text(node))
+    wanted = Mode.FOCUS if needs_keys else Mode.BROWSE
     if wanted is not session.mode:
         session.mode = wanted
         parts.append(Part(PartKind.NOTICE, f"{wanted.value} mode"))

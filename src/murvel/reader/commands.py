@@ -10,7 +10,7 @@ from murvel.page.text import visible
 from murvel.reader import acting, cells, groups, units
 from murvel.reader.cells import Way
 from murvel.reader.errors import ReaderError
-from murvel.reader.kinds import BY_ID, Kind
+from murvel.reader.kinds import TARGETS_BY_ID, Kind
 from murvel.reader.moves import Direction
 from murvel.reader.roles import move_by_role
 from murvel.reader.session import ReadingSession
@@ -125,9 +125,9 @@ def command(session: ReadingSession, words: str) -> Utterance:
 
 
 def _kind(name: str) -> Kind:
-    kind = BY_ID.get(name.lower())
+    kind = TARGETS_BY_ID.get(name.lower())
     if kind is None:
-        raise ReaderError(f"There is no kind {visible(name)!r}{_nearest(name, list(BY_ID))}.")
+        raise ReaderError(f"There is no kind {visible(name)!r}{_nearest(name, list(TARGETS_BY_ID))}.")
     return kind
 
 

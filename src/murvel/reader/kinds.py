@@ -65,9 +65,17 @@ KINDS: tuple[Kind, ...] = (
     Kind("images", "i", "image", "images", _role_in(frozenset({"img"}))),
 )
 
+DEFECTS = Kind("defects", "d", "defect", "defects", lambda node: False)
+MARKED: tuple[Kind, ...] = (DEFECTS,)
+"""Kinds that no node has by itself: what they are was marked in the session (`ReadingSession.mark`)."""
+
+TARGETS: tuple[Kind, ...] = (*KINDS, *MARKED)
+"""Everything a jump can go to."""
+
 BY_ID: dict[str, Kind] = {kind.id: kind for kind in KINDS}
-BY_LETTER: dict[str, Kind] = {kind.letter: kind for kind in KINDS}
-assert len(BY_ID) == len(BY_LETTER) == len(KINDS), "a kind's id or letter stands twice"
+BY_LETTER: dict[str, Kind] = {kind.letter: kind for kind in TARGETS}
+TARGETS_BY_ID: dict[str, Kind] = {kind.id: kind for kind in TARGETS}
+assert len(TARGETS_BY_ID) == len(BY_LETTER) == len(TARGETS), "a kind's id or letter stands twice"
 
 COUNTED = ("landmarks", "headings", "links", "fields")
 """The kinds that are counted on arrival."""

@@ -6,7 +6,7 @@ The application, the line commands, replays and tests drive it in the same way. 
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from operator import attrgetter
 
@@ -49,6 +49,7 @@ class ReadingSession:
         speech: what is spoken, in time.
         notes: announcements that puzzled the listener, as they noted them.
         silent: changes that nothing was said of, each with its second.
+        visited: the addresses of links that were followed.
     """
 
     def __init__(self, tree: Tree, voice: Voice | None = None, stage: Stage | None = None) -> None:
@@ -57,9 +58,10 @@ class ReadingSession:
         self.clock = 0.0
         self.silent: list[tuple[float, Change]] = []
         self.notes: list[Heard] = []
+        self.visited: set[str] = set()
         with no_collection():
             self.readout = Readout(tree)
-            self.spoken = Spoken(self.readout, voice or NAME_FIRST)
+            self.spoken = Spoken(self.readout, voice or NAME_FIRST, self.visited)
         self.speech = SpeechQueue(self.voice.rate)
         self.cursor: Object | None = self.readout.objects[0] if self.readout.objects else None
         self.focus: Node | None = None
@@ -67,6 +69,7 @@ class ReadingSession:
         self.log: list[Heard] = []
         self._last: Kind | _Search | None = None
         self._targets: dict[str, list[Node]] = {}
+        self._markers: dict[str, Callable[[Tree], Iterable[Node]]] = {}
         self._stops: Stops | None = None
         self._anchor: tuple[Kind, int] | None = None
         """The kind that was jumped to last and the node's id, until another move."""
@@ -114,7 +117,7 @@ class ReadingSession:
     def change_voice(self, voice: Voice) -> Utterance:
         """Go on in another voice; the place stays, and what is there is said again."""
         with no_collection():
-            self.spoken = Spoken(self.readout, voice)
+            self.spoken = Spoken(self.readout, voice, self.visited)
         self.speech.rate = voice.rate
         said = self.hear(CHANGE_VOICE, notice(f"voice {voice.name}"), self.node)
         if self.cursor is None:
@@ -125,15 +128,20 @@ class ReadingSession:
     def said_as(self, voices: Sequence[Voice]) -> list[tuple[Voice, Utterance]]:
         """Return what is at the cursor as each voice says it, coming from nowhere."""
         objects = self.cursor.item.objects if self.cursor is not None else []
-        return [(voice, Speaker(self.tree, voice).say(objects, None)) for voice in voices]
+        return [(voice, Speaker(self.tree, voice, self.visited).say(objects, None)) for voice in voices]
 
     def targets(self, kind: Kind) -> list[Node]:
         """Return the nodes of a kind that a jump can land on, in reading order."""
         if kind.id not in self._targets:
-            self._targets[kind.id] = [
-                node for node in nodes_of(self.tree, kind) if self.readout.first_object(node) is not None
-            ]
+            marker = self._markers.get(kind.id)
+            nodes = nodes_of(self.tree, kind) if marker is None else sorted(set(marker(self.tree)), key=_id)
+            self._targets[kind.id] = [node for node in nodes if self.readout.first_object(node) is not None]
         return self._targets[kind.id]
+
+    def mark(self, kind: Kind, marker: Callable[[Tree], Iterable[Node]]) -> None:
+        """Say which nodes are of a kind of `murvel.reader.kinds.MARKED`; asked when first needed, for each new tree."""
+        self._markers[kind.id] = marker
+        self._targets.pop(kind.id, None)
 
     # Moves. Each returns what is heard and adds it to the log.
 
@@ -301,7 +309,7 @@ class ReadingSession:
         self.tree = tree
         with no_collection():
             self.readout = Readout(tree)
-            self.spoken = Spoken(self.readout, voice)
+            self.spoken = Spoken(self.readout, voice, self.visited)
         self._targets.clear()
         self._stops = None
         self._anchor = self._subject = self.span = self.cell = self.place = None

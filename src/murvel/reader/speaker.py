@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence, Set
 
+from murvel.page.sources import resolve
 from murvel.page.text import collapse
 from murvel.reader.hints import HINTS
 from murvel.reader.pronunciation import spoken
@@ -13,7 +14,7 @@ from murvel.reader.voice import Piece, Voice, surrounding
 from murvel.reader.words import ROLE_WORDS, STATE_WORDS, counted, language_words
 from murvel.tree.model import Node, Tree
 from murvel.tree.name_sources import NameFrom
-from murvel.tree.roles import CELLS, NEEDS_NAME, TABLES
+from murvel.tree.roles import CELLS, LINKS, NEEDS_NAME, TABLES
 
 _UNDERSTOOD = frozenset({("combobox", "haspopup")})
 """States that a role's word says already."""
@@ -24,10 +25,12 @@ class Speaker:
 
     Attributes:
         tree, voice: what is spoken of, and how.
+        visited: the addresses of links that were followed before.
     """
 
-    def __init__(self, tree: Tree, voice: Voice) -> None:
+    def __init__(self, tree: Tree, voice: Voice, visited: Set[str] = frozenset()) -> None:
         self.tree = tree
+        self.visited = visited
         self.voice = voice
         self._pieces: dict[Piece, Callable[[Node], Iterator[Part]]] = {
             Piece.NAME: self._name,
@@ -81,6 +84,8 @@ class Speaker:
             following = objects[position + 1].container if position + 1 < len(objects) else None
             while trailing and (position + 1 == len(objects) or not _within(following, trailing[-1][0])):
                 parts.append(trailing.pop()[1])
+        if self.voice.blank_lines and all(each.node.is_text and not each.text.strip() for each in objects):
+            after.insert(0, Part(PartKind.NOTICE, "blank"))
         return Utterance((*_trimmed(parts), *after))
 
     def _left(self, before: Container | None, now: Container | None) -> Iterator[Part]:
@@ -213,6 +218,11 @@ class Speaker:
                     text = words(node.states[name])
                     if text:
                         yield Part(PartKind.STATE, text)
+
+        if self.visited and self.voice.visited and node.role in LINKS:
+            address = node.element.attributes.get("href")
+            if address is not None and resolve(self.tree.document.base, address) in self.visited:
+                yield Part(PartKind.STATE, "visited")
 
     def _position(self, node: Node) -> Iterator[Part]:
         position, size = node.states.get("posinset"), node.states.get("setsize")

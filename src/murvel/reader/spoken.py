@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
 from itertools import accumulate
 
 from murvel.reader.readout import Container, Object, Readout
@@ -22,9 +23,9 @@ class Spoken:
         total: how many seconds the whole page takes.
     """
 
-    def __init__(self, readout: Readout, voice: Voice) -> None:
+    def __init__(self, readout: Readout, voice: Voice, visited: Set[str] = frozenset()) -> None:
         self.readout = readout
-        self.speaker = Speaker(readout.tree, voice)
+        self.speaker = Speaker(readout.tree, voice, visited)
         self.utterances: list[Utterance] = []
         before: Container | None = None
         last: Object | None = None

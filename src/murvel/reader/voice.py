@@ -65,6 +65,8 @@ class Voice:
         nesting: whether lists say how deep they stand in each other.
         languages: whether a change of language is announced.
         punctuation: how much of the punctuation is spoken.
+        blank_lines: whether a line that holds nothing but spaces is announced.
+        visited: whether links that were followed before are said to be.
         capitals: whether capitals are told when words are read one by one.
         unit: what one step of reading holds.
         rate: words a minute.
@@ -82,6 +84,8 @@ class Voice:
     nesting: bool = False
     languages: bool = True
     punctuation: Punctuation = Punctuation.SOME
+    blank_lines: bool = True
+    visited: bool = True
     capitals: bool = False
     unit: Unit = Unit.ITEM
     rate: int = DEFAULT_RATE
@@ -112,6 +116,8 @@ BUILT_IN: tuple[Voice, ...] = (
         entering=frozenset({Surrounding.LANDMARKS, Surrounding.TABLES}),
         coordinates=False,
         languages=False,
+        blank_lines=False,
+        visited=False,
         punctuation=Punctuation.NONE,
         rate=320,
     ),

@@ -37,6 +37,8 @@ class _File(BaseModel):
     nesting: bool | None = None
     languages: bool | None = None
     punctuation: Literal["none", "some", "most", "all"] | None = None
+    blank_lines: bool | None = None
+    visited: bool | None = None
     capitals: bool | None = None
     unit: Unit | None = None
     rate: int | None = Field(default=None, ge=SLOWEST, le=FASTEST)

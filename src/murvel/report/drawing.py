@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 from xml.sax.saxutils import escape
 
 from murvel.page.text import visible
@@ -19,6 +19,21 @@ SUFFIXES = (".svg", ".pdf")
 _HATCHES = ("", "////", "....", "xxxx", "\\\\\\\\")
 _GREYS = ("0.25", "0.55", "0.7", "0.8", "0.9")
 _LONGEST_LABEL = 48
+
+
+class Drawing(Protocol):
+    """What can be drawn: a figure, with a title and a description for those who hear it."""
+
+    @property
+    def title(self) -> str:
+        """What is drawn."""
+
+    @property
+    def description(self) -> str:
+        """The same in words."""
+
+    def figure(self) -> Figure:
+        """Return it drawn."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,33 +55,38 @@ class Bars:
     series: Sequence[tuple[str, Sequence[float | None]]]
     starts: Sequence[float] | None = None
 
+    def figure(self) -> Figure:
+        """Return the bars drawn."""
+        return _bar_figure(self)
 
-def draw_bars(bars: Bars, path: Path) -> None:
-    """Draw bars into a file.
+
+def draw(drawing: Drawing, path: Path) -> None:
+    """Draw into a file.
 
     Raises:
         ReportError: the file cannot be written, or its name ends in neither .svg nor .pdf.
     """
     if path.suffix.lower() not in SUFFIXES:
         raise ReportError(f"A drawing is an .svg or a .pdf file, not {visible(path.name)}.")
-    figure = _figure(bars)
+    import matplotlib  # only here: it takes long to load, and most commands draw nothing
+
+    matplotlib.rcParams["svg.hashsalt"] = "murvel"
+    matplotlib.rcParams["svg.fonttype"] = "none"
+    figure = drawing.figure()
     try:
-        metadata = {"Title": visible(bars.title)}
+        metadata = {"Title": visible(drawing.title)}
         figure.savefig(path, format=path.suffix.lower()[1:], metadata=metadata)
         if path.suffix.lower() == ".svg":
-            _describe(path, bars)
+            _describe(path, drawing)
     except OSError as error:
         raise ReportError(
             f"{visible(str(path))} cannot be written ({error.strerror}); choose another place."
         ) from error
 
 
-def _figure(bars: Bars) -> Figure:
-    import matplotlib  # only here: it takes long to load, and most commands draw nothing
+def _bar_figure(bars: Bars) -> Figure:
     from matplotlib.figure import Figure
 
-    matplotlib.rcParams["svg.hashsalt"] = "murvel"
-    matplotlib.rcParams["svg.fonttype"] = "none"
     count, groups = max(1, len(bars.series)), max(1, len(bars.labels))
     figure = Figure(figsize=(9, 1.6 + 0.18 * count * groups + 0.12 * groups), layout="constrained")
     axes = figure.add_subplot()
@@ -86,25 +106,26 @@ def _figure(bars: Bars) -> Figure:
             edgecolor="black",
             linewidth=0.5,
         )
-    axes.set_yticks(range(len(bars.labels)), [_label(each) for each in bars.labels], parse_math=False)
+    axes.set_yticks(range(len(bars.labels)), [short(each) for each in bars.labels], parse_math=False)
     axes.invert_yaxis()
     axes.set_xlabel(bars.axis)
-    axes.set_title(_label(bars.title), loc="left", parse_math=False)
+    axes.set_title(short(bars.title), loc="left", parse_math=False)
     axes.spines[["top", "right"]].set_visible(False)
     if len(bars.series) > 1:
         axes.legend(frameon=False, loc="lower right")
     return figure
 
 
-def _label(text: str) -> str:
+def short(text: str) -> str:
+    """Return text of a page as a label: nothing in it that is not seen, and not long."""
     text = visible(text)
     return text if len(text) <= _LONGEST_LABEL else text[: _LONGEST_LABEL - 1] + "…"
 
 
-def _describe(path: Path, bars: Bars) -> None:
+def _describe(path: Path, drawing: Drawing) -> None:
     """Put title and description first into an SVG, and say that it is an image (SVG-AAM 1.0 §8)."""
     markup = path.read_text(encoding="utf-8")
     start = markup.index(">", markup.index("<svg")) + 1
-    texts = f"<title>{escape(visible(bars.title))}</title>\n<desc>{escape(visible(bars.description))}</desc>\n"
+    texts = f"<title>{escape(visible(drawing.title))}</title>\n<desc>{escape(visible(drawing.description))}</desc>\n"
     opening = markup[:start].replace("<svg", '<svg role="img"', 1)
     path.write_text(f"{opening}\n{texts}{markup[start:]}", encoding="utf-8")

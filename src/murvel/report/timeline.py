@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech import Entry, Fate
 from murvel.report.drawing import Bars
@@ -24,6 +27,16 @@ def timeline_bars(session: ReadingSession) -> Bars:
         [(fate.value, [_length(entry) if entry.fate is fate else None for entry in entries]) for fate in fates],
         [entry.begun if entry.begun is not None else entry.asked for entry in entries],
     )
+
+
+def timeline_lines(session: ReadingSession) -> Iterator[str]:
+    """Yield the timeline line by line, what was never announced included."""
+    for entry in session.speech.timeline:
+        spoken = ""
+        if entry.begun is not None and entry.ended is not None:
+            spoken = f", spoken {entry.begun:.1f} to {entry.ended:.1f}"
+        why = f", {entry.why}" if entry.why else ""
+        yield visible(f"{entry.asked:.1f} s: {entry.about}: {entry.text} ({entry.fate}{spoken}{why})")
 
 
 def _length(entry: Entry) -> float:

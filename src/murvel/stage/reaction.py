@@ -14,6 +14,7 @@ class Reaction:
         notes: what the listener has to be told beside what changed, in words.
         focus: the key of the element that now has the focus; None where that did not change.
         read_from: the key of the element that reading goes on from; None where it stays.
+        followed: the address of a link that was followed, None where none was.
         typed: the character that was typed, empty otherwise.
     """
 
@@ -21,4 +22,5 @@ class Reaction:
     notes: list[str] = field(default_factory=list)
     focus: int | None = None
     read_from: int | None = None
+    followed: str | None = None
     typed: str = ""

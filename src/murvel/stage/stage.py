@@ -17,7 +17,7 @@ from murvel.stage.live_page import LivePage
 from murvel.stage.overlays import Overlays
 from murvel.stage.reaction import Reaction
 from murvel.stage.values import stepped
-from murvel.tree.focus import is_focusable
+from murvel.tree.focus import is_editing_host, is_focusable
 from murvel.tree.html import input_type, is_disabled, is_summary
 from murvel.tree.model import Tree
 from murvel.tree.values import chosen_options, options
@@ -201,9 +201,10 @@ class Stage:
     def _follow(self, reference: str, reaction: Reaction, by_cue: bool) -> None:
         reaction.handled = True
         fragment = reference.strip()
+        reaction.followed = resolve(self.page.document.base, fragment)
         if not fragment.startswith("#"):
             if not by_cue:
-                reaction.notes.append(f"would open {resolve(self.page.document.base, fragment)}")
+                reaction.notes.append(f"would open {reaction.followed}")
             return
         name = unquote(fragment[1:])
         target = self._fragment(name)
@@ -351,7 +352,7 @@ class Stage:
             return self._done(reaction)
         if element is None or not self.takes_text(element):
             return reaction
-        value = element.text() if element.tag == "textarea" else element.attributes.get("value", "")
+        value = element.attributes.get("value", "") if element.tag == "input" else element.text()
         if character == "\b":
             reaction.typed, value = value[-1:], value[:-1]
         else:
@@ -360,10 +361,10 @@ class Stage:
                 reaction.notes.append("the field is full")
                 return reaction
             reaction.typed, value = character, value + character
-        if element.tag == "textarea":
-            self.page.set_text(element, value)
-        else:
+        if element.tag == "input":
             self.page.set_attribute(element, "value", value)
+        else:
+            self.page.set_text(element, value)
         self._changed_value(element, reaction)
         return self._done(reaction)
 
@@ -381,7 +382,9 @@ class Stage:
         """Whether characters can be typed into an element."""
         if is_disabled(element) or "readonly" in element.attributes:
             return False
-        return element.tag == "textarea" or (element.tag == "input" and input_type(element) in _TYPED)
+        if element.tag == "input":
+            return input_type(element) in _TYPED
+        return element.tag == "textarea" or is_editing_host(element)
 
     def enter(self, key: int) -> Reaction:
         """Press Enter on what has the focus: activation, or a field's implicit submission (HTML §4.10.22.2)."""

@@ -58,6 +58,10 @@ def _moment(kind: str, attributes: Mapping[str, str], by: int) -> str | None:
         if kind == "date":
             day = date.fromisoformat(value) if value else date(2000, 1, 1) - timedelta(days=by)
             return _within((day + timedelta(days=by)).isoformat(), attributes)
+        if kind == "week":
+            year, week = (int(part) for part in value.split("-W"))
+            there = (date.fromisocalendar(year, week, 1) + timedelta(weeks=by)).isocalendar()
+            return _within(f"{there.year:04d}-W{there.week:02d}", attributes)
         if kind == "month":
             year, month = (int(part) for part in value.split("-"))
             number = year * 12 + month - 1 + by

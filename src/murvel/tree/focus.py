@@ -49,7 +49,12 @@ def _focusable_by_nature(element: Element) -> bool:
         return is_summary(element)
     if tag in ("audio", "video"):
         return "controls" in attributes
-    return attributes.get("contenteditable", "false").lower() in ("", "true", "plaintext-only")
+    return is_editing_host(element)
+
+
+def is_editing_host(element: Element) -> bool:
+    """Whether an element's content can be edited by its attribute contenteditable (HTML §6.8.1)."""
+    return element.attributes.get("contenteditable", "false").lower() in ("", "true", "plaintext-only")
 
 
 def tab_stops(elements: list[Element]) -> list[Element]:

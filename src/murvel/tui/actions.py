@@ -22,12 +22,13 @@ class Action:
     """An action.
 
     Attributes:
-        id: what does it, as Textual writes actions: a method of the application, or of the Defects view.
+        id: what does it, as Textual writes actions: a method of the application, or of the view.
         keys: Textual's names of its keys, the main one first.
         shown: how the main key is written for people.
         words: what it does.
         brief: a word or two for the key line; empty where it does not stand there.
         where: where its keys work.
+        is_of_view: whether the view does it itself, not the application.
     """
 
     id: str
@@ -36,11 +37,12 @@ class Action:
     words: str
     where: Where
     brief: str = ""
+    is_of_view: bool = False
 
     @property
     def target(self) -> str:
-        """The action with the object that does it: the application, except for what the Defects view does."""
-        return self.id if self.where is Where.DEFECTS else f"app.{self.id}"
+        """The action with the object that does it: the view, where it is the view's own, else the application."""
+        return self.id if self.is_of_view else f"app.{self.id}"
 
 
 ACTIONS: tuple[Action, ...] = (
@@ -110,11 +112,15 @@ ACTIONS: tuple[Action, ...] = (
     Action("document", "d", "d", "Document a defect in the announcement", Where.LISTEN, "document"),
     Action("pick_heard", "h", "h", "Pick an earlier announcement in Heard", Where.LISTEN),
     Action("copy_heard", "y", "y", "Copy the last announcement", Where.LISTEN),
-    Action("go_to_defect", "enter", "Enter", "Go to the defect's place in the page", Where.DEFECTS, "go to place"),
-    Action("edit_defect", "e", "e", "Edit the defect", Where.DEFECTS, "edit"),
-    Action("delete_defect", "x,delete", "x Del", "Delete the defect", Where.DEFECTS, "delete"),
+    Action("go_to_defect", "enter", "Enter", "Go to the place in the page", Where.DEFECTS, "go to place", True),
+    Action("edit_defect", "e", "e", "Edit the defect", Where.DEFECTS, "edit", True),
+    Action("delete_defect", "x,delete", "x Del", "Delete the defect", Where.DEFECTS, "delete", True),
     Action("step_time(1)", "t", "t", "Let a second pass on the page", Where.LIVE, "one second on"),
     Action("step_time(5)", "T", "T", "Let five seconds pass", Where.LIVE, "five seconds on"),
+    Action("replay", "p", "p", "Play what was spoken once more, or stop there", Where.LIVE, "replay", True),
+    Action("step_replay(1)", "right", "→", "A second on in the replay", Where.LIVE, "", True),
+    Action("step_replay(-1)", "left", "←", "A second back in the replay", Where.LIVE, "", True),
+    Action("end_replay", "escape", "Esc", "From the replay to the present", Where.LIVE, "", True),
     Action("export_timeline('svg')", "x", "x", "Draw the timeline into an SVG file", Where.LIVE, "draw it"),
     Action("export_timeline('pdf')", "X", "X", "Draw the timeline into a PDF file", Where.LIVE),
     Action("undo", "u", "u", "Take back the last change of a defect", Where.ANYWHERE, "undo"),

@@ -28,7 +28,7 @@ from murvel.reader.moves import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST, seconds
 from murvel.reader.voice import Voice
 from murvel.reader.voice_files import all_voices
-from murvel.report.drawing import draw_bars
+from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.timeline import timeline_bars
 from murvel.tui.actions import ACTIONS, Where, bindings
@@ -217,7 +217,7 @@ class MurvelApp(App[None]):
         """Draw the timeline into a file beside the casebook, as "svg" or "pdf"."""
         path = self.work.casebook.path.with_name(f"{self.work.casebook.path.stem}-timeline.{form}")
         try:
-            draw_bars(timeline_bars(self.work.session), path)
+            draw(timeline_bars(self.work.session), path)
         except ReportError as error:
             self._say(str(error), error=True)
             return
@@ -445,6 +445,7 @@ class MurvelApp(App[None]):
 
     def _defects_changed(self, pick: int | None = None) -> None:
         defects = self.work.defects()
+        self.work.mark_defects()
         self._defect_count = len(defects)
         self.query_one(DefectsView).show_defects(defects, pick)
         self._show_lines()
@@ -477,10 +478,10 @@ class MurvelApp(App[None]):
 
     def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
         """Give the palette every action, each with its key."""
-        defects = self.query_one(DefectsView)
+        views = {Where.DEFECTS: self.query_one(DefectsView), Where.LIVE: self.query_one(LiveView)}
         for action in ACTIONS:
             if action.id != "command_palette":
-                run = partial(self.run_action, action.target, defects)
+                run = partial(self.run_action, action.target, views.get(action.where))
                 yield SystemCommand(f"{action.words}   {action.shown}", action.where.value, run)
 
     def action_command_palette(self) -> None:

@@ -11,7 +11,7 @@ from textual.containers import VerticalScroll
 from textual.screen import ModalScreen
 from textual.widgets import Static
 
-from murvel.reader.kinds import KINDS
+from murvel.reader.kinds import TARGETS
 from murvel.tui.actions import ACTIONS, Where
 from murvel.tui.widgets.palette import part_styles
 
@@ -51,7 +51,7 @@ class Help(ModalScreen[None]):
 
         for where in Where:
             group(where.value, [(action.shown, action.words) for action in ACTIONS if action.where is where])
-        group("Letters after ] and [", [(kind.letter, kind.singular) for kind in KINDS])
+        group("Letters after ] and [", [(kind.letter, kind.singular) for kind in TARGETS])
         group("Signs", list(_SIGNS))
         body = VerticalScroll(Static(text))
         body.border_title = "Help: Esc closes it"

@@ -8,7 +8,7 @@ from textual.app import ComposeResult
 from textual.screen import ModalScreen
 from textual.widgets import Static
 
-from murvel.reader.kinds import BY_LETTER, KINDS, Kind
+from murvel.reader.kinds import BY_LETTER, TARGETS, Kind
 from murvel.reader.moves import Direction
 from murvel.tui.widgets.palette import part_styles
 
@@ -32,8 +32,8 @@ class JumpLetters(ModalScreen[Kind | None]):
         on = self._direction is Direction.FORWARD
         text = Text(f"{']' if on else '['}  jump {'on' if on else 'back'} to the {'next' if on else 'previous'}:  ")
         text.stylize(styles["strong"])
-        levels = [kind for kind in KINDS if kind.letter.isdigit()]
-        for kind in KINDS:
+        levels = [kind for kind in TARGETS if kind.letter.isdigit()]
+        for kind in TARGETS:
             if kind in levels[1:]:
                 continue
             letter = f"{levels[0].letter}-{levels[-1].letter}" if kind is levels[0] else kind.letter

@@ -9,6 +9,7 @@ from rich.text import Text
 from textual import events
 from textual.binding import BindingType
 from textual.containers import VerticalScroll
+from textual.timer import Timer
 from textual.widgets import Static
 
 from murvel.page.text import visible
@@ -22,6 +23,9 @@ from murvel.tui.widgets.wording import facts_table
 
 _SHOWN = 200
 """How many entries of the timeline are drawn, the newest ones."""
+
+_FRAME = 0.1
+"""Seconds between two pictures of a replay."""
 
 _MARGIN = 8
 _NARROWEST = 12
@@ -53,6 +57,9 @@ class LiveView(VerticalScroll, can_focus=True):
     def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
         super().__init__(Static(), id=id)
         self.session = session
+        self._replayed: float | None = None
+        """The second of the timeline that a replay stands at, None where the present is shown."""
+        self._timer: Timer | None = None
 
     def on_mount(self) -> None:
         """Follow the theme."""
@@ -62,13 +69,59 @@ class LiveView(VerticalScroll, can_focus=True):
         """Draw the stretches anew for the new width."""
         self.show_session()
 
+    # Replay
+
+    def action_replay(self) -> None:
+        """Play what was spoken once more from its start, at the speed it was spoken at; or stop there, and go on."""
+        if self._timer is not None:
+            self._stop()
+        else:
+            if self._replayed is None or self._replayed >= self._end():
+                self._replayed = 0.0
+            self._timer = self.set_interval(_FRAME, self._go_on)
+        self.show_session()
+
+    def action_step_replay(self, by: float) -> None:
+        """Go a step on or back in the replay, and stand there."""
+        self._stop()
+        at = self._replayed if self._replayed is not None else self._end()
+        self._replayed = min(max(at + by, 0.0), self._end())
+        self.show_session()
+
+    def action_end_replay(self) -> None:
+        """Back to the present."""
+        self._stop()
+        self._replayed = None
+        self.show_session()
+
+    def _end(self) -> float:
+        ends = (each.ended if each.ended is not None else each.asked for each in self.session.speech.timeline)
+        return max(ends, default=0.0)
+
+    def _stop(self) -> None:
+        if self._timer is not None:
+            self._timer.stop()
+            self._timer = None
+
+    def _go_on(self) -> None:
+        assert self._replayed is not None, "only a replay goes on"
+        self._replayed += _FRAME
+        if self._replayed >= self._end():
+            self._stop()
+        self.show_session()
+
     def show_session(self) -> None:
         """Show the regions and the timeline as they are now, the newest entries in sight."""
         styles = part_styles(self.app)
         regions = Text()
         self._add_regions(regions, styles)
-        regions.append(f"\nWhat was spoken, up to {clock(self.session.clock)}", styles["strong"])
-        regions.append("   ━ spoken  ╍╳ cut off  ·╳ dropped  … waiting\n", styles["faint"])
+        if self._replayed is None:
+            regions.append(f"\nWhat was spoken, up to {clock(self.session.clock)}", styles["strong"])
+            regions.append("   ━ spoken  ╍╳ cut off  ·╳ dropped  … waiting\n", styles["faint"])
+        else:
+            state = "playing" if self._timer is not None else "standing"
+            regions.append(f"\nReplay, {state} at {self._replayed:.1f} s of {self._end():.1f} s", styles["strong"])
+            regions.append("   bright is being spoken, dim is over\n", styles["faint"])
         silent = Text()
         self._add_silent(silent, styles)
         self.query_one(Static).update(Group(regions, self._timeline(styles), silent))
@@ -96,6 +149,8 @@ class LiveView(VerticalScroll, can_focus=True):
             return Text("  nothing yet\n", styles["role"])
         start = min(each.asked for each in spoken)
         end = max([each.ended or each.asked for each in spoken] + [start + 1])
+        if self._replayed is not None:
+            spoken = [each for each in spoken if each.asked <= self._replayed]
         rows = [(f"{each.asked:>6.1f}", self._entry(styles, each, start, end)) for each in spoken]
         return facts_table(rows, styles["faint"], _MARGIN)
 
@@ -107,10 +162,15 @@ class LiveView(VerticalScroll, can_focus=True):
         begun = int(((entry.begun if entry.begun is not None else entry.asked) - start) * scale)
         ended = int(((entry.ended if entry.ended is not None else entry.asked) - start) * scale)
         kind = _KINDS.get(entry.source, "faint")
+        words = "plain"
+        if self._replayed is not None:
+            now = entry.begun is not None and entry.begun <= self._replayed < (entry.ended or entry.begun)
+            kind, words = (kind, "strong") if now else ("faint", "role")
+            ended = min(ended, max(begun, int((self._replayed - start) * scale)))
         text = Text(" " * asked + "·" * max(0, begun - asked), styles["faint"])
         text.append(_SIGNS[entry.fate] * max(1, ended - begun) + _ENDS.get(entry.fate, ""), styles[kind])
         text.append(f"\n{visible(entry.about)}: ", styles["role"])
-        text.append(visible(entry.text), styles["plain"])
+        text.append(visible(entry.text), styles[words])
         if entry.why:
             text.append(f"  ({visible(entry.why)})", styles["notice"])
         return text
