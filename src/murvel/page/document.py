@@ -10,10 +10,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 from murvel.page.places import Position, SourceText
 from murvel.page.sources import resolve
 from murvel.page.text import collapse
+
+if TYPE_CHECKING:
+    from murvel.page.styles.looks import Looks
 
 
 class Namespace(StrEnum):
@@ -217,6 +221,7 @@ class Document:
         source: its markup as decoded, with line and column of any offset.
         ids: the first element with each id, those of shadow trees and frames left out.
         scopes: the same for each shadow tree by its template, and for each frame's document by its html element.
+        looks: what style sheets say of looks; None where no sheets were applied.
         flat: what is shown in an element in place of its children: in a host its shadow tree, in a slot what it
             takes (DOM §4.2.2.4, the flat tree).
         width: the viewport's width in CSS pixels that media queries were answered for.
@@ -231,6 +236,7 @@ class Document:
     problems: list[str] = field(default_factory=list)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
+    looks: Looks | None = None
 
     def ids_around(self, element: Element) -> dict[str, Element]:
         """Return the ids that an element's references are looked up in: those of its own tree."""

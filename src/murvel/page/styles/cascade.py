@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -11,8 +10,9 @@ from selectolax.lexbor import SelectolaxError
 from murvel.page.document import Document, Element, Namespace, Style
 from murvel.page.parse import Parsed, Part
 from murvel.page.styles.defaults import REPLACED, WHITE_SPACE, default_display
+from murvel.page.styles.looks import Looks
 from murvel.page.styles.media import Screen
-from murvel.page.styles.rules import UNLAYERED, Reach, Rule
+from murvel.page.styles.rules import UNLAYERED, Block, Reach, Rule
 from murvel.page.styles.sheets import Sheets
 from murvel.page.styles.values import (
     CSS_WIDE,
@@ -26,6 +26,7 @@ from murvel.page.styles.values import (
     declared,
 )
 from murvel.page.styles.variables import substitute
+from murvel.page.styles.words import Words
 
 
 class _Won(NamedTuple):
@@ -49,6 +50,7 @@ def apply_styles(parsed: Parsed) -> None:
     document = parsed.document
     matched: dict[int, _Declarations] = {}
     custom: set[str] = set()
+    kept: list[tuple[Part, list[Block]]] = []
     for part in parsed.parts:
         sheets = Sheets(Screen(document.width), document.base)
         sheets.collect(document, part)
@@ -56,14 +58,16 @@ def apply_styles(parsed: Parsed) -> None:
         if part is not parsed.parts[0]:
             _match_outwards(parsed, part, sheets, matched)
         custom |= sheets.custom
+        kept.append((part, sheets.looks))
         document.problems.extend(sheets.problems)
+    document.looks = Looks(kept)
     _compute(document, matched, custom)
 
 
 def _match(part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:
-    words = _Words(part)
+    words = Words(part)
     for rule in sheets.rules:
-        if rule.reach is Reach.INSIDE and words.may_match(rule):
+        if rule.reach is Reach.INSIDE and words.may_match(rule.selector):
             _match_rule(rule, part, sheets, matched, None)
 
 
@@ -93,30 +97,6 @@ def _match_rule(
         element = part.by_memory.get(node.mem_id)
         if element is not None and (among is None or element in among):
             _declare(matched.setdefault(element.order, {}), rule)
-
-
-class _Words:
-    """The classes and ids of a document: a selector that needs another one cannot match and is not tried."""
-
-    _NEEDED = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)")
-    _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
-
-    def __init__(self, part: Part) -> None:
-        self._ids = part.ids.keys()
-        self._classes: set[str] = set()
-        for element in part.by_memory.values():
-            if "class" in element.attributes:
-                self._classes.update(element.attributes["class"].split())
-
-    def may_match(self, rule: Rule) -> bool:
-        if "\\" in rule.selector:
-            return True
-        selector = rule.selector
-        while (inner := self._IN_PARENTHESES.sub("", selector)) != selector:
-            selector = inner
-        return all(
-            word in (self._classes if kind == "." else self._ids) for kind, word in self._NEEDED.findall(selector)
-        )
 
 
 def _declare(declarations: _Declarations, rule: Rule) -> None:

@@ -13,6 +13,7 @@ from murvel.page.encoding import decode
 from murvel.page.parse import Part
 from murvel.page.sources import read_beside, resolve
 from murvel.page.styles import media
+from murvel.page.styles.looks import concerns_looks
 from murvel.page.styles.rules import UNLAYERED, Block, Rule
 from murvel.page.styles.supports import supported
 from murvel.page.styles.values import Declared, Pending, declared
@@ -46,6 +47,7 @@ class Sheets:
         rules: what was collected.
         problems: sheets that could not be read and selectors not understood.
         custom: the custom properties that our properties rest on, by way of others too.
+        looks: the rules that say something of looks.
     """
 
     screen: media.Screen
@@ -53,6 +55,7 @@ class Sheets:
     rules: list[Rule] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
     custom: set[str] = field(default_factory=set)
+    looks: list[Block] = field(default_factory=list)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
     _order: int = 0
@@ -154,6 +157,8 @@ class Sheets:
         block = Block(prelude, content, parent, rank, self._order, where)
         self._order += 1
         names = block.properties()
+        if concerns_looks(block, names):
+            self.looks.append(block)
         if block.concerns_us(names):
             declarations = tuple(declared(content))
             self._note_references(declarations)

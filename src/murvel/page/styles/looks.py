@@ -1,0 +1,127 @@
+"""What style sheets say of looks that speech does not rest on, but checks ask for: size, weight, pointer, place.
+
+Nothing is worked out before it is first asked for. Values are as declared, in lower case; they are neither inherited
+nor computed.
+"""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+import tinycss2
+from selectolax.lexbor import SelectolaxError
+
+from murvel.page.document import Element
+from murvel.page.parse import Part
+from murvel.page.styles.rules import Block, Reach
+from murvel.page.styles.words import Words
+
+_PLACES = frozenset("clip clip-path left opacity text-indent top transform".split())
+LOOKS = _PLACES | frozenset(
+    "cursor font font-size font-weight outline outline-style outline-width overflow overflow-x overflow-y".split()
+)
+"""The properties that are kept."""
+
+_REVEALING = _PLACES | {"display", "height", "max-height", "visibility"}
+_HIDING = frozenset({("display", "none"), ("visibility", "hidden"), ("opacity", "0")})
+_BY_POINTER = (":hover",)
+_BY_FOCUS = (":focus-visible", ":focus-within", ":focus")
+
+
+def concerns_looks(block: Block, names: set[str]) -> bool:
+    """Whether a rule is to be kept: it sets one of our properties, or says what pointing or focus change."""
+    if not LOOKS.isdisjoint(names):
+        return True
+    words = {token.lower_value for token in block.prelude if token.type == "ident"}
+    return not words.isdisjoint({"hover", "focus", "focus-within", "focus-visible"})
+
+
+class Looks:
+    """The looks of a document's elements.
+
+    Args:
+        kept: for each part of the document the rules that `concerns_looks`.
+    """
+
+    def __init__(self, kept: list[tuple[Part, list[Block]]]) -> None:
+        self._kept = kept
+
+    def of(self, element: Element) -> dict[str, str]:
+        """Return what is declared for an element, by property; its style attribute wins."""
+        declared = self._declared.get(element.order, {})
+        own = element.attributes.get("style")
+        return {**declared, **_declarations(own)} if own else declared
+
+    def with_property(self, name: str) -> set[int]:
+        """Return the numbers of the elements for which a rule declares a property."""
+        return {order for order, declared in self._declared.items() if name in declared}
+
+    @cached_property
+    def shown_by_pointer(self) -> set[int]:
+        """The numbers of the elements that rules show while something is pointed at."""
+        return self._shown(_BY_POINTER)
+
+    @cached_property
+    def shown_by_focus(self) -> set[int]:
+        """The numbers of the elements that rules show while something has the focus."""
+        return self._shown(_BY_FOCUS)
+
+    @cached_property
+    def _declared(self) -> dict[int, dict[str, str]]:
+        ranks: dict[tuple[int, str], tuple[int, tuple[int, int, int], int]] = {}
+        values: dict[int, dict[str, str]] = {}
+        for part, blocks in self._kept:
+            words = Words(part)
+            for block in blocks:
+                declarations = {name: value for name, value in _declarations(block.content).items() if name in LOOKS}
+                for rule in block.rules((), []) if declarations else ():
+                    if rule.pseudo or rule.reach is not Reach.INSIDE or not words.may_match(rule.selector):
+                        continue
+                    rank = (rule.layer, rule.specificity, rule.order)
+                    for element in _matched(part, rule.selector):
+                        known = values.setdefault(element.order, {})
+                        for name, value in declarations.items():
+                            if ranks.get((element.order, name), rank) <= rank:
+                                ranks[element.order, name] = rank
+                                known[name] = value
+        return values
+
+    def _shown(self, states: tuple[str, ...]) -> set[int]:
+        found: set[int] = set()
+        for part, blocks in self._kept:
+            words = Words(part)
+            for block in blocks:
+                if not any(state in text for text in block.selectors for state in states):
+                    continue
+                declared = _declarations(block.content).items()
+                if not any(name in _REVEALING and (name, value) not in _HIDING for name, value in declared):
+                    continue
+                for selector in block.selectors:
+                    if any(state in selector for state in states):
+                        at_rest = _at_rest(selector, states)
+                        if words.may_match(at_rest):
+                            found.update(element.order for element in _matched(part, at_rest))
+        return found
+
+
+def _at_rest(selector: str, states: tuple[str, ...]) -> str:
+    """A selector without the states that it waits for."""
+    for state in states:
+        selector = selector.replace(state, "")
+    return selector.strip() or "*"
+
+
+def _matched(part: Part, selector: str) -> list[Element]:
+    try:
+        nodes = part.parser.css(selector)
+    except SelectolaxError:
+        return []
+    return [part.by_memory[node.mem_id] for node in nodes if node.mem_id in part.by_memory]
+
+
+def _declarations(tokens: object) -> dict[str, str]:
+    found = {}
+    for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
+        if node.type == "declaration":
+            found[str(node.lower_name)] = " ".join(tinycss2.serialize(node.value).lower().split())
+    return found

@@ -1,0 +1,31 @@
+"""A quick look at a selector, before it is tried."""
+
+from __future__ import annotations
+
+import re
+
+from murvel.page.parse import Part
+
+
+class Words:
+    """The classes and ids of a document: a selector that needs another one cannot match and is not tried."""
+
+    _NEEDED = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)")
+    _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
+
+    def __init__(self, part: Part) -> None:
+        self._ids = part.ids.keys()
+        self._classes: set[str] = set()
+        for element in part.by_memory.values():
+            if "class" in element.attributes:
+                self._classes.update(element.attributes["class"].split())
+
+    def may_match(self, selector: str) -> bool:
+        """Whether the document has every class and id that a selector needs."""
+        if "\\" in selector:
+            return True
+        while (inner := self._IN_PARENTHESES.sub("", selector)) != selector:
+            selector = inner
+        return all(
+            word in (self._classes if kind == "." else self._ids) for kind, word in self._NEEDED.findall(selector)
+        )
