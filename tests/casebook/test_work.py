@@ -5,10 +5,10 @@ from pathlib import Path
 
 import pytest
 
-from murvel.casebook.criteria import BY_NUMBER, CRITERIA
 from murvel.casebook.defect import evidence, steps_to
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work, last_page, open_work
+from murvel.checks.criteria import BY_NUMBER, CRITERIA
 from murvel.page.errors import PageError
 from murvel.reader.commands import command
 from murvel.reader.kinds import BY_ID, DEFECTS

@@ -101,7 +101,7 @@ def stretches(session: ReadingSession) -> Stretches:
     before = session.readout.objects[: first.index] if first is not None else session.readout.objects
     longest = run = 0
     for each in before:
-        is_link = each.node.role in LINKS or _in_link(each.node)
+        is_link = each.node.role in LINKS or is_in_link(each.node)
         run = run + 1 if is_link else 0
         longest = max(longest, run)
     times = [0.0]
@@ -152,5 +152,6 @@ def _skip_target(session: ReadingSession) -> int | None:
     return first.item.index if first is not None else None
 
 
-def _in_link(node: Node) -> bool:
+def is_in_link(node: Node) -> bool:
+    """Whether a node stands inside a link."""
     return any(above.role in LINKS for above in node.ancestors())

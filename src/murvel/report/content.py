@@ -6,9 +6,9 @@ from collections import Counter
 from dataclasses import dataclass
 from datetime import date
 
-from murvel.casebook.criteria import BY_NUMBER, Criterion
 from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.store import Casebook, Page
+from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
 
 _HEADING_LENGTH = 70

@@ -38,6 +38,7 @@ class Grid:
     Attributes:
         rows: how many rows it has.
         columns: how many columns it has.
+        cells: its cells, row by row, those of tables inside it left out.
         places: the place of each cell by node id.
     """
 
@@ -46,10 +47,10 @@ class Grid:
         self.rows = 0
         self.columns = 0
         self.places: dict[int, Place] = {}
-        self._cells: list[Node] = []
+        self.cells: list[Node] = []
         self._slots: dict[tuple[int, int], Node] = {}
         self._form()
-        self._of_whole_groups = [cell for cell in self._cells if _scope(cell) in ("rowgroup", "colgroup")]
+        self._of_whole_groups = [cell for cell in self.cells if _scope(cell) in ("rowgroup", "colgroup")]
         self._data_in_row: dict[int, bool] = {}
         self._data_in_column: dict[int, bool] = {}
         self._kinds: dict[int, str] = {}
@@ -87,7 +88,7 @@ class Grid:
                 if len(self._slots) > _MAX_SLOTS:
                     across = down = 1
                 self.places[cell.id] = Place(number, column, down, across)
-                self._cells.append(cell)
+                self.cells.append(cell)
                 for covered in range(column, column + across):
                     taken[covered] = max(taken.get(covered, 0), number + down - 1)
                     for lower in range(number, number + down):
@@ -103,7 +104,7 @@ class Grid:
             return []
         named = cell.element.attributes.get("headers")
         if named is not None:
-            by_id = {each.element.attributes.get("id"): each for each in self._cells}
+            by_id = {each.element.attributes.get("id"): each for each in self.cells}
             found = [by_id[token] for token in named.split() if token in by_id]
         else:
             found = []

@@ -17,9 +17,9 @@ from textual.screen import ModalScreen
 from textual.widgets import Input, Label, OptionList, Static, TextArea
 from textual.widgets.option_list import Option
 
-from murvel.casebook.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.errors import CasebookError
+from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.page.text import visible
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 

@@ -13,9 +13,9 @@ from textual.message import Message
 from textual.widgets import OptionList, Static
 from textual.widgets.option_list import Option
 
-from murvel.casebook.criteria import BY_NUMBER
 from murvel.casebook.defect import Defect
 from murvel.casebook.work import Work
+from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
 from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.palette import WEIGHT, part_styles

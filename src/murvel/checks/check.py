@@ -1,0 +1,131 @@
+"""What a check is, what it finds, and how checks of a topic are registered."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import TYPE_CHECKING
+
+from murvel.checks.criteria import BY_NUMBER
+from murvel.page.document import Element
+
+if TYPE_CHECKING:
+    from murvel.checks.facts import Facts
+
+
+class Certainty(StrEnum):
+    """How sure a lead is."""
+
+    FAILS = "fails"
+    """A standard says so."""
+    NEEDS_EARS = "needs ears"
+    """A person has to listen and judge."""
+
+
+class Topic(StrEnum):
+    """What checks are about."""
+
+    NAMES = "names"
+    HEADINGS = "headings"
+    LANDMARKS = "landmarks"
+    LINKS = "links"
+    KEYBOARD = "keyboard"
+    FORMS = "forms"
+    IMAGES = "images"
+    TABLES = "tables"
+    LIVE = "live"
+    ARIA = "aria"
+    PAGE = "page"
+    LISTENING = "listening"
+
+
+FAILS, NEEDS_EARS = Certainty.FAILS, Certainty.NEEDS_EARS
+
+_LEVELS = ("A", "AA", "AAA")
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """What a check found in one place.
+
+    Attributes:
+        element: where.
+        detail: what in particular, in a few words; empty where the check's title says it all.
+        certainty: how sure, where that differs from the check's own.
+        heard: what is heard, where that is not the announcement of the element.
+    """
+
+    element: Element
+    detail: str = ""
+    certainty: Certainty | None = None
+    heard: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """A check.
+
+    Attributes:
+        id: its identifier, words joined by hyphens.
+        topic: what it is about.
+        title: what is wrong, in a few words.
+        certainty: how sure a lead of it is, if the finding does not say otherwise.
+        criteria: the numbers of success criteria of WCAG 2.2.
+        means: what a listener therefore cannot know or do.
+        repair: how to repair it.
+        expect: what should be announced once it is repaired; `{role}` and `{name}` stand for those of the node.
+        find: yields what it finds.
+    """
+
+    id: str
+    topic: Topic
+    title: str
+    certainty: Certainty
+    criteria: tuple[str, ...]
+    means: str
+    repair: str
+    expect: str
+    find: Callable[[Facts], Iterable[Finding]]
+
+    @property
+    def level(self) -> str:
+        """The level of WCAG at which it counts: the lowest of its criteria."""
+        return min((BY_NUMBER[number].level for number in self.criteria), key=_LEVELS.index)
+
+    def is_within(self, level: str) -> bool:
+        """Whether it counts for those who want a level: A, AA or AAA."""
+        return _LEVELS.index(self.level) <= _LEVELS.index(level)
+
+
+Found = Iterable[Finding]
+"""What the function of a check returns."""
+
+
+class Checks:
+    """The checks of one topic; its `add` registers a function with the texts of the check."""
+
+    def __init__(self, topic: Topic) -> None:
+        self.topic = topic
+        self.all: list[Check] = []
+
+    def add(
+        self,
+        id: str,
+        title: str,
+        certainty: Certainty,
+        *criteria: str,
+        means: str,
+        repair: str,
+        expect: str,
+    ) -> Callable[[Callable[[Facts], Found]], Callable[[Facts], Found]]:
+        """Register a function as a check; the arguments are the check's attributes."""
+        unknown = [number for number in criteria if number not in BY_NUMBER]
+        assert criteria, f"{id} names no criterion"
+        assert not unknown, f"{id} names criteria that there are not: {unknown}"
+
+        def register(find: Callable[[Facts], Found]) -> Callable[[Facts], Found]:
+            self.all.append(Check(id, self.topic, title, certainty, criteria, means, repair, expect, find))
+            return find
+
+        return register

@@ -1,0 +1,163 @@
+"""What checks ask of a page, gathered once: its elements and nodes by what they are."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+from operator import attrgetter
+
+from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.styles.looks import Looks
+from murvel.page.text import collapse
+from murvel.reader.readout import Readout
+from murvel.reader.session import ReadingSession
+from murvel.stage.cues import Cue
+from murvel.tree.model import Node, Tree
+from murvel.tree.semantics import Semantics
+
+
+class Facts:
+    """A page as checks see it.
+
+    Attributes:
+        session: the reading.
+        tree, readout, document, semantics: its parts.
+        roles: the nodes that are exposed by role, in reading order, parts of other objects left out.
+        tags: the elements of HTML by tag, in document order, hidden ones too; those of SVG stand under "svg TAG".
+        having: the elements that have an attribute, by its name, in document order.
+        is_source: whether the page's own markup is there, not only a tree that was imported.
+    """
+
+    def __init__(self, session: ReadingSession) -> None:
+        self.session = session
+        self.tree: Tree = session.tree
+        self.readout: Readout = session.readout
+        self.document: Document = self.tree.document
+        self.semantics: Semantics = self.tree.semantics
+        self.roles: dict[str, list[Node]] = defaultdict(list)
+        self.tags: dict[str, list[Element]] = defaultdict(list)
+        self.having: dict[str, list[Element]] = defaultdict(list)
+        self.is_source = self.document.looks is not None
+        for node in self.tree.nodes:
+            if not node.is_part:
+                self.roles[node.role].append(node)
+        if self.is_source:
+            self._gather()
+
+    def _gather(self) -> None:
+        tags, having = self.tags, self.having
+        for node in (self.document.root, *self.document.root.descendants()):
+            if isinstance(node, Element):
+                tags[node.tag if node.namespace is Namespace.HTML else f"svg {node.tag}"].append(node)
+                for name in node.attributes:
+                    having[name].append(node)
+
+    # Elements
+
+    @property
+    def root(self) -> Element:
+        """The element that stands for the whole page."""
+        return self.document.root
+
+    @property
+    def looks(self) -> Looks:
+        """What style sheets say of looks."""
+        return self.document.looks if self.document.looks is not None else Looks([])
+
+    def elements(self, *tags: str) -> Iterator[Element]:
+        """Yield the elements of tags, those of each in document order, that are not hidden."""
+        for tag in tags:
+            for element in self.tags.get(tag, ()):
+                if self.is_exposed(element):
+                    yield element
+
+    def is_exposed(self, element: Element) -> bool:
+        """Whether an element is not hidden from those who listen; it need not have an object of its own."""
+        return self.semantics.hidden(element) is None
+
+    def exposed_having(self, attribute: str) -> Iterator[Element]:
+        """Yield the elements with an attribute that are not hidden."""
+        return (element for element in self.having.get(attribute, ()) if self.is_exposed(element))
+
+    def words(self, element: Element) -> str:
+        """Return what the content of an element says, as a name from content would be computed."""
+        return self.tree.naming.contents(element)
+
+    @cached_property
+    def repeated_ids(self) -> dict[str, list[Element]]:
+        """The elements of the page itself that share an id, by that id."""
+        found: dict[str, list[Element]] = defaultdict(list)
+        for element in self.having.get("id", ()):
+            identifier = element.attributes["id"]
+            if identifier and self.document.ids_around(element) is self.document.ids:
+                found[identifier].append(element)
+        return {identifier: elements for identifier, elements in found.items() if len(elements) > 1}
+
+    @cached_property
+    def cues(self) -> list[Cue]:
+        """The cues of the page."""
+        return self.session.stage.cues if self.session.stage is not None else []
+
+    def selected(self, selector: str | None) -> list[Element]:
+        """Return the elements that a cue's selector means now."""
+        stage = self.session.stage
+        return stage.page.select(selector) if stage is not None and selector else []
+
+    # Nodes
+
+    def nodes(self, roles: Iterable[str]) -> Iterator[Node]:
+        """Yield the nodes of roles, those of each in reading order."""
+        for role in roles:
+            yield from self.roles.get(role, ())
+
+    def node(self, element: Element) -> Node | None:
+        """Return the node of an element, None where it has no object of its own."""
+        return self.tree.node_of(element)
+
+    @cached_property
+    def headings(self) -> list[Node]:
+        """The headings, in reading order."""
+        return self.roles.get("heading", [])
+
+    @cached_property
+    def landmarks(self) -> list[Node]:
+        """The landmarks, in reading order."""
+        return [node for node in self.tree.nodes if node.is_landmark and not node.is_part]
+
+    @cached_property
+    def texts(self) -> list[Node]:
+        """The texts that are read, in reading order."""
+        return [node for node in self.roles.get("text", ()) if node.name.strip()]
+
+    def within(self, around: Node, nodes: Iterable[Node]) -> list[Node]:
+        """Return those of some nodes that stand inside another."""
+        return [node for node in nodes if around.id < node.id < around.end]
+
+    def text_within(self, around: Node) -> str:
+        """Return the text that is read inside a node."""
+        nodes = self.tree.nodes[around.id + 1 : around.end]
+        return collapse("".join(node.name for node in nodes if node.is_text))
+
+    def heading_over(self, node: Node) -> Node | None:
+        """Return the last heading before a node, None where there is none."""
+        at = bisect_left(self.headings, node.id, key=attrgetter("id"))
+        return self.headings[at - 1] if at else None
+
+    def heard(self, node: Node) -> str:
+        """Return what is heard of a node alone."""
+        return self.session.speaker.say_alone(node).text
+
+    def beside(self, element: Element) -> tuple[str, str]:
+        """Return the text that stands directly before and after an element, among its parent's children."""
+        if element.parent is None:
+            return "", ""
+        siblings = element.parent.children
+        at = siblings.index(element)
+        before = siblings[at - 1] if at else None
+        after = siblings[at + 1] if at + 1 < len(siblings) else None
+        return (
+            collapse(before.data) if isinstance(before, Text) else "",
+            collapse(after.data) if isinstance(after, Text) else "",
+        )

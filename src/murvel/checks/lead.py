@@ -1,0 +1,124 @@
+"""A lead: something a check noticed in one place, with all that a tester and a developer need to know of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from murvel.checks.check import Certainty, Check, Finding
+from murvel.checks.facts import Facts
+from murvel.page.document import Element
+from murvel.page.places import Position, xpath
+from murvel.page.text import collapse
+from murvel.reader.kinds import KINDS
+from murvel.reader.speaker import role_words
+from murvel.tree.model import Node
+
+NOTHING = "nothing"
+"""What is heard of what is hidden."""
+
+
+@dataclass(frozen=True)
+class Lead:
+    """A lead.
+
+    Attributes:
+        check: what found it.
+        finding: what it found.
+        node: where that is in the tree: the element's node, or the nearest around it.
+        page: the page it was found on.
+    """
+
+    check: Check
+    finding: Finding
+    node: Node
+    page: Facts
+
+    @property
+    def element(self) -> Element:
+        """The element it is about."""
+        return self.finding.element
+
+    @property
+    def certainty(self) -> Certainty:
+        """How sure it is."""
+        return self.finding.certainty or self.check.certainty
+
+    @property
+    def detail(self) -> str:
+        """What in particular."""
+        return self.finding.detail
+
+    @property
+    def says(self) -> str:
+        """What is wrong, with the particulars."""
+        return f"{self.check.title}: {self.detail}" if self.detail else self.check.title
+
+    @cached_property
+    def heard(self) -> str:
+        """What is heard there."""
+        if self.finding.heard is not None:
+            return self.finding.heard or NOTHING
+        if self.element is self.page.root:
+            return self._arrival()
+        if self.node.element is not self.element:
+            return collapse(self.page.words(self.element)) or NOTHING
+        if self.node.role in ("generic", "paragraph", "form", "list"):
+            return collapse(self.page.text_within(self.node)) or NOTHING
+        return self.page.heard(self.node) or NOTHING
+
+    def _arrival(self) -> str:
+        title = self.page.document.title
+        return f"{title}, page" if title else "page without a title"
+
+    @cached_property
+    def expected(self) -> str:
+        """What should be announced once it is repaired."""
+        role = role_words(self.node) or self.node.role
+        return self.check.expect.replace("{role}", role).replace("{name}", self.node.name.strip() or "its name")
+
+    @cached_property
+    def moves(self) -> list[str]:
+        """The moves that lead there from the top, as commands of murvel listen."""
+        if self.element is self.page.root or self.element.tag in ("meta", "html"):
+            return ["open page"]
+        session = self.page.session
+        for kind in KINDS:
+            if kind.matches(self.node) and not kind.id.startswith("headings-"):
+                targets = session.targets(kind)
+                if self.node in targets:
+                    times = targets.index(self.node) + 1
+                    return ["first", *([f"jump {kind.id}"] if times == 1 else [f"jump {kind.id}, {times} times"])]
+        stops = self.page.tree.stops
+        if self.node in stops:
+            return ["first", f"tab, {stops.index(self.node) + 1} times"]
+        first = session.readout.first_object(self.node) or session.readout.nearest(self.node)
+        return ["first", f"next, {first.item.index} times"] if first is not None else ["open page"]
+
+    @cached_property
+    def position(self) -> Position | None:
+        """Line and column of the element's start tag, None where no start tag made it."""
+        if self.node.element is self.element:
+            return self.page.tree.position_of(self.node)
+        return self.page.document.position(self.element)
+
+    @cached_property
+    def xpath(self) -> str:
+        """The absolute XPath of the element."""
+        return self.page.tree.xpath_of(self.node) if self.node.element is self.element else xpath(self.element)
+
+    @property
+    def fingerprint(self) -> str:
+        """What tells the lead from others of the page, from one run to the next: its check, and the element's words.
+
+        The place is left out of it, so that a lead stays known when something is added above it.
+        """
+        return f"{self.check.id} {self.element.tag} {_anchor(self.element)} {self.detail}".strip()
+
+
+def _anchor(element: Element) -> str:
+    attributes = element.attributes
+    for name in ("id", "name", "href", "src", "for", "class"):
+        if attributes.get(name):
+            return f"{name}={attributes[name]}"
+    return collapse(element.text())[:80]

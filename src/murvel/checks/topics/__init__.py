@@ -1,0 +1,1 @@
+"""The checks, one module a topic. `murvel.checks.catalogue` puts them together."""

@@ -1,0 +1,278 @@
+"""ARIA: roles, states and properties that do not do what they were meant to (WAI-ARIA 1.2; ARIA in HTML)."""
+
+from __future__ import annotations
+
+from murvel.checks.aria_rules import ABSTRACT, CONTEXT, OWNED, REQUIRED, SUPPORTED, VALUES, problem_of_value
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.checks.vocabulary import plain
+from murvel.page.document import Element, Namespace
+from murvel.tree.focus import is_focusable
+from murvel.tree.html import input_type
+from murvel.tree.html_roles import native_role
+from murvel.tree.model import Node
+from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
+
+checks = Checks(Topic.ARIA)
+
+_NATIVE_STATES: dict[str, tuple[str, frozenset[str]]] = {
+    "aria-checked": ("checked", frozenset({"checkbox", "radio"})),
+    "aria-disabled": ("disabled", frozenset()),
+    "aria-readonly": ("readonly", frozenset()),
+    "aria-required": ("required", frozenset()),
+    "aria-selected": ("selected", frozenset()),
+}
+_CONTROLS = frozenset({"input", "select", "textarea", "button", "option"})
+_BRING_LEVEL = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
+
+
+@checks.add(
+    "role-unknown", "A role that there is not", FAILS, "4.1.2",
+    means="It is announced as what the element is without the role, or not at all.",
+    repair="Use a role of WAI-ARIA, or take the attribute off.",
+    expect="the role that is meant",
+)  # fmt: skip
+def role_unknown(page: Facts) -> Found:
+    """No token of the attribute is a role (WAI-ARIA 1.2 §8.1); an abstract one (§5.3.1) is none for authors."""
+    for element in page.exposed_having("role"):
+        tokens = element.attributes["role"].lower().split()
+        if tokens and not any(token in AUTHOR_ROLES for token in tokens):
+            yield Finding(element, f"{'abstract: ' if tokens[0] in ABSTRACT else ''}{' '.join(tokens)[:40]}")
+
+
+@checks.add(
+    "attribute-unknown", "An aria attribute that there is not", FAILS, "4.1.2",
+    means="What it should say is not heard.",
+    repair="Check its spelling against WAI-ARIA, or take it off.",
+    expect="the state or property that is meant",
+)  # fmt: skip
+def attribute_unknown(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §6.6."""
+    for name in sorted(page.having):
+        if name.startswith("aria-") and name not in VALUES:
+            yield from (Finding(element, name) for element in page.exposed_having(name))
+
+
+@checks.add(
+    "value-not-allowed", "A value that is not allowed", FAILS, "4.1.2",
+    means="The state is not heard, or heard wrong.",
+    repair="Use one of the values that WAI-ARIA allows.",
+    expect="the state that is meant",
+)  # fmt: skip
+def value_not_allowed(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §6.2.4, Value."""
+    for name in sorted(page.having):
+        if name in VALUES:
+            for element in page.exposed_having(name):
+                problem = problem_of_value(name, element.attributes[name])
+                if problem is not None:
+                    yield Finding(element, f"{name}: {problem}")
+
+
+@checks.add(
+    "property-missing", "A role without a state it must have", FAILS, "4.1.2",
+    means="What it is is heard, and not how it stands.",
+    repair="Add the attribute, and keep it up to date.",
+    expect="{name}, {role}, and its state",
+)  # fmt: skip
+def property_missing(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §5.2.4; native elements bring theirs along, and ARIA's default counts where there is one."""
+    for element in page.exposed_having("role"):
+        node = page.node(element)
+        if node is None or node.role not in REQUIRED or native_role(element, page.semantics) == node.role:
+            continue
+        if element.tag == "input" and input_type(element) in ("checkbox", "radio", "range"):
+            continue
+        missing = [name for name in REQUIRED[node.role] if not element.attributes.get(name, "").strip()]
+        if missing and not (node.role == "combobox" and element.tag in ("input", "select")):
+            yield Finding(element, f"{node.role} without {', '.join(missing)}")
+
+
+@checks.add(
+    "property-not-supported", "A state or property that the role does not have", FAILS, "4.1.2",
+    means="Some voices say it, others do not.",
+    repair="Take it off, or use the role that has it.",
+    expect="{name}, {role}, without it",
+)  # fmt: skip
+def property_not_supported(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §5.2.3; what is exposed without an object of its own counts as generic."""
+    for name in sorted(page.having.keys() & SUPPORTED.keys()):
+        for element in page.exposed_having(name):
+            node = page.node(element)
+            role = node.role if node is not None else (page.semantics.role(element) or GENERIC)
+            if role not in SUPPORTED[name] and element.namespace is Namespace.HTML and "-" not in element.tag:
+                if element.attributes[name].strip():
+                    yield Finding(element, f"{name} on {role}")
+
+
+@checks.add(
+    "owned-missing", "A role without what belongs in it", FAILS, "1.3.1", "4.1.2",
+    means="A list, menu or table is announced, and its entries are not counted or not heard as such.",
+    repair="Give what is inside the roles that belong there, or take the role off.",
+    expect="{role} with its entries",
+)  # fmt: skip
+def owned_missing(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §5.2.5; what is busy or empty may be filled later."""
+    for element in page.exposed_having("role"):
+        node = page.node(element)
+        if node is None or node.role not in OWNED or node.states.get("busy") is True or not node.children:
+            continue
+        inside = page.tree.nodes[node.id + 1 : node.end]
+        if not any(each.role in OWNED[node.role] for each in inside):
+            yield Finding(element, f"{node.role} without {' or '.join(sorted(OWNED[node.role]))}")
+
+
+@checks.add(
+    "context-missing", "A role outside of where it belongs", FAILS, "1.3.1", "4.1.2",
+    means="Where it belongs, and how many there are, is not heard.",
+    repair="Put it into an element with the role it belongs in, or take the role off.",
+    expect="{name}, {role}, and its position",
+)  # fmt: skip
+def context_missing(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §5.2.6, by the roles that authors gave; browsers drop some of them (docs/standards.md)."""
+    for element in page.exposed_having("role"):
+        role = next((token for token in element.attributes["role"].lower().split() if token in AUTHOR_ROLES), "")
+        role = ALIASES.get(role, role)
+        if role not in CONTEXT:
+            continue
+        node = page.node(element)
+        around = node.parent if node is not None else None
+        if node is None:
+            around = next((page.node(above) for above in element.ancestors() if page.node(above) is not None), None)
+        while around is not None and around.role in (GENERIC, "none", "paragraph", "label"):
+            around = around.parent
+        if around is None or around.role not in CONTEXT[role]:
+            yield Finding(element, f"{role} outside of {' or '.join(sorted(CONTEXT[role]))}")
+
+
+@checks.add(
+    "presentation-with-focus", "Something without a role that has the focus", FAILS, "4.1.2",
+    means="Tab stops there; browsers undo the role that was to silence it.",
+    repair="Take role=\"none\" off, or take it out of the Tab order.",
+    expect="{name}, {role}",
+)  # fmt: skip
+def presentation_with_focus(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §7.2, Presentational Roles Conflict Resolution."""
+    for element in page.exposed_having("role"):
+        tokens = element.attributes["role"].lower().split()
+        if tokens and tokens[0] in ("none", "presentation") and is_focusable(element):
+            yield Finding(element, tokens[0])
+
+
+@checks.add(
+    "role-redundant", "A role that the element has by itself", NEEDS_EARS, "4.1.2",
+    means="Nothing changes for a listener; it is a place where roles and elements may part later.",
+    repair="Take the role off.",
+    expect="{name}, {role}, as before",
+)  # fmt: skip
+def role_redundant(page: Facts) -> Found:
+    """ARIA in HTML §4, Document conformance requirements: it is not recommended to repeat the implicit role."""
+    for element in page.exposed_having("role"):
+        role = element.attributes["role"].strip().lower()
+        if role and role == native_role(element, page.semantics) and role != "list":
+            yield Finding(element, role)
+
+
+@checks.add(
+    "state-contradicts", "A state that says something else than the element", FAILS, "4.1.2",
+    means="Checked or not, disabled or not: what is heard and what happens are not the same.",
+    repair="Take the aria attribute off: the element says its state by itself.",
+    expect="{name}, {role}, and the state that is to be seen",
+)  # fmt: skip
+def state_contradicts(page: Facts) -> Found:
+    """Native states and ARIA's on one element (ARIA in HTML §4.4); they must not differ."""
+    for name, (native, types) in _NATIVE_STATES.items():
+        for element in page.exposed_having(name):
+            if element.tag not in _CONTROLS or (types and input_type(element) not in types):
+                continue
+            said = element.attributes[name].strip().lower()
+            is_set = native in element.attributes
+            if (said == "true" and not is_set and native == "checked") or (said == "false" and is_set):
+                yield Finding(element, f'{name}="{said}" and {native if is_set else f"not {native}"}')
+
+
+@checks.add(
+    "expanded-without-target", "Something that opens, and does not say what", NEEDS_EARS, "4.1.2", "1.3.1",
+    means="“Collapsed” is heard; what opens, and where, has to be searched for.",
+    repair="Put what opens directly after it, or name it with aria-controls.",
+    expect="after it opens: its content comes next",
+)  # fmt: skip
+def expanded_without_target(page: Facts) -> Found:
+    """aria-expanded with a reference to nothing, or without one where nothing follows that could open."""
+    for element in page.exposed_having("aria-expanded"):
+        if "aria-controls" in element.attributes or "aria-owns" in element.attributes:
+            names = " ".join(element.attributes.get(each, "") for each in ("aria-controls", "aria-owns")).split()
+            ids = page.document.ids_around(element)
+            if names and not any(name in ids for name in names) and element.attributes["aria-expanded"] == "true":
+                yield Finding(element, f"aria-controls names {', '.join(names)}, which is not there")
+        elif not element.attributes.keys() & {"popovertarget", "commandfor", "aria-haspopup"} and not _opens(element):
+            yield Finding(element)
+
+
+def _opens(element: Element) -> bool:
+    """Whether something follows that could be what opens: a sibling, or one of what is around it."""
+    if element.tag in ("summary", "tr", "li"):
+        return True
+    for around in (element, *list(element.ancestors())[:2]):
+        if around.parent is not None and any(each.order > around.order for each in around.parent.elements()):
+            return True
+        if around.parent is not None and around.parent.tag in ("body", "main", "nav", "li"):
+            return False
+    return False
+
+
+@checks.add(
+    "toggle-renamed", "A switch whose name changes with its state", NEEDS_EARS, "4.1.2",
+    means="“Unmute, pressed”: whether it is on or off cannot be told.",
+    repair="Keep the name and change the state, or change the name and leave the state out.",
+    expect="{name}, {role}, with one of the two changing",
+)  # fmt: skip
+def toggle_renamed(page: Facts) -> Found:
+    """Where cues change both, and pressed or expanded buttons with a name for one of two states."""
+    for cue in page.cues:
+        stated = {each for change in cue.do if change.set is not None and change.set.attribute in _TOGGLES
+                  for each in page.selected(change.set.where)}  # fmt: skip
+        renamed = {each for change in cue.do if change.text is not None for each in page.selected(change.text.where)}
+        renamed |= {each for change in cue.do if change.set is not None and change.set.attribute == "aria-label"
+                    for each in page.selected(change.set.where)}  # fmt: skip
+        yield from (Finding(each, "a cue changes name and state") for each in sorted(stated, key=_order)
+                    if any(each.contains(other) for other in renamed))  # fmt: skip
+    for attribute in ("aria-pressed", "aria-expanded"):
+        for element in page.exposed_having(attribute):
+            node = page.node(element)
+            if node is not None and element.attributes[attribute] == "true":
+                first = plain(node.name).partition(" ")[0]
+                if first in ("hide", "close", "collapse", "unmute", "deactivate", "disable"):
+                    yield Finding(element, f"“{node.name.strip()}” and {attribute.removeprefix('aria-')}")
+
+
+_TOGGLES = frozenset({"aria-pressed", "aria-checked", "aria-expanded", "aria-selected"})
+
+
+def _order(element: Element) -> int:
+    return element.order
+
+
+@checks.add(
+    "reference-loop", "References that lead back", FAILS, "1.3.1", "4.1.2",
+    means="Part of what should be said, or of what should be owned, is left out.",
+    repair="Let each element be named and owned by others than those it names or owns.",
+    expect="the name that is meant",
+)  # fmt: skip
+def reference_loop(page: Facts) -> Found:
+    """aria-labelledby that comes back by way of another element, and aria-owns of what is around."""
+    for element in page.exposed_having("aria-labelledby"):
+        for target in page.semantics.references(element, "aria-labelledby"):
+            if target is not element and element in page.semantics.references(target, "aria-labelledby"):
+                yield Finding(element, "each is named by the other")
+                break
+    for element in page.exposed_having("aria-owns"):
+        for target in page.semantics.references(element, "aria-owns"):
+            back = page.semantics.references(target, "aria-owns")
+            if target.contains(element) or element in back:
+                yield Finding(element, "it owns what owns it")
+                break
+
+
+def _node_around(page: Facts, element: Element) -> Node | None:
+    return next((node for above in element.ancestors() if (node := page.node(above)) is not None), None)

@@ -1,0 +1,463 @@
+"""Forms: labels, groups, what is required, errors (HTML §4.10; WCAG 2.2 1.3.1, 1.3.5, 3.3.1 to 3.3.3)."""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from itertools import pairwise
+
+from murvel.checks.autofill import datum_of, problem_of_autocomplete
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.checks.vocabulary import (
+    BARE_ERRORS,
+    FORM_INSTRUCTION,
+    PERSONAL,
+    REQUIRED_WORDS,
+    TIME_LIMIT,
+)
+from murvel.page.document import Element
+from murvel.page.text import collapse
+from murvel.stage.forms import form_of
+from murvel.tree.html import input_type
+from murvel.tree.model import Node
+from murvel.tree.name_sources import NameFrom
+from murvel.tree.roles import EDITS, FIELDS
+
+checks = Checks(Topic.FORMS)
+
+_PERSONAL = [(re.compile(rf"^(?:your )?(?:{words})\W*(?:\((?:required|optional)\))?\W*$", re.I), datum)
+             for words, datum in PERSONAL]  # fmt: skip
+_ENTERED = ("input", "select", "textarea")
+_SUBMITS = frozenset({"submit", "image"})
+_GROUPS = frozenset({"group", "radiogroup", "listbox", "table", "grid", "toolbar", "menu"})
+
+
+def _fields(page: Facts) -> list[Node]:
+    return sorted(page.nodes(sorted(FIELDS)), key=lambda node: node.id)
+
+
+def _controls(page: Facts) -> dict[Element | None, list[Element]]:
+    """The native controls that are exposed, by the form they belong to; None for those that belong to none."""
+    owned: dict[Element | None, list[Element]] = defaultdict(list)
+    found = sorted(page.elements("input", "select", "textarea", "button"), key=lambda element: element.order)
+    for element in found:
+        owned[form_of(page.document, element)].append(element)
+    return owned
+
+
+def _is_submit(element: Element) -> bool:
+    if element.tag == "input":
+        return input_type(element) in _SUBMITS
+    return element.tag == "button" and element.attributes.get("type", "submit").lower() not in ("button", "reset")
+
+
+@checks.add(
+    "field-unnamed", "A field without a label", FAILS, "4.1.2", "1.3.1", "3.3.2",
+    means="That there is something to fill in is heard, not what.",
+    repair="Tie a label to it: label with for, or around the field.",
+    expect="what is to be filled in, then “{role}”",
+)  # fmt: skip
+def field_unnamed(page: Facts) -> Found:
+    """Fields that have no name from any source."""
+    return (Finding(node.element) for node in _fields(page) if not node.name.strip())
+
+
+@checks.add(
+    "name-from-placeholder", "A label that is only a placeholder", NEEDS_EARS, "3.3.2", "1.3.1",
+    means="The name is heard, but for all others the label is gone once something is typed.",
+    repair="Add a label that stays; keep the placeholder for an example, if at all.",
+    expect="{name}, {role}",
+)  # fmt: skip
+def name_from_placeholder(page: Facts) -> Found:
+    """AccName 1.2 step 2I, HTML-AAM 1.0 §4.1.1."""
+    return (Finding(node.element, node.name) for node in _fields(page) if node.name_from is NameFrom.PLACEHOLDER)
+
+
+@checks.add(
+    "label-not-tied", "A label that belongs to no field", FAILS, "1.3.1", "3.3.2",
+    means="Its text is heard somewhere before the field, and not at the field.",
+    repair="Put the field's id into for, or the field into the label.",
+    expect="the label's text, then the field's role",
+)  # fmt: skip
+def label_not_tied(page: Facts) -> Found:
+    """Label elements that label nothing, where a field is near (HTML §4.10.4)."""
+    for label in page.elements("label"):
+        if page.semantics.labelled_control(label) is not None or not page.words(label).strip():
+            continue
+        reference = label.attributes.get("for")
+        if reference and reference in page.document.ids_around(label):
+            continue  # it names something that is operated in a way of its own
+        if "id" in label.attributes and _is_referenced(page, label.attributes["id"]):
+            continue
+        yield Finding(label, f'for="{reference}"' if reference is not None else "no for, and no field in it")
+
+
+def _is_referenced(page: Facts, identifier: str) -> bool:
+    return any(identifier in each.attributes["aria-labelledby"].split() for each in page.having["aria-labelledby"])
+
+
+@checks.add(
+    "label-tied-to-two", "A label that stands for two fields", NEEDS_EARS, "1.3.1", "3.3.2",
+    means="The second field has no label of its own, or the same as the first.",
+    repair="Give each field a label of its own.",
+    expect="a name of its own for each field",
+)  # fmt: skip
+def label_tied_to_two(page: Facts) -> Found:
+    """Labels around several fields, or around one field and for another."""
+    for label in page.elements("label"):
+        inside = [
+            each for each in label.descendants()
+            if isinstance(each, Element) and each.tag in _ENTERED and input_type(each) != "hidden"
+        ]  # fmt: skip
+        control = page.semantics.labelled_control(label)
+        if len(inside) > 1 or (inside and control is not None and control not in inside):
+            yield Finding(label, page.words(label)[:60])
+
+
+@checks.add(
+    "choices-without-group", "Choices whose question is not heard", NEEDS_EARS, "1.3.1", "3.3.2",
+    means="The answers are heard, not what they answer.",
+    repair="Put them into a fieldset with the question as its legend.",
+    expect="“group”, the question, then the answers",
+)  # fmt: skip
+def choices_without_group(page: Facts) -> Found:
+    """Two radios or three checkboxes of one name in no named group."""
+    sets: dict[tuple[str, str, int], list[Node]] = defaultdict(list)
+    for node in page.nodes(("radio", "checkbox")):
+        name = node.element.attributes.get("name", "").removesuffix("[]")
+        form = form_of(page.document, node.element)
+        if name:
+            sets[node.role, name, form.order if form is not None else -1].append(node)
+    for (role, _, _), nodes in sets.items():
+        if len(nodes) >= (2 if role == "radio" else 3) and not _is_grouped(nodes[0]):
+            yield Finding(nodes[0].element, f"{len(nodes)} of them")
+
+
+def _is_grouped(node: Node) -> bool:
+    return any(above.role in _GROUPS for above in node.ancestors())
+
+
+@checks.add(
+    "legend-empty", "A group of fields whose legend is missing or empty", FAILS, "1.3.1",
+    means="“Group” is heard, not what its fields are about.",
+    repair="Put the question into a legend, first in the fieldset.",
+    expect="“group”, then the question",
+)  # fmt: skip
+def legend_empty(page: Facts) -> Found:
+    """Fieldsets without a name that hold more than one field."""
+    for element in page.elements("fieldset"):
+        node = page.node(element)
+        if node is not None and node.role in ("group", "radiogroup") and not node.name.strip():
+            if len(page.within(node, _fields(page))) > 1:
+                yield Finding(element)
+
+
+@checks.add(
+    "group-of-one", "A group with one field", NEEDS_EARS, "1.3.1",
+    means="The group's name is heard, and then the field's: twice the words for one field.",
+    repair="Take the group away; one label is enough.",
+    expect="the field's label once",
+)  # fmt: skip
+def group_of_one(page: Facts) -> Found:
+    """Named groups around a single field; a checkbox with the text of its consent may want one."""
+    for node in page.nodes(("group", "radiogroup")):
+        if node.element.tag == "fieldset" or node.role == "radiogroup":
+            fields = page.within(node, _fields(page))
+            if len(fields) == 1 and node.name.strip():
+                yield Finding(node.element, f"“{node.name.strip()[:60]}”")
+
+
+def _labels_text(page: Facts, node: Node) -> str:
+    return collapse(" ".join(label.text() for label in page.semantics.labels(node.element)))
+
+
+@checks.add(
+    "required-unsaid", "Required, and only a star or a colour says so", NEEDS_EARS, "1.3.1", "3.3.2",
+    means="That the field has to be filled in is not heard before it is too late.",
+    repair="Add required to the field.",
+    expect="{name}, {role}, required",
+)  # fmt: skip
+def required_unsaid(page: Facts) -> Found:
+    """A star or the word at the label of a field that is not required in code."""
+    for node in _fields(page):
+        if node.states.get("required") is True or node.role in ("checkbox", "radio"):
+            continue
+        label = f"{_labels_text(page, node)} {_styled_after(page, node)}"
+        if "*" in label or REQUIRED_WORDS.search(label):
+            yield Finding(node.element, "a star" if "*" in label else "a word")
+        elif any(_is_marked(page, each) for each in page.semantics.labels(node.element)):
+            yield Finding(node.element, "a colour or style")
+
+
+def _styled_after(page: Facts, node: Node) -> str:
+    around = [each for label in page.semantics.labels(node.element) for each in (label, *label.elements())]
+    return " ".join((each.style.after or "") + (each.style.before or "") for each in around)
+
+
+def _is_marked(page: Facts, label: Element) -> bool:
+    words = label.attributes.get("class", "").lower().split()
+    if {"required", "mandatory", "is-required"} & set(words):
+        return True
+    style = label.attributes.get("style", "").replace(" ", "").lower()
+    return "color:red" in style or "color:#c00" in style or "color:#f00" in style
+
+
+@checks.add(
+    "star-read", "A star that is read aloud", NEEDS_EARS, "3.3.2",
+    means="“Star” is heard at each field; what it stands for has to be known.",
+    repair="Hide the star from those who listen, and add required to the field.",
+    expect="the label without a star, then “{role}, required”",
+)  # fmt: skip
+def star_read(page: Facts) -> Found:
+    """Names of fields with an asterisk in them."""
+    return (Finding(node.element, node.name.strip()) for node in _fields(page) if "*" in node.name)
+
+
+@checks.add(
+    "error-not-tied", "An error that is not told at its field", FAILS, "3.3.1", "1.3.1",
+    means="At the field it is not heard that, or what, is wrong.",
+    repair="Set aria-invalid on the field, and tie the message with aria-describedby.",
+    expect="{name}, {role}, invalid, and the message",
+)  # fmt: skip
+def error_not_tied(page: Facts) -> Found:
+    """Invalid fields without a message, and messages beside fields that do not refer to them."""
+    for node in _fields(page):
+        attributes = node.element.attributes
+        if attributes.get("aria-invalid", "false").lower() not in ("false", ""):
+            message = page.semantics.references(node.element, "aria-errormessage")
+            if not node.description and not message:
+                yield Finding(node.element, "invalid, and no message is tied to it")
+    for element in page.exposed_having("class"):
+        if _is_message(element) and not _is_tied(page, element):
+            field = _field_beside(page, element)
+            if field is not None and "aria-invalid" not in field.element.attributes:
+                yield Finding(field.element, f"beside it stands “{collapse(element.text())[:60]}”")
+
+
+_MESSAGE_CLASSES = re.compile(
+    r"(?:^|[\s_-])(?:error|invalid-feedback|field-error|error-message|errormsg)(?:$|[\s_-])", re.I
+)
+
+
+def _is_message(element: Element) -> bool:
+    if element.tag not in ("p", "span", "div", "small", "em", "strong") or any(True for _ in element.elements()):
+        return False
+    text = collapse(element.text())
+    return 2 < len(text) < 150 and bool(_MESSAGE_CLASSES.search(element.attributes["class"]))
+
+
+def _is_tied(page: Facts, element: Element) -> bool:
+    identifier = element.attributes.get("id")
+    names = ("aria-describedby", "aria-errormessage", "aria-labelledby")
+    return identifier is not None and any(
+        identifier in each.attributes[name].split() for name in names for each in page.having.get(name, ())
+    )
+
+
+def _field_beside(page: Facts, element: Element) -> Node | None:
+    """The only field that stands in the same parent as an element."""
+    if element.parent is None:
+        return None
+    nodes = [page.node(each) for each in element.parent.elements() if each.tag in ("input", "select", "textarea")]
+    fields = [node for node in nodes if node is not None and node.role in FIELDS]
+    return fields[0] if len(fields) == 1 else None
+
+
+@checks.add(
+    "error-without-advice", "A message that does not say how to put it right", NEEDS_EARS, "3.3.3", "3.3.1",
+    means="That something is wrong is heard, not what to do.",
+    repair="Say what is expected, with an example.",
+    expect="what is wrong and how to put it right",
+)  # fmt: skip
+def error_without_advice(page: Facts) -> Found:
+    """Messages of a word or two, at fields and in alerts."""
+    for node in _fields(page):
+        if node.description and BARE_ERRORS.match(node.description.strip()):
+            yield Finding(node.element, f"“{node.description.strip()}”")
+    for node in page.texts:
+        if BARE_ERRORS.match(node.name.strip()) and (_is_message_text(node)):
+            yield Finding(node.element, f"“{node.name.strip()}”")
+    for element in page.having.get("data-error", ()):
+        if BARE_ERRORS.match(element.attributes["data-error"].strip()):
+            yield Finding(element, f"“{element.attributes['data-error'].strip()}”")
+
+
+def _is_message_text(node: Node) -> bool:
+    element = node.element
+    tied = "id" in element.attributes and "class" in element.attributes and _is_message(element)
+    return not tied and (
+        any(above.role == "alert" for above in node.ancestors())
+        or "error" in (element.attributes.get("class", "").lower().split())
+    )
+
+
+@checks.add(
+    "instructions-after", "Instructions that come after what they are for", NEEDS_EARS, "3.3.2", "1.3.2",
+    means="How a field is to be filled in is heard when it has been filled in.",
+    repair="Put them before the form, or tie them to the field with aria-describedby.",
+    expect="the instructions before the first field, or with their field",
+)  # fmt: skip
+def instructions_after(page: Facts) -> Found:
+    """Texts in a form, after its first field, that say how to fill it in and are tied to no field."""
+    for form in page.nodes(("form", "generic")):
+        if form.element.tag != "form":
+            continue
+        fields = page.within(form, _fields(page))
+        for node in page.within(form, page.texts) if fields else ():
+            is_late = node.id > fields[0].id and not any(
+                above.role in ("label", "legend") for above in node.ancestors()
+            )
+            if is_late and FORM_INSTRUCTION.search(node.name) and not _describes(page, node):
+                yield Finding(node.element, f"“{node.name.strip()[:60]}”")
+
+
+def _describes(page: Facts, node: Node) -> bool:
+    return any(_is_tied(page, element) for element in (node.element, *list(node.element.ancestors())[:2]))
+
+
+def _personal_datum(node: Node) -> str | None:
+    if node.role not in EDITS | {"combobox"} or node.element.tag not in ("input", "select", "textarea"):
+        return None
+    label = collapse(node.name.replace("*", ""))
+    return next((datum for pattern, datum in _PERSONAL if pattern.match(label)), None)
+
+
+@checks.add(
+    "autocomplete-missing", "A field about the person that does not say so", NEEDS_EARS, "1.3.5",
+    means="It has to be typed each time, and no program can fill it in or show a known sign for it.",
+    repair="Add autocomplete with the datum that is meant.",
+    expect="{name}, {role}; and the browser offers to fill it in",
+)  # fmt: skip
+def autocomplete_missing(page: Facts) -> Found:
+    """Fields whose label asks for a datum of WCAG 2.2 §7 (Input Purposes)."""
+    for node in _fields(page):
+        datum = _personal_datum(node)
+        if datum is not None and not datum_of(node.element.attributes.get("autocomplete", "")):
+            if input_type(node.element) not in ("search", "hidden"):
+                yield Finding(node.element, f'autocomplete="{datum}"')
+
+
+@checks.add(
+    "autocomplete-wrong", "A datum that there is not, or another than the label asks for", FAILS, "1.3.5",
+    means="The wrong thing is filled in, or nothing.",
+    repair="Put the token for the datum that is asked for.",
+    expect="{name}, {role}; and the browser fills in what is asked for",
+)  # fmt: skip
+def autocomplete_wrong(page: Facts) -> Found:
+    """HTML §4.10.18.7.1; another datum than the label's is for a person to judge."""
+    for element in page.exposed_having("autocomplete"):
+        value = element.attributes["autocomplete"]
+        if element.tag not in ("input", "select", "textarea"):
+            continue
+        problem = problem_of_autocomplete(value)
+        node = page.node(element)
+        if problem is not None:
+            yield Finding(element, problem)
+        elif node is not None and datum_of(value):
+            asked = _personal_datum(node)
+            if asked is not None and not _goes_with(asked, datum_of(value)):
+                yield Finding(element, f"{datum_of(value)} at “{node.name.strip()[:40]}”", NEEDS_EARS)
+
+
+def _goes_with(asked: str, given: str) -> bool:
+    alike = {"name": ("given-name", "family-name", "nickname", "cc-name"), "country-name": ("country",), "email": ("username",),
+             "username": ("email", "nickname"), "current-password": ("new-password",),
+             "street-address": ("address-line1",)}  # fmt: skip
+    return given == asked or given.startswith(asked.partition("-")[0]) or given in alike.get(asked, ())
+
+
+@checks.add(
+    "submit-missing", "A form without a button to send it", NEEDS_EARS, "2.1.1", "3.2.2",
+    means="When all is filled in, nothing says how to go on.",
+    repair="Add a button that sends the form.",
+    expect="at the end of the form: what sending does, then “button”",
+)  # fmt: skip
+def submit_missing(page: Facts) -> Found:
+    """Forms with fields that no button submits (HTML §4.10.22.2); one field alone sends itself by Enter."""
+    for form, controls in _controls(page).items():
+        fields = [
+            each for each in controls if each.tag != "button" and input_type(each) not in (*_SUBMITS, "button", "reset")
+        ]
+        if form is None or not fields or not page.is_exposed(form):
+            continue
+        if not any(_is_submit(each) for each in controls) and not any(each.tag == "button" for each in controls):
+            yield Finding(form, f"{len(fields)} fields")
+
+
+@checks.add(
+    "submit-outside", "A button that stands outside of its form", NEEDS_EARS, "1.3.1", "1.3.2",
+    means="Who reads to the end of the form, or moves within it, does not meet it.",
+    repair="Put it into the form, after its last field.",
+    expect="the button after the last field",
+)  # fmt: skip
+def submit_outside(page: Facts) -> Found:
+    """Submit buttons with a form attribute that stand elsewhere, or before the form's fields."""
+    for form, controls in _controls(page).items():
+        if form is None:
+            continue
+        fields = [each for each in controls if not _is_submit(each) and each.tag != "button"]
+        for button in controls:
+            if _is_submit(button) and not form.contains(button):
+                yield Finding(button)
+            elif _is_submit(button) and fields and button.order < fields[0].order and len(fields) > 1:
+                if sum(_is_submit(each) for each in controls) == 1:
+                    yield Finding(button, "before the first field")
+
+
+@checks.add(
+    "forms-run-together", "Two forms with nothing between them", NEEDS_EARS, "1.3.1", "2.4.6",
+    means="Where one form ends and the next begins is not heard.",
+    repair="Put a heading before each form, or name them.",
+    expect="a heading, or “form” with its name, where the second begins",
+)  # fmt: skip
+def forms_run_together(page: Facts) -> Found:
+    """Forms without a name that follow each other with no heading between their fields."""
+    forms = [form for form in _controls(page) if form is not None and page.is_exposed(form)]
+    forms.sort(key=lambda form: form.order)
+    fields = _fields(page)
+    for before, form in pairwise(forms):
+        node = page.node(form)
+        first = next((each for each in fields if form.contains(each.element)), None)
+        last = next((each for each in reversed(fields) if before.contains(each.element)), None)
+        if first is None or last is None or (node is not None and node.name.strip()):
+            continue
+        if not any(last.id < heading.id < first.id for heading in page.headings):
+            yield Finding(form)
+
+
+@checks.add(
+    "time-limit", "A time limit", NEEDS_EARS, "2.2.1", "2.2.6",
+    means="Listening takes longer than looking; what was filled in may be lost.",
+    repair="Let the limit be switched off or extended, and say so before it ends.",
+    expect="a warning in time, with a way to go on",
+)  # fmt: skip
+def time_limit(page: Facts) -> Found:
+    """Text that tells of one."""
+    for node in page.texts:
+        if TIME_LIMIT.search(node.name) and (page.roles.get("textbox") or page.roles.get("button")):
+            yield Finding(node.element, f"“{node.name.strip()[:80]}”")
+
+
+@checks.add(
+    "format-unsaid", "A field that wants a format and does not say which", NEEDS_EARS, "3.3.2",
+    means="What is accepted is found out by trying.",
+    repair="Say the format in the label, or in a text tied with aria-describedby.",
+    expect="{name} with the format, then “{role}”",
+)  # fmt: skip
+def format_unsaid(page: Facts) -> Found:
+    """Fields with a pattern, and text fields for dates, whose name and description give no example or rule."""
+    for node in _fields(page):
+        element = node.element
+        if element.tag != "input" or input_type(element) not in ("", "text", "tel", "password", "search"):
+            continue
+        wants = "pattern" in element.attributes or re.search(r"\bdate\b|\bdatum\b", node.name, re.I)
+        said = f"{node.name} {node.description}"
+        if wants and not node.description and not _tells_format(said):
+            yield Finding(element, "pattern" if "pattern" in element.attributes else "a date")
+
+
+def _tells_format(text: str) -> bool:
+    return bool(
+        re.search(r"\d|\b(?:as in|e\.g\.|for example|format|dd|mm|yyyy|day|digits?|letters?|characters?)\b", text, re.I)
+    )

@@ -1,0 +1,261 @@
+"""Headings: the page's outline as it is jumped through (HTML §4.3.11; WCAG 2.2 1.3.1, 2.4.6)."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from itertools import pairwise
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.page.document import Element, Text
+from murvel.page.text import collapse
+from murvel.tree.model import Node
+from murvel.tree.roles import FIELDS
+
+checks = Checks(Topic.HEADINGS)
+
+_MUCH = 40
+"""Items of a page, or of a part, from which on headings are missed."""
+
+_LONG = 120
+_SHORT = 80
+_TAGS = ("h1", "h2", "h3", "h4", "h5", "h6")
+_SAID_OTHERWISE = frozenset({*_TAGS, "a", "label", "li", "td", "th", "button", "summary", "legend", "figcaption"})
+_SIZE = re.compile(r"(\d+(?:\.\d+)?)(px|r?em|%|pt)")
+_LARGE = {"px": 20.0, "em": 1.25, "rem": 1.25, "%": 125.0, "pt": 15.0}
+_BOLD = frozenset({"bold", "bolder", "600", "700", "800", "900"})
+
+
+def _level(node: Node) -> int:
+    level = node.states.get("level")
+    return level if isinstance(level, int) else 2
+
+
+@checks.add(
+    "headings-none", "A page without headings", NEEDS_EARS, "1.3.1", "2.4.1",
+    means="Nobody can jump through the page or learn from an outline what is on it.",
+    repair="Make headings of the titles that are seen.",
+    expect="on arrival: how many headings there are",
+)  # fmt: skip
+def headings_none(page: Facts) -> Found:
+    """Only where there is enough to read that headings would help."""
+    if not page.headings and len(page.readout.items) >= _MUCH:
+        yield Finding(page.root, f"{len(page.readout.items)} items to read")
+
+
+@checks.add(
+    "level-1-missing", "No heading of level 1", NEEDS_EARS, "1.3.1", "2.4.6",
+    means="Jumping to the heading of level 1, the usual way to the content, leads nowhere.",
+    repair="Give the title of the content level 1.",
+    expect="the title, then “heading level 1”",
+)  # fmt: skip
+def level_1_missing(page: Facts) -> Found:
+    """Where there are headings at all."""
+    if page.headings and all(_level(node) != 1 for node in page.headings):
+        yield Finding(page.headings[0].element)
+
+
+@checks.add(
+    "level-1-several", "Several headings of level 1", NEEDS_EARS, "1.3.1", "2.4.6",
+    means="Which of them says what the page is about has to be found out.",
+    repair="Keep level 1 for the title of the content.",
+    expect="one title with “heading level 1”",
+)  # fmt: skip
+def level_1_several(page: Facts) -> Found:
+    """From the second one on; articles in a feed of them may each have one."""
+    first = [node for node in page.headings if _level(node) == 1]
+    for node in first[1:]:
+        if not any(above.role == "article" for above in node.ancestors()):
+            yield Finding(node.element)
+
+
+@checks.add(
+    "heading-first-not-1", "The first heading is not the topmost", NEEDS_EARS, "1.3.1",
+    means="The outline begins in the middle: what stands above it is searched for in vain.",
+    repair="Begin with the title at level 1, or make what comes before it no heading.",
+    expect="“heading level 1” at the first jump",
+)  # fmt: skip
+def heading_first_not_1(page: Facts) -> Found:
+    """Where a heading of level 1 comes later."""
+    if page.headings and _level(page.headings[0]) > 1 and any(_level(node) == 1 for node in page.headings):
+        yield Finding(page.headings[0].element, f"level {_level(page.headings[0])} before level 1")
+
+
+@checks.add(
+    "heading-level-skipped", "A level is skipped", NEEDS_EARS, "1.3.1",
+    means="Listeners think they have missed a heading, and go back to look for it.",
+    repair="Give it the level below that of the heading it belongs to.",
+    expect="the heading, one level below the one before",
+)  # fmt: skip
+def heading_level_skipped(page: Facts) -> Found:
+    """Downwards only: coming back up by several levels ends several parts."""
+    for before, node in pairwise(page.headings):
+        if _level(node) > _level(before) + 1:
+            yield Finding(node.element, f"level {_level(node)} after level {_level(before)}")
+
+
+@checks.add(
+    "heading-empty", "A heading that says nothing", FAILS, "1.3.1", "2.4.6",
+    means="A jump lands on silence: there is a heading, and not what it is called.",
+    repair="Give it text, or take the element out.",
+    expect="its text, then “{role}”",
+)  # fmt: skip
+def heading_empty(page: Facts) -> Found:
+    """Headings without a name."""
+    return (Finding(node.element) for node in page.headings if not node.name.strip())
+
+
+@checks.add(
+    "heading-hidden", "A heading that is seen and not heard", NEEDS_EARS, "1.3.1",
+    means="The part it begins is not found by jumping.",
+    repair="Take aria-hidden or the role off the heading.",
+    expect="its text, then “heading” with its level",
+)  # fmt: skip
+def heading_hidden(page: Facts) -> Found:
+    """Headings that are taken from the tree though they are rendered."""
+    for tag in _TAGS:
+        for element in page.tags.get(tag, ()):
+            hidden = page.semantics.hidden(element)
+            if hidden is not None and hidden.why.value == "aria-hidden" and collapse(element.text()):
+                if element.style.visibility == "visible":
+                    yield Finding(element, collapse(element.text())[:60], heard="")
+            elif hidden is None and "role" in element.attributes and page.words(element):
+                role = page.semantics.role(element)
+                if role in (None, "none", "generic", "paragraph"):
+                    yield Finding(element, f'role="{element.attributes["role"]}"')
+
+
+@checks.add(
+    "heading-look-alike", "Text that looks like a heading", NEEDS_EARS, "1.3.1",
+    means="Who looks finds the part at once; who listens cannot jump to it.",
+    repair="Make a heading of it, with the level it has in the outline.",
+    expect="its text, then “heading” with its level",
+)  # fmt: skip
+def heading_look_alike(page: Facts) -> Found:
+    """A block that is one short bold or large text, with more text after it."""
+    for element in page.elements("p", "div"):
+        text = _only_text(page, element)
+        if not text or len(text) > _SHORT or text[-1] in ".,;!":
+            continue
+        if _is_followed(element) and _stands_out(page, element):
+            yield Finding(element, text)
+
+
+def _only_text(page: Facts, element: Element) -> str:
+    """The text of a block that holds nothing else than text in one piece."""
+    around = element
+    while True:
+        parts = [child for child in around.children if not (isinstance(child, Text) and not child.data.strip())]
+        if len(parts) != 1:
+            return ""
+        only = parts[0]
+        if isinstance(only, Text):
+            text = collapse(only.data)
+            inside = any(above.tag in _SAID_OTHERWISE for above in element.ancestors())
+            return "" if inside or not any(character.isalpha() for character in text) else text
+        if only.tag not in ("b", "strong", "span", "font", "big", "u"):
+            return ""
+        around = only
+
+
+def _is_followed(element: Element) -> bool:
+    """Whether a block with more text comes next."""
+    if element.parent is None:
+        return False
+    after = next((sibling for sibling in element.parent.elements() if sibling.order > element.order), None)
+    if after is None or after.tag not in ("p", "div", "ul", "ol", "table", "dl"):
+        return False
+    return len(collapse(after.text())) > _SHORT
+
+
+def _stands_out(page: Facts, element: Element) -> bool:
+    """Whether all of a block is bold or large, by its elements or by its looks."""
+    around: Element | None = element
+    while around is not None:
+        looks = page.looks.of(around)
+        size = _SIZE.fullmatch(looks.get("font-size", ""))
+        if around.tag in ("b", "strong", "big") or looks.get("font-weight") in _BOLD:
+            return True
+        if size is not None and float(size.group(1)) >= _LARGE[size.group(2)]:
+            return True
+        around = next(around.elements(), None)
+    return False
+
+
+@checks.add(
+    "heading-over-nothing", "A heading with nothing under it", NEEDS_EARS, "1.3.1", "2.4.6",
+    means="After the jump nothing comes that the heading has promised.",
+    repair="Put the content under it, or make it no heading.",
+    expect="the heading, and then its content",
+)  # fmt: skip
+def heading_over_nothing(page: Facts) -> Found:
+    """Two headings in a row of which the second does not stand below the first, and a last one before the end."""
+    for before, node in pairwise(page.headings):
+        if _level(node) <= _level(before) and not _has_content(page, before.end, node.id):
+            yield Finding(before.element, f"next comes “{node.name.strip()[:60]}”")
+
+
+def _has_content(page: Facts, start: int, end: int) -> bool:
+    return any(
+        (node.is_text and node.name.strip()) or (not node.is_text and page.readout.first_object(node) is not None)
+        for node in page.tree.nodes[start:end]
+    )
+
+
+@checks.add(
+    "heading-long", "A heading as long as a paragraph", NEEDS_EARS, "2.4.6",
+    means="Going from heading to heading takes as long as reading.",
+    repair="Say in a few words what the part is about, and put the rest under it.",
+    expect="a few words, then “{role}”",
+)  # fmt: skip
+def heading_long(page: Facts) -> Found:
+    """Headings of more than 120 characters."""
+    return (Finding(node.element, f"{len(node.name)} characters") for node in page.headings if len(node.name) > _LONG)
+
+
+@checks.add(
+    "part-without-heading", "A part that no heading announces", NEEDS_EARS, "1.3.1", "2.4.6", "2.4.10",
+    means="Where it begins is not heard, and nobody can jump to it.",
+    repair="Begin it with a heading, or name it.",
+    expect="what the part is about, where it begins",
+)  # fmt: skip
+def part_without_heading(page: Facts) -> Found:
+    """Sections, articles, dialogs and forms with much in them."""
+    for element in page.elements("section", "article", "form"):
+        node = page.node(element)
+        if node is not None and node.name.strip():
+            continue
+        if any(each.tag in _TAGS or each.attributes.get("role") == "heading" for each in _inside(element)):
+            continue
+        if _is_much(page, element) and not _heading_just_before(page, element):
+            yield Finding(element, element.tag)
+    for node in page.nodes(("dialog", "alertdialog")):
+        if not node.name.strip() and not page.within(node, page.headings) and page.text_within(node):
+            yield Finding(node.element, node.role)
+
+
+def _inside(element: Element) -> Iterator[Element]:
+    return (node for node in element.descendants() if isinstance(node, Element))
+
+
+def _is_much(page: Facts, element: Element) -> bool:
+    if element.tag == "form":
+        fields = (page.node(each) for each in _inside(element))
+        return sum(node is not None and node.role in FIELDS for node in fields) >= 3
+    return len(collapse(element.text())) > 300
+
+
+def _heading_just_before(page: Facts, element: Element) -> bool:
+    """Whether the last heading before a part has nothing between it and the part."""
+    first = next((node for node in page.headings[::-1] if node.element.end <= element.order), None)
+    if first is None:
+        return False
+    inside = next((node for node in page.tree.nodes if node.element.order >= element.order), None)
+    return inside is not None and not _stands_much_between(page, first, inside)
+
+
+def _stands_much_between(page: Facts, before: Node, after: Node) -> bool:
+    """Whether more than a few words stand between two nodes."""
+    nodes = page.tree.nodes[before.end : after.id]
+    return sum(len(node.name) for node in nodes if node.is_text) > 2 * _SHORT

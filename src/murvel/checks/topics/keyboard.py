@@ -1,0 +1,386 @@
+"""The keyboard: what it reaches, in which order, and what only a pointer reaches (HTML §6.6; WCAG 2.2 2.1.1, 2.4.3)."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from itertools import pairwise
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.checks.topics.links import fragment_target
+from murvel.page.document import Element
+from murvel.page.text import collapse
+from murvel.tree.focus import is_focusable, tab_index
+from murvel.tree.html import input_type, is_disabled
+from murvel.tree.model import Node
+from murvel.tree.roles import LINKS
+from murvel.tree.semantics import Hiding
+
+checks = Checks(Topic.KEYBOARD)
+
+_STOPS_BEFORE_MAIN = 10
+_STOPS_IN_GROUP = 4
+_POINTER = ("onclick", "onmousedown", "onmouseup", "ondblclick")
+_KEYS = frozenset({"onkeydown", "onkeyup", "onkeypress"})
+_NATIVE = frozenset({"a", "area", "button", "input", "select", "textarea", "summary", "label", "option", "details"})
+_COMPOSITE = frozenset({"menu", "menubar", "tablist", "tree", "treegrid", "grid", "listbox", "radiogroup", "toolbar"})
+_OPERATED = frozenset(
+    "button checkbox link menuitem menuitemcheckbox menuitemradio option radio slider spinbutton switch tab textbox "
+    "treeitem combobox listbox searchbox".split()
+)
+_HIDDEN_BUT_FOCUSED = frozenset({Hiding.ARIA_HIDDEN})
+
+
+def _pointed_at(page: Facts) -> list[Element]:
+    """The elements that something happens on when they are clicked: by handlers, or by cues."""
+    found = {element for name in _POINTER for element in page.exposed_having(name)}
+    for cue in page.cues:
+        if cue.when == "activate":
+            found.update(element for element in page.selected(cue.where) if page.is_exposed(element))
+    return sorted((each for each in found if each.tag not in ("html", "body", "form")), key=lambda each: each.order)
+
+
+def _has_inside(element: Element) -> bool:
+    """Whether something that can be focused stands inside an element."""
+    return any(isinstance(node, Element) and is_focusable(node) for node in element.descendants())
+
+
+@checks.add(
+    "click-not-reached", "Something that only a pointer reaches", FAILS, "2.1.1",
+    means="It can be clicked; Tab does not come to it, and nothing says that it can be activated.",
+    repair="Make it a button, or a link if it leads elsewhere.",
+    expect="what it does, then “button”, at a Tab stop",
+)  # fmt: skip
+def click_not_reached(page: Facts) -> Found:
+    """Handlers of clicks on what cannot have the focus; where a control stands inside, that may do the same."""
+    for element in _pointed_at(page):
+        if element.tag in _NATIVE and (element.tag != "a" or "href" in element.attributes):
+            continue
+        if is_focusable(element) or any(is_focusable(above) or above.tag == "label" for above in element.ancestors()):
+            continue
+        yield Finding(element, collapse(element.text())[:60], NEEDS_EARS if _has_inside(element) else None)
+
+
+@checks.add(
+    "pointer-style-not-reached", "Something that looks clickable and is not reached", NEEDS_EARS, "2.1.1",
+    means="The pointer becomes a hand over it; Tab does not come to it.",
+    repair="If something happens on a click, make it a button or a link.",
+    expect="what it does, then “button”, at a Tab stop",
+)  # fmt: skip
+def pointer_style_not_reached(page: Facts) -> Found:
+    """cursor: pointer on text that is not operated in any way."""
+    orders = page.looks.with_property("cursor") if page.is_source else set()
+    styled = [element for element in page.exposed_having("style") if "cursor" in element.attributes["style"]]
+    candidates = {element.order: element for element in styled}
+    if orders:
+        candidates |= {node.element.order: node.element for node in page.tree.nodes if node.element.order in orders}
+    known = {element.order for element in _pointed_at(page)}
+    for order, element in sorted(candidates.items()):
+        if page.looks.of(element).get("cursor") != "pointer" or order in known or element.tag in _NATIVE:
+            continue
+        around = (element, *element.ancestors())
+        if any(is_focusable(each) or each.tag in _NATIVE for each in around) or _has_inside(element):
+            continue
+        if page.semantics.role(element) not in _OPERATED and collapse(element.text()):
+            yield Finding(element, collapse(element.text())[:60])
+
+
+@checks.add(
+    "widget-not-reached", "A control that Tab does not reach", FAILS, "2.1.1", "4.1.2",
+    means="It is announced as something to operate, and the keyboard never comes to it.",
+    repair="Use the native element, or add tabindex=\"0\" and its keys.",
+    expect="{name}, {role}, at a Tab stop",
+)  # fmt: skip
+def widget_not_reached(page: Facts) -> Found:
+    """Roles that are operated on elements that cannot have the focus; parts of composite widgets may be led to."""
+    for element in page.exposed_having("role"):
+        node = page.node(element)
+        if node is None or node.role not in _OPERATED or is_focusable(element) or "disabled" in node.states:
+            continue
+        if any(above.role in _COMPOSITE or above.role in ("combobox", "button") for above in node.ancestors()):
+            continue
+        if not _has_inside(element) and node.role not in ("option", "treeitem") and page.is_source:
+            yield Finding(element, node.role)
+
+
+@checks.add(
+    "handler-without-role", "Something that is reached and does not say what it is", FAILS, "4.1.2",
+    means="Tab stops there and a text is heard: nothing says that it can be activated.",
+    repair="Make it a button, or a link if it leads elsewhere.",
+    expect="what it does, then “button”",
+)  # fmt: skip
+def handler_without_role(page: Facts) -> Found:
+    """Handlers on texts and blocks that can have the focus and have no role of their own."""
+    for element in _pointed_at(page):
+        node = page.node(element)
+        if is_focusable(element) and element.tag not in _NATIVE and "contenteditable" not in element.attributes:
+            if node is None or node.role in ("generic", "paragraph", "listitem", "cell", "row", "img"):
+                yield Finding(element, node.role if node is not None else element.tag)
+
+
+@checks.add(
+    "tabindex-positive", "A place of its own in the Tab order", NEEDS_EARS, "2.4.3",
+    means="Tab comes to it before everything else, wherever it stands.",
+    repair="Use tabindex=\"0\" or none, and put it where it belongs in the source.",
+    expect="{name}, {role}, where it stands in the reading",
+)  # fmt: skip
+def tabindex_positive(page: Facts) -> Found:
+    """HTML §6.6.3: positive values come first; they are discouraged there."""
+    for element in page.exposed_having("tabindex"):
+        index = tab_index(element)
+        if index is not None and index > 0:
+            yield Finding(element, f"tabindex {index}")
+
+
+@checks.add(
+    "native-not-reached", "A native control that is taken out of the Tab order", NEEDS_EARS, "2.1.1",
+    means="It is heard on reading, and Tab passes it by.",
+    repair="Take the tabindex off, unless the arrows lead to it from something that Tab reaches.",
+    expect="{name}, {role}, at a Tab stop",
+)  # fmt: skip
+def native_not_reached(page: Facts) -> Found:
+    """Negative tabindex on links, buttons and fields outside of composite widgets."""
+    for element in page.exposed_having("tabindex"):
+        index = tab_index(element)
+        if index is None or index >= 0 or element.tag not in ("a", "button", "input", "select", "textarea"):
+            continue
+        if element.tag == "a" and "href" not in element.attributes:
+            continue
+        node = page.node(element)
+        if node is None or is_disabled(element) or any(above.role in _COMPOSITE for above in node.ancestors()):
+            continue
+        yield Finding(element)
+
+
+@checks.add(
+    "focus-in-hidden", "A Tab stop that is hidden from those who listen", FAILS, "4.1.2", "1.3.1",
+    means="Tab stops, and nothing is heard.",
+    repair="Take aria-hidden off, or take the control out of the Tab order too.",
+    expect="a name and a role at each stop",
+)  # fmt: skip
+def focus_in_hidden(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §6.6 aria-hidden: not on what can have the focus."""
+    for attribute in ("href", "tabindex", "type", "contenteditable"):
+        yield from (Finding(each, heard="") for each in page.having.get(attribute, ()) if _is_silent_stop(page, each))
+    for tag in ("button", "select", "textarea", "input"):
+        for element in page.tags.get(tag, ()):
+            if not element.attributes.keys() & {"href", "tabindex", "type", "contenteditable"}:
+                if _is_silent_stop(page, element):
+                    yield Finding(element, heard="")
+
+
+def _is_silent_stop(page: Facts, element: Element) -> bool:
+    hidden = page.semantics.hidden(element)
+    if hidden is None or hidden.why not in _HIDDEN_BUT_FOCUSED or element.style.visibility != "visible":
+        return False
+    rendered = all(above.style.display != "none" for above in (element, *element.ancestors()))
+    index = tab_index(element)
+    return rendered and is_focusable(element) and not is_disabled(element) and (index is None or index >= 0)
+
+
+@checks.add(
+    "stop-inside-control", "A Tab stop inside another control", FAILS, "4.1.2",
+    means="What stands inside a button or an image is not announced by itself, though Tab stops there.",
+    repair="Put the inner control beside the outer one.",
+    expect="two controls beside each other, each with its name",
+)  # fmt: skip
+def stop_inside_control(page: Facts) -> Found:
+    """Stops in roles whose children are presentational (WAI-ARIA 1.2 §5.2.9), and controls in links."""
+    stops = {node.id for node in page.tree.stops}
+    for node in page.tree.stops:
+        outer = next((each for each in node.ancestors() if each.role in LINKS and each.id in stops), None)
+        if node.is_part or (outer is not None and node.role != "generic"):
+            yield Finding(node.element, node.role)
+
+
+@checks.add(
+    "order-parts", "The Tab order goes against the reading", NEEDS_EARS, "2.4.3", "1.3.2",
+    means="Tab leads back to what was heard before, and then forward again over what was left out.",
+    repair="Put things into the source in the order in which they are meant.",
+    expect="stops in the order of reading",
+)  # fmt: skip
+def order_parts(page: Facts) -> Found:
+    """Stops that stand before the one that Tab comes from."""
+    for before, node in pairwise(page.tree.stops):
+        if node.id < before.id:
+            yield Finding(node.element, f"after “{(before.name or before.role).strip()[:60]}”, which is read later")
+
+
+def skip_link(page: Facts) -> Node | None:
+    """Return the first link among the first stops that leads to a place on this page, None where none does."""
+    for node in page.tree.stops[:3]:
+        href = node.element.attributes.get("href", "").strip()
+        if node.role in LINKS and href.startswith("#") and len(href) > 1:
+            return node
+    return None
+
+
+def stops_before_main(page: Facts) -> int:
+    """Return how many Tab stops come before the main part; 0 where there is none."""
+    main = next(iter(page.roles.get("main", ())), None)
+    if main is None:
+        return 0
+    return sum(node.id < main.id for node in page.tree.stops)
+
+
+@checks.add(
+    "no-way-past", "No way past the menu", NEEDS_EARS, "2.4.1",
+    means="By Tab, everything at the top is gone through again on every page.",
+    repair="Begin the page with a link to the content.",
+    expect="“Skip to the content, link” at the first Tab",
+)  # fmt: skip
+def no_way_past(page: Facts) -> Found:
+    """More than ten stops before the main part, and no link past them."""
+    count = stops_before_main(page)
+    if count > _STOPS_BEFORE_MAIN and skip_link(page) is None:
+        yield Finding(page.tree.stops[0].element, f"{count} stops before the main part")
+
+
+@checks.add(
+    "skip-not-first", "The way past the menu is not the first stop", NEEDS_EARS, "2.4.1", "2.4.3",
+    means="Who presses Tab once and hears something else does not look for it any further.",
+    repair="Put it first in the source.",
+    expect="“Skip to the content, link” at the first Tab",
+)  # fmt: skip
+def skip_not_first(page: Facts) -> Found:
+    """A link into the main part that comes second or third."""
+    link = skip_link(page)
+    if link is not None and page.tree.stops[0] is not link and page.roles.get("main"):
+        target = fragment_target(page, link)
+        main = page.roles["main"][0].element
+        if target is not None and (main.contains(target) or target.contains(main)) and not main.contains(link.element):
+            yield Finding(link.element)
+
+
+@checks.add(
+    "skip-broken", "The way past the menu leads nowhere", FAILS, "2.4.1",
+    means="The link is followed, and nothing happens: all of the menu has to be gone through.",
+    repair="Give the main part the id that the link names.",
+    expect="after Enter: the beginning of the content",
+)  # fmt: skip
+def skip_broken(page: Facts) -> Found:
+    """The first stop, where it is a link to a place that is not there."""
+    first = page.tree.stops[0] if page.tree.stops else None
+    if first is not None and skip_link(page) is first and fragment_target(page, first) is None:
+        yield Finding(first.element, first.element.attributes["href"])
+
+
+@checks.add(
+    "skip-never-seen", "The way past the menu is never seen", NEEDS_EARS, "2.4.7",
+    means="Who sees and uses the keyboard does not find it, and loses sight of the focus.",
+    repair="Show the link while it has the focus.",
+    expect="{name}, link, and it is to be seen",
+)  # fmt: skip
+def skip_never_seen(page: Facts) -> Found:
+    """A skip link that rules put out of sight, and no rule for focus shows."""
+    link = skip_link(page)
+    if link is None or not page.is_source:
+        return
+    around = (link.element, link.element.parent)
+    hidden = any(each is not None and _is_out_of_sight(page.looks.of(each)) for each in around)
+    if hidden and link.element.order not in page.looks.shown_by_focus:
+        yield Finding(link.element)
+
+
+def _is_out_of_sight(looks: dict[str, str]) -> bool:
+    far = any(looks.get(name, "").startswith("-") and len(looks[name]) > 4 for name in ("left", "top", "text-indent"))
+    clipped = looks.get("clip", "").replace(" ", "").startswith(("rect(0", "rect(1px")) or "inset(" in looks.get(
+        "clip-path", ""
+    )
+    return far or clipped or looks.get("opacity") == "0"
+
+
+@checks.add(
+    "scroller-not-reached", "A part that scrolls and that Tab does not reach", NEEDS_EARS, "2.1.1",
+    means="Without a pointer, who sees cannot scroll it in every browser.",
+    repair="Give it tabindex=\"0\", a role and a name.",
+    expect="the name of the part, at a Tab stop",
+)  # fmt: skip
+def scroller_not_reached(page: Facts) -> Found:
+    """overflow: auto or scroll with text, and nothing in it that can have the focus."""
+    for element in _with_looks(page, ("overflow", "overflow-x", "overflow-y")):
+        looks = page.looks.of(element)
+        values = " ".join(looks.get(name, "") for name in ("overflow", "overflow-x", "overflow-y")).split()
+        if {"auto", "scroll"} & set(values) and element.tag not in ("html", "body", "textarea", "select"):
+            if not is_focusable(element) and not _has_inside(element) and len(collapse(element.text())) > 200:
+                yield Finding(element)
+
+
+def _with_looks(page: Facts, names: tuple[str, ...]) -> list[Element]:
+    if not page.is_source:
+        return []
+    orders = set().union(*(page.looks.with_property(name) for name in names))
+    found = {element.order: element for element in page.exposed_having("style")}
+    for elements in page.tags.values() if orders else ():
+        found.update((each.order, each) for each in elements if each.order in orders and page.is_exposed(each))
+    return [found[order] for order in sorted(found)]
+
+
+@checks.add(
+    "hover-only", "Something that only pointing shows", NEEDS_EARS, "2.1.1", "1.4.13",
+    means="It is not there for those who have no pointer.",
+    repair="Show it on focus too, or by a button with its state.",
+    expect="what is shown, after Tab or after the button",
+)  # fmt: skip
+def hover_only(page: Facts) -> Found:
+    """Rules for :hover that show what is hidden, and none for focus; a cue or handler may show it in another way."""
+    if not page.is_source:
+        return
+    only = page.looks.shown_by_pointer - page.looks.shown_by_focus
+    shown_by_cues = {each for cue in page.cues for change in cue.do for each in page.selected(change.show)}
+    for elements in page.tags.values() if only else ():
+        for element in elements:
+            hidden = page.semantics.hidden(element)
+            if element.order in only and hidden is not None and hidden.by is element and element not in shown_by_cues:
+                if hidden.why in (Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE) and collapse(element.text()):
+                    yield Finding(element, collapse(element.text())[:60], heard="")
+
+
+@checks.add(
+    "access-key-twice", "An access key that stands twice", NEEDS_EARS, "2.1.1", "4.1.2",
+    means="Which of the two it leads to differs from browser to browser.",
+    repair="Give each a key of its own, or none.",
+    expect="one place for each access key",
+)  # fmt: skip
+def access_key_twice(page: Facts) -> Found:
+    """HTML §6.9.2."""
+    known: dict[str, Element] = {}
+    for element in page.exposed_having("accesskey"):
+        for key in element.attributes["accesskey"].lower().split()[:1]:
+            if key in known:
+                yield Finding(element, f"key {key}")
+            known[key] = element
+
+
+@checks.add(
+    "stops-many-in-group", "Many Tab stops in one widget", NEEDS_EARS, "2.1.1", "2.4.3",
+    means="Tab goes through each of its parts, where one stop and the arrows are expected.",
+    repair="Let Tab reach one part, and the arrows the others (a roving tabindex).",
+    expect="one stop for the whole {role}",
+)  # fmt: skip
+def stops_many_in_group(page: Facts) -> Found:
+    """Composite widgets (WAI-ARIA 1.2 §5.3.2) by role; native radios have one stop by themselves."""
+    counts: dict[int, int] = defaultdict(int)
+    for stop in page.tree.stops:
+        for above in stop.ancestors():
+            if above.role in _COMPOSITE:
+                counts[above.id] += stop.element.tag != "input" or input_type(stop.element) != "radio"
+    for identifier, count in sorted(counts.items()):
+        if count >= _STOPS_IN_GROUP:
+            yield Finding(page.tree.nodes[identifier].element, f"{count} stops")
+
+
+@checks.add(
+    "widget-without-keys", "A control that reacts to clicks only", NEEDS_EARS, "2.1.1",
+    means="Tab comes to it, and Enter or Space may do nothing.",
+    repair="Make it a native button or link, or handle its keys too.",
+    expect="after Enter or Space: what a click does",
+)  # fmt: skip
+def widget_without_keys(page: Facts) -> Found:
+    """Where handlers show it: one for clicks and none for keys, on what is no native control."""
+    for element in _pointed_at(page):
+        node = page.node(element)
+        if element.tag in _NATIVE or node is None or node.role not in _OPERATED or not is_focusable(element):
+            continue
+        if not _KEYS & element.attributes.keys():
+            yield Finding(element, node.role)

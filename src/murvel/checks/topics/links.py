@@ -1,0 +1,244 @@
+"""Links: where they say they lead, and where they do (WCAG 2.2 2.4.4, 2.4.9; HTML §4.6)."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from itertools import pairwise
+from pathlib import PurePosixPath
+from urllib.parse import unquote, urlsplit
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
+from murvel.page.document import Element
+from murvel.page.sources import resolve
+from murvel.tree.model import Node
+from murvel.tree.roles import LINKS
+
+checks = Checks(Topic.LINKS)
+
+_CONTEXT = frozenset(
+    {"paragraph", "listitem", "cell", "gridcell", "columnheader", "rowheader", "definition", "caption"}
+)
+"""What gives a link its context (WCAG 2.2, programmatically determined link context)."""
+
+
+def _links(page: Facts) -> list[Node]:
+    return sorted(page.nodes(LINKS), key=lambda node: node.id)
+
+
+def _href(node: Node) -> str | None:
+    href = node.element.attributes.get("href", node.element.attributes.get("xlink:href"))
+    return href.strip() if href is not None else None
+
+
+def _goes_nowhere(href: str) -> bool:
+    return href in ("", "#", "#!") or href.lower().startswith("javascript:")
+
+
+@checks.add(
+    "link-vague", "A link that does not say where it leads", FAILS, "2.4.4", "2.4.9",
+    means="In a list of links, or coming to it by Tab, nobody knows where it leads.",
+    repair="Put into the link where it leads, hidden from sight if need be.",
+    expect="where it leads, then “link”",
+)  # fmt: skip
+def link_vague(page: Facts) -> Found:
+    """Where sentence, list item, cell, heading or a link beside it could tell, a person has to judge (2.4.4)."""
+    links = _links(page)
+    targets = defaultdict(list)
+    for node in links:
+        targets[_href(node)].append(node)
+    for node in links:
+        if plain(node.name) in VAGUE_LINKS and not node.description:
+            told = any(plain(other.name) not in VAGUE_LINKS and other.name for other in targets[_href(node)])
+            has_context = told or _has_context(page, node)
+            detail = f"“{node.name.strip()}”" + ("" if has_context else ", and nothing around it tells")
+            yield Finding(node.element, detail, NEEDS_EARS if has_context else None)
+
+
+def _has_context(page: Facts, node: Node) -> bool:
+    for above in node.ancestors():
+        if above.role in _CONTEXT and len(page.text_within(above)) > len(node.name.strip()) + 3:
+            return True
+    return page.heading_over(node) is not None
+
+
+@checks.add(
+    "link-address", "A link that is an address", NEEDS_EARS, "2.4.4", "2.4.9",
+    means="The address is heard symbol by symbol.",
+    repair="Put in words where it leads.",
+    expect="where it leads in words, then “link”",
+)  # fmt: skip
+def link_address(page: Facts) -> Found:
+    """An address as the link's text."""
+    return (Finding(node.element, node.name.strip()) for node in _links(page) if ADDRESS.match(node.name.strip()))
+
+
+@checks.add(
+    "links-same-text", "Links of the same text to different places", NEEDS_EARS, "2.4.4", "2.4.9",
+    means="In a list of links they cannot be told apart.",
+    repair="Say in each what is different.",
+    expect="a text of its own for each place",
+)  # fmt: skip
+def links_same_text(page: Facts) -> Found:
+    """From the second place on; vague texts have a check of their own."""
+    known: dict[str, set[str]] = defaultdict(set)
+    base = page.document.base
+    for node in _links(page):
+        href, text = _href(node), plain(f"{node.name} {node.description}")
+        if not text or text in VAGUE_LINKS or href is None or _goes_nowhere(href):
+            continue
+        target = resolve(base, href).rstrip("/")
+        if known[text] and target not in known[text]:
+            yield Finding(node.element, f"“{node.name.strip()[:60]}” also leads elsewhere")
+        known[text].add(target)
+
+
+@checks.add(
+    "links-same-target", "Links side by side to the same place", NEEDS_EARS, "2.4.4",
+    means="The same place is heard, and stopped at, twice.",
+    repair="Make one link of them, around the image and the text.",
+    expect="one link in place of two",
+)  # fmt: skip
+def links_same_target(page: Facts) -> Found:
+    """Two links in a row with no text between them, in the same container."""
+    for before, node in pairwise(_links(page)):
+        href = _href(node)
+        if href and href == _href(before) and not _goes_nowhere(href) and before.end <= node.id:
+            between = page.tree.nodes[before.end : node.id]
+            is_together = _container(before) is _container(node)
+            if before.name and is_together and not any(each.is_text and each.name.strip() for each in between):
+                yield Finding(node.element, f"after “{before.name.strip()[:60]}”")
+
+
+def _container(node: Node) -> Node | None:
+    plain_roles = ("generic", "heading", "paragraph", "strong", "emphasis")
+    return next((above for above in node.ancestors() if above.role not in plain_roles), None)
+
+
+@checks.add(
+    "link-opens-window", "A link that opens a window and does not say so", NEEDS_EARS, "3.2.5",
+    means="Suddenly one is elsewhere, and going back does not lead back.",
+    repair="Say so in the link, or open it in the same window.",
+    expect="where it leads and that it opens a new window, then “link”",
+)  # fmt: skip
+def link_opens_window(page: Facts) -> Found:
+    """A target that is another browsing context (HTML §4.6.5)."""
+    for node in _links(page):
+        target = node.element.attributes.get("target", "").lower()
+        if target and target not in ("_self", "_top", "_parent"):
+            if not NEW_WINDOW.search(f"{node.name} {node.description}"):
+                yield Finding(node.element)
+
+
+@checks.add(
+    "link-without-target", "A link element that leads nowhere", NEEDS_EARS, "2.1.1", "4.1.2",
+    means="It looks like a link, and is neither announced as one nor reached by Tab.",
+    repair="Give it an href, or make it a button if it does something on this page.",
+    expect="its text, then “link” or “button”",
+)  # fmt: skip
+def link_without_target(page: Facts) -> Found:
+    """Anchors without href that hold text (HTML §4.5.1: a placeholder for where a link might be)."""
+    for element in page.elements("a"):
+        attributes = element.attributes
+        if "href" in attributes or "role" in attributes or not page.words(element).strip():
+            continue
+        if "tabindex" not in attributes and not attributes.keys() & {"name", "id"} and "aria-current" not in attributes:
+            yield Finding(element)
+
+
+@checks.add(
+    "link-does-script", "A link whose place is a script or nothing", NEEDS_EARS, "4.1.2", "2.4.4",
+    means="“Link” promises another place; what happens is something else, or nothing.",
+    repair="Make it a button.",
+    expect="what it does, then “button”",
+)  # fmt: skip
+def link_does_script(page: Facts) -> Found:
+    """Links to "#", to nothing, or to javascript:."""
+    for node in page.nodes(LINKS):
+        href = _href(node)
+        if href is not None and _goes_nowhere(href) and page.is_source:
+            yield Finding(node.element, f'href="{href[:40]}"')
+
+
+@checks.add(
+    "button-leads-elsewhere", "A button that is a link", NEEDS_EARS, "4.1.2",
+    means="“Button” promises that something happens here; instead the page is left.",
+    repair="Take the role off: it is a link.",
+    expect="{name}, link",
+)  # fmt: skip
+def button_leads_elsewhere(page: Facts) -> Found:
+    """Anchors with a place to go to that are made buttons."""
+    for node in page.nodes(("button",)):
+        href = _href(node)
+        if node.element.tag == "a" and href and not _goes_nowhere(href) and not href.startswith("#"):
+            yield Finding(node.element)
+
+
+@checks.add(
+    "link-is-button", "A link that acts as a button", NEEDS_EARS, "4.1.2",
+    means="That something opens here, or is switched, does not go with “link”.",
+    repair="Make it a button.",
+    expect="{name}, button, and its state",
+)  # fmt: skip
+def link_is_button(page: Facts) -> Found:
+    """Links with states of buttons, and buttons made links by role."""
+    for node in page.nodes(LINKS):
+        attributes = node.element.attributes
+        states = attributes.keys() & {"aria-expanded", "aria-pressed", "aria-haspopup"}
+        if node.element.tag == "button" or states:
+            yield Finding(node.element, ", ".join(sorted(states)))
+
+
+@checks.add(
+    "link-file-unsaid", "A link to a file that does not say so", NEEDS_EARS, "2.4.4", "2.4.9",
+    means="In place of a page a download comes, of a kind and size nobody was told.",
+    repair="Put the kind of file, and its size, into the link.",
+    expect="where it leads, the kind of file and its size, then “link”",
+)  # fmt: skip
+def link_file_unsaid(page: Facts) -> Found:
+    """By the ending of the address."""
+    for node in _links(page):
+        ending = PurePosixPath(urlsplit(_href(node) or "").path).suffix.lower()[1:] if _is_parsable(node) else ""
+        if ending in FILE_TYPES and not any(child.role == "img" for child in node.children):
+            said = f"{node.name} {node.description}".lower()
+            if ending not in said and FILE_WORDS.get(ending, ending) not in said:
+                yield Finding(node.element, f"a {ending} file")
+
+
+def _is_parsable(node: Node) -> bool:
+    try:
+        urlsplit(_href(node) or "")
+    except ValueError:
+        return False
+    return True
+
+
+@checks.add(
+    "link-place-missing", "A link to a place that is not there", FAILS, "2.4.4",
+    means="The link is followed, and nothing happens.",
+    repair="Give the target the id that the link names.",
+    expect="after Enter: what is at the target",
+)  # fmt: skip
+def link_place_missing(page: Facts) -> Found:
+    """Fragments of this page (HTML §7.4.6.3); the first stop of a page is a way past the menu and checked as such."""
+    for node in _links(page):
+        href = _href(node) or ""
+        if href.startswith("#") and len(href) > 1 and not href.startswith(("#!", "#/", "#:~:")):
+            if fragment_target(page, node) is None and node.element is not _first_stop(page):
+                yield Finding(node.element, f"{href[:60]}")
+
+
+def _first_stop(page: Facts) -> Element | None:
+    return page.tree.stops[0].element if page.tree.stops else None
+
+
+def fragment_target(page: Facts, link: Node) -> Element | None:
+    """Return the element on this page that a link's fragment names; the html element for its top."""
+    name = unquote((_href(link) or "")[1:])
+    found = page.document.ids.get(name)
+    if found is None and name.lower() == "top":
+        return page.root
+    if found is None:
+        found = next((each for each in page.tags.get("a", ()) if each.attributes.get("name") == name), None)
+    return found

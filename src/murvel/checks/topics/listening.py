@@ -1,0 +1,113 @@
+"""Listening: what takes long, or is heard again and again (WCAG 2.2 2.4.1, 2.4.6, 1.3.1)."""
+
+from __future__ import annotations
+
+from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.checks.topics.keyboard import skip_link
+from murvel.reader.kinds import BY_ID
+from murvel.reader.reach import is_in_link
+from murvel.reader.readout import Object
+from murvel.tree.roles import LINKS
+
+checks = Checks(Topic.LISTENING)
+
+_RUN = 15
+_STRETCH = 180.0
+_TIMES = 3
+_SHORT_LISTS = 5
+
+
+@checks.add(
+    "links-before-main", "A long run of links before the content", NEEDS_EARS, "2.4.1",
+    means="Reading from the top, or by Tab, all of them are heard before the content.",
+    repair="Begin with a link to the content, and keep menus short or after a button.",
+    expect="the content after a few key presses",
+)  # fmt: skip
+def links_before_main(page: Facts) -> Found:
+    """More than fifteen links in a row before the main part, and no link past them."""
+    mains = page.roles.get("main")
+    first = page.readout.first_object(mains[0]) if mains else None
+    if first is None or skip_link(page) is not None:
+        return
+    run: list[Object] = []
+    for each in page.readout.objects[: first.index]:
+        run = [*run, each] if each.node.role in LINKS or is_in_link(each.node) else []
+        if len(run) == _RUN:
+            yield Finding(run[0].node.element, f"{_RUN} or more in a row")
+            return
+
+
+@checks.add(
+    "stretch-without-heading", "A long stretch without a heading", NEEDS_EARS, "2.4.10", "2.4.6",
+    means="Minutes of reading with nowhere to jump to.",
+    repair="Give its parts headings.",
+    expect="a heading every minute or two",
+)  # fmt: skip
+def stretch_without_heading(page: Facts) -> Found:
+    """More than three minutes of listening from one heading to the next, in the voice of the session."""
+    starts, total = page.session.spoken.starts, page.session.spoken.total
+    begin, node = 0.0, None
+    places = [(0.0, page.root)]
+    for node in page.session.targets(BY_ID["headings"]):
+        first = page.readout.first_object(node)
+        if first is not None:
+            places.append((starts[first.item.index], node.element))
+    for (begin, element), (end, _) in zip(places, [*places[1:], (total, page.root)], strict=True):
+        if end - begin > _STRETCH:
+            yield Finding(element, f"{(end - begin) / 60:.0f} minutes after this")
+
+
+@checks.add(
+    "said-again-and-again", "The same words several times in a row", NEEDS_EARS, "2.4.6", "1.1.1",
+    means="Listeners think they are stuck.",
+    repair="Say it once, or say in each what is different.",
+    expect="each time something else",
+)  # fmt: skip
+def said_again_and_again(page: Facts) -> Found:
+    """Three items in a row that sound the same."""
+    utterances = page.session.spoken.utterances
+    run = 1
+    for at in range(1, len(utterances)):
+        same = utterances[at].text == utterances[at - 1].text and utterances[at].text.strip(" .,-–") != ""
+        run = run + 1 if same else 1
+        if run == _TIMES:
+            first = page.readout.items[at - _TIMES + 1].objects[0]
+            yield Finding(first.node.element, heard=utterances[at].text)
+
+
+@checks.add(
+    "lists-of-one", "Lists of one entry, again and again", NEEDS_EARS, "1.3.1",
+    means="“List with 1 item, 1 of 1” is heard each time, around a single thing.",
+    repair="Make one list of them, or none.",
+    expect="one list with all its items, or the text alone",
+)  # fmt: skip
+def lists_of_one(page: Facts) -> Found:
+    """Five or more lists that hold one item each, on one page."""
+    short = [node for node in page.nodes(("list",)) if sum(each.role == "listitem" for each in node.children) == 1]
+    if len(short) >= _SHORT_LISTS:
+        yield Finding(short[0].element, f"{len(short)} of them")
+
+
+@checks.add(
+    "positions-chatty", "Positions that say more than the content", NEEDS_EARS, "1.3.1",
+    means="More time goes into positions and containers than into what is in them.",
+    repair="Take lists and tables away that hold layout, or single words.",
+    expect="the content, with few words around it",
+)  # fmt: skip
+def positions_chatty(page: Facts) -> Found:
+    """Lists in lists in lists with one entry on the way, which are announced one by one on entering."""
+    for node in page.nodes(("list",)):
+        depth, inner = 0, node
+        while True:
+            entries = [each for each in inner.children if each.role == "listitem"]
+            if len(entries) != 1:
+                break
+            nested = [each for each in entries[0].children if each.role == "list"]
+            if len(nested) != 1 or len(entries[0].children) != 1:
+                break
+            depth, inner = depth + 1, nested[0]
+        if depth and not (
+            node.parent is not None and node.parent.role == "listitem" and len(node.parent.children) == 1
+        ):
+            yield Finding(node.element, f"{depth + 1} lists in each other around the first entry")

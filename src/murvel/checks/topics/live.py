@@ -1,0 +1,217 @@
+"""Live regions and what changes: announced too much, too late, or not at all (WAI-ARIA 1.2 §6.6 aria-live)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.page.document import Element
+from murvel.page.text import collapse
+from murvel.stage.cues import Change, Cue
+from murvel.tree.focus import is_focusable
+from murvel.tree.model import Node
+
+checks = Checks(Topic.LIVE)
+
+_LIVE_ROLES = frozenset({"alert", "log", "status", "timer", "marquee"})
+_IMPLIED = {"alert": "assertive", "status": "polite", "log": "polite", "timer": "off", "marquee": "off"}
+_LONG = 300
+
+
+def _is_region(element: Element) -> bool:
+    live = element.attributes.get("aria-live", "").strip().lower()
+    return (
+        live in ("polite", "assertive")
+        or element.attributes.get("role", "").strip().lower()
+        in (
+            "alert",
+            "log",
+            "status",
+        )
+        or (element.tag == "output" and live != "off")
+    )
+
+
+def _region_around(element: Element) -> Element | None:
+    return next((each for each in (element, *element.ancestors()) if _is_region(each)), None)
+
+
+@checks.add(
+    "alert-at-load", "An alert that is there from the start", NEEDS_EARS, "4.1.3",
+    means="It is not announced: only what changes is; or, in some browsers, it cuts off the page's title.",
+    repair="Put a message that belongs to the page into the text; fill an alert when something happens.",
+    expect="on arrival the title; the alert when something happens",
+)  # fmt: skip
+def alert_at_load(page: Facts) -> Found:
+    """role=alert, or an assertive region, that holds text as the page arrives."""
+    for node in page.nodes(("alert",)):
+        if page.text_within(node):
+            yield Finding(node.element, page.text_within(node)[:60])
+
+
+@checks.add(
+    "alerts-several", "Several alerts", NEEDS_EARS, "4.1.3",
+    means="Each cuts off the one before: only the last is heard to its end.",
+    repair="Keep one alert for all messages, and write into it what matters most.",
+    expect="one alert that is heard to its end",
+)  # fmt: skip
+def alerts_several(page: Facts) -> Found:
+    """From the second one on that stands empty or filled on the page."""
+    regions = [each for each in page.having.get("role", ()) if each.attributes["role"].strip().lower() == "alert"]
+    for element in regions[1:]:
+        if element.style.display != "none" or page.is_exposed(element):
+            yield Finding(element, f"{len(regions)} of them")
+
+
+@checks.add(
+    "region-twice-live", "A role and a setting that both make a region live", NEEDS_EARS, "4.1.3",
+    means="Some voices say each message twice.",
+    repair="Keep the role; it brings its setting along.",
+    expect="each message once",
+)  # fmt: skip
+def region_twice_live(page: Facts) -> Found:
+    """aria-live beside a role that implies one (WAI-ARIA 1.2 §5.4, Implicit Value for Role)."""
+    for element in page.exposed_having("aria-live"):
+        role = element.attributes.get("role", "").strip().lower()
+        live = element.attributes["aria-live"].strip().lower()
+        if role in _IMPLIED and live in ("polite", "assertive"):
+            yield Finding(element, f"role {role} and aria-live {live}")
+
+
+@checks.add(
+    "live-off-silences", "A live role that is switched off", FAILS, "4.1.3",
+    means="What it says is never announced.",
+    repair="Take aria-live=\"off\" off.",
+    expect="the message, when it comes",
+)  # fmt: skip
+def live_off_silences(page: Facts) -> Found:
+    """aria-live=off on alert, status or log."""
+    for element in page.exposed_having("aria-live"):
+        role = element.attributes.get("role", "").strip().lower()
+        if element.attributes["aria-live"].strip().lower() == "off" and role in ("alert", "status", "log"):
+            yield Finding(element, f"role {role}")
+
+
+@checks.add(
+    "assertive-overused", "Regions that cut in on everything", NEEDS_EARS, "4.1.3", "2.2.4",
+    means="What is being read is cut off for things that could wait.",
+    repair="Use aria-live=\"polite\" or role=\"status\"; keep the other for what cannot wait.",
+    expect="the message after what is being read",
+)  # fmt: skip
+def assertive_overused(page: Facts) -> Found:
+    """Assertive regions with much in them, or more than two of them."""
+    regions = [
+        each for each in page.exposed_having("aria-live")
+        if each.attributes["aria-live"].strip().lower() == "assertive"
+    ]  # fmt: skip
+    for element in regions:
+        if len(regions) > 2 or len(collapse(element.text())) > _LONG:
+            yield Finding(element, f"{len(regions)} of them" if len(regions) > 2 else "with much text in it")
+
+
+@checks.add(
+    "region-hidden", "A live region that is hidden", NEEDS_EARS, "4.1.3",
+    means="What is written into it is not announced; shown with its text, some browsers do not announce it either.",
+    repair="Leave the region in place, empty, and write into it.",
+    expect="the message, when it comes",
+)  # fmt: skip
+def region_hidden(page: Facts) -> Found:
+    """Regions in what is not rendered or hidden as the page arrives."""
+    for name in ("aria-live", "role"):
+        for element in page.having.get(name, ()):
+            is_new = name == "aria-live" or "aria-live" not in element.attributes
+            if is_new and _is_region(element) and not page.is_exposed(element):
+                yield Finding(element, f"by {page.semantics.hidden(element).why.value}", heard="")  # type: ignore[union-attr]
+
+
+@checks.add(
+    "region-late", "A live region that comes with its message", NEEDS_EARS, "4.1.3",
+    means="Many browsers announce only what changes in a region that was there before.",
+    repair="Put the empty region on the page from the start, and write into it.",
+    expect="the message, when it comes",
+)  # fmt: skip
+def region_late(page: Facts) -> Found:
+    """Cues that insert a region together with its text."""
+    for cue in page.cues:
+        for change in cue.do:
+            if change.insert is not None and (
+                "aria-live=" in change.insert.html or 'role="status"' in change.insert.html
+            ):
+                for element in page.selected(change.insert.where):
+                    if _region_around(element) is None:
+                        yield Finding(element, "a cue inserts it", heard="")
+
+
+def _changed(page: Facts, change: Change) -> Iterator[Element]:
+    """The elements whose content a change changes for all to see."""
+    if change.text is not None:
+        yield from page.selected(change.text.where)
+    elif change.insert is not None and not any(word in change.insert.html for word in ("alert", "status", "aria-live")):
+        yield from page.selected(change.insert.where)
+    elif change.show is not None:
+        yield from page.selected(change.show)
+
+
+@checks.add(
+    "change-silent", "A change that is seen and not heard", NEEDS_EARS, "4.1.3",
+    means="Who looks sees that something happened; who listens hears nothing.",
+    repair="Write what happened into a region with role=\"status\" that is on the page from the start.",
+    expect="what happened, without moving",
+)  # fmt: skip
+def change_silent(page: Facts) -> Found:
+    """Where cues show it: texts that change outside of live regions, with the focus left where it is."""
+    known: set[Element] = set()
+    for cue in page.cues:
+        if _tells(page, cue):
+            continue
+        for change in cue.do:
+            for element in _changed(page, change):
+                if _region_around(element) is None and element not in known and not _is_own(page, cue, element):
+                    known.add(element)
+                    yield Finding(
+                        element, f"on {cue.when if isinstance(cue.when, str) else f'{cue.when:g} s'}", heard=""
+                    )
+
+
+def _tells(page: Facts, cue: Cue) -> bool:
+    """Whether the cue, or another for the same event and place, moves the focus, states what opens, or speaks."""
+    together = [each for each in page.cues if each.when == cue.when and each.where == cue.where]
+    changes = [change for each in together for change in each.do]
+    for change in changes:
+        if change.focus is not None or change.title is not None:
+            return True
+        if change.set is not None and change.set.attribute in ("aria-expanded", "aria-pressed", "aria-checked", "open"):
+            return True
+        if change.insert is not None and ("alert" in change.insert.html or "status" in change.insert.html):
+            return True
+        if any(_region_around(element) is not None for element in _changed(page, change)):
+            return True
+    return False
+
+
+def _is_own(page: Facts, cue: Cue, element: Element) -> bool:
+    """Whether what changes is what the person is at: its new name or value is said there."""
+    return any(each.contains(element) for each in page.selected(cue.where))
+
+
+@checks.add(
+    "focus-moved-unsaid", "The focus is moved to something that says nothing", NEEDS_EARS, "2.4.3", "4.1.2",
+    means="The page has moved the listener, and does not say where to.",
+    repair="Move the focus to something with a name: a heading, a field, a dialog.",
+    expect="the name of where the focus is now",
+)  # fmt: skip
+def focus_moved_unsaid(page: Facts) -> Found:
+    """Cues that give the focus to what has no name, or cannot take it."""
+    for cue in page.cues:
+        for change in cue.do:
+            for element in page.selected(change.focus)[:1]:
+                node = page.node(element)
+                if not is_focusable(element):
+                    yield Finding(element, "it cannot take the focus")
+                elif page.is_exposed(element) and not _says_something(page, node):
+                    yield Finding(element, "it has no name")
+
+
+def _says_something(page: Facts, node: Node | None) -> bool:
+    return node is not None and bool(node.name.strip() or page.text_within(node))

@@ -1,0 +1,311 @@
+"""Names: what controls, frames, groups and other things are called, or are not (AccName 1.2; WCAG 2.2 4.1.2, 2.5.3)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.checks.vocabulary import (
+    ADDRESS,
+    EMPTY_NAMES,
+    FILE_NAME,
+    UNCLEAR_TWICE,
+    has_glyphs,
+    is_symbols,
+    plain,
+)
+from murvel.reader.speaker import role_words
+from murvel.tree.model import Node
+from murvel.tree.name_sources import NameFrom
+from murvel.tree.roles import BUTTONS, FIELDS, LINKS, NAME_PROHIBITED
+
+checks = Checks(Topic.NAMES)
+
+_LONGEST = 150
+"""Characters of a name that are still heard as one; about ten seconds."""
+
+_ACTIONS = BUTTONS | {"menuitem", "menuitemcheckbox", "menuitemradio", "tab", "treeitem"}
+_OPERATED = _ACTIONS | FIELDS | LINKS
+_REFERENCES = ("aria-labelledby", "aria-describedby", "aria-details", "aria-errormessage", "aria-activedescendant")
+_FROM_AUTHOR = (NameFrom.ARIA_LABEL, NameFrom.LABELLEDBY)
+
+
+@checks.add(
+    "control-unnamed", "A control without a name", FAILS, "4.1.2",
+    means="Only that it is there is heard, not what it does.",
+    repair="Give it text, or a name by aria-label that says what it does.",
+    expect="what it does, then “{role}”",
+)  # fmt: skip
+def control_unnamed(page: Facts) -> Found:
+    """Buttons and other things that are activated (WAI-ARIA 1.2 §5.2.8.4, names that are required)."""
+    return (Finding(node.element) for node in page.nodes(sorted(_ACTIONS)) if not node.name.strip())
+
+
+@checks.add(
+    "link-unnamed", "A link without a name", FAILS, "2.4.4", "4.1.2",
+    means="Where it leads is not heard; some listeners hear the address instead, letter by letter.",
+    repair="Give the link text, or its image an alternative, that says where it leads.",
+    expect="where it leads, then “link”",
+)  # fmt: skip
+def link_unnamed(page: Facts) -> Found:
+    """Links that say nothing."""
+    return (
+        Finding(node.element)
+        for node in page.nodes(LINKS)
+        if not node.name.strip() and ("href" in node.element.attributes or not page.is_source)
+    )
+
+
+@checks.add(
+    "frame-unnamed", "A frame without a name", FAILS, "4.1.2", "2.4.1",
+    means="What the frame holds is heard only by going into it.",
+    repair="Give the iframe a title that says what it holds.",
+    expect="what it holds, then “frame”",
+)  # fmt: skip
+def frame_unnamed(page: Facts) -> Found:
+    """Frames (HTML §4.8.5)."""
+    return (Finding(node.element) for node in page.nodes(("iframe",)) if not node.name.strip())
+
+
+@checks.add(
+    "dialog-unnamed", "A dialog without a name", FAILS, "4.1.2",
+    means="When it opens, nothing says what it is about.",
+    repair="Name the dialog by its heading with aria-labelledby.",
+    expect="“{role}”, then what it is about",
+)  # fmt: skip
+def dialog_unnamed(page: Facts) -> Found:
+    """Dialogs that are open now (WAI-ARIA 1.2 §5.4, dialog)."""
+    return (Finding(node.element) for node in page.nodes(("dialog", "alertdialog")) if not node.name.strip())
+
+
+@checks.add(
+    "group-unnamed", "A group of fields without a name", NEEDS_EARS, "1.3.1",
+    means="That the fields belong together is heard, not what they are about.",
+    repair="Name the group by the text that stands over it, with aria-labelledby.",
+    expect="“group”, then what its fields are about",
+)  # fmt: skip
+def group_unnamed(page: Facts) -> Found:
+    """Groups by role; a fieldset has a check of its own."""
+    for node in page.nodes(("group", "radiogroup", "toolbar")):
+        if not node.name.strip() and node.element.tag not in ("fieldset", "details", "optgroup"):
+            fields = page.within(node, page.nodes(sorted(FIELDS)))
+            if len(fields) > 1:
+                yield Finding(node.element, f"around {len(fields)} fields")
+
+
+@checks.add(
+    "meter-unnamed", "A meter or progress bar without a name", FAILS, "1.1.1", "4.1.2",
+    means="A number is heard, not what is measured.",
+    repair="Label it: a label element, or aria-label.",
+    expect="what is measured, then “{role}” and the value",
+)  # fmt: skip
+def meter_unnamed(page: Facts) -> Found:
+    """Ranges that are only shown."""
+    return (Finding(node.element) for node in page.nodes(("meter", "progressbar")) if not node.name.strip())
+
+
+@checks.add(
+    "name-from-tooltip", "A name that is only a tooltip", NEEDS_EARS, "3.3.2", "4.1.2",
+    means="The name is heard, but not every voice reads tooltips, and nobody sees it without a mouse.",
+    repair="Give it text that is seen, or a label; keep the title for what is only of use beside it.",
+    expect="{name}, {role}",
+)  # fmt: skip
+def name_from_tooltip(page: Facts) -> Found:
+    """Controls named by their title attribute (AccName 1.2 step 2I); frames have no other way."""
+    return (
+        Finding(node.element)
+        for node in page.nodes(sorted(_OPERATED))
+        if node.name_from is NameFrom.TITLE and node.name
+    )
+
+
+@checks.add(
+    "name-is-file", "A name that is the name of a file", FAILS, "1.1.1", "4.1.2",
+    means="A file's name is heard, character by character, and not what the thing is.",
+    repair="Put what it is or does in place of the file's name.",
+    expect="what it does, then “{role}”",
+)  # fmt: skip
+def name_is_file(page: Facts) -> Found:
+    """Controls and links; images have a check of their own. A link may well name the file it leads to."""
+    for node in page.nodes(sorted(_OPERATED)):
+        if FILE_NAME.match(node.name.strip()):
+            has_image = any(child.role == "img" for child in node.children)
+            by_text = node.role in LINKS and not has_image and node.name_from is NameFrom.CONTENTS
+            yield Finding(node.element, node.name, NEEDS_EARS if by_text else None)
+
+
+@checks.add(
+    "name-is-address", "A name that is an address", NEEDS_EARS, "4.1.2", "2.4.6",
+    means="An address is heard symbol by symbol, and what the thing does has to be guessed from it.",
+    repair="Put what it does in place of the address.",
+    expect="what it does, then “{role}”",
+)  # fmt: skip
+def name_is_address(page: Facts) -> Found:
+    """Controls; links have a check of their own."""
+    return (
+        Finding(node.element, node.name)
+        for node in page.nodes(sorted(_ACTIONS | FIELDS | {"heading"}))
+        if ADDRESS.match(node.name.strip())
+    )
+
+
+@checks.add(
+    "name-is-symbols", "A name of signs alone", NEEDS_EARS, "1.1.1", "4.1.2",
+    means="The sign's own name is heard, or nothing at all, and not what the thing does.",
+    repair="Name it in words, and hide the sign from those who listen.",
+    expect="what it does in words, then “{role}”",
+)  # fmt: skip
+def name_is_symbols(page: Facts) -> Found:
+    """Punctuation, emoji, arrows; a glyph of an icon font has no words in any voice."""
+    for node in page.nodes(sorted(_OPERATED | {"heading"})):
+        if is_symbols(node.name):
+            glyphs = has_glyphs(node.name)
+            detail = "a glyph of an icon font" if glyphs else node.name.strip()
+            yield Finding(node.element, detail, FAILS if glyphs else None)
+
+
+@checks.add(
+    "label-not-in-name", "What is seen is not in the name", FAILS, "2.5.3",
+    means="Who speaks the words they see cannot operate it, and who is told of them by others does not find it.",
+    repair="Begin the name with the words that are seen, or leave the aria-label out.",
+    expect="the words that are seen, then “{role}”",
+)  # fmt: skip
+def label_not_in_name(page: Facts) -> Found:
+    """WCAG 2.2 Understanding 2.5.3: compared by words, without punctuation and signs."""
+    for node, seen in _named_over_text(page, _OPERATED):
+        if seen and seen not in plain(node.name) and len(seen) > 1:
+            yield Finding(node.element, f"seen: {page.words(node.element)}")
+
+
+@checks.add(
+    "aria-label-replaces-text", "A name that replaces what is read", NEEDS_EARS, "1.3.1",
+    means="The text that stands there is not heard; something else is.",
+    repair="Let the text speak for itself; if more has to be heard, add it as text that is hidden from sight.",
+    expect="the text as it stands, then “{role}”",
+)  # fmt: skip
+def aria_label_replaces_text(page: Facts) -> Found:
+    """Headings, cells and texts whose aria-label says something else than they do."""
+    roles = ("heading", "cell", "columnheader", "rowheader", "listitem", "paragraph", "term")
+    for node, seen in _named_over_text(page, frozenset(roles)):
+        if seen and seen != plain(node.name):
+            yield Finding(node.element, f"the text is: {page.words(node.element)}")
+
+
+def _named_over_text(page: Facts, roles: frozenset[str]) -> Iterator[tuple[Node, str]]:
+    """Yield the nodes that authors named, each with the words that stand in it."""
+    for node in page.nodes(sorted(roles)):
+        if node.name_from in _FROM_AUTHOR and node.role not in ("combobox", "listbox", "textbox"):
+            yield node, plain(page.words(node.element))
+
+
+@checks.add(
+    "name-repeats-role", "A name that says the role again", NEEDS_EARS, "2.4.6",
+    means="The same word is heard twice: once in the name, once as the role.",
+    repair="Leave the role's word out of the name.",
+    expect="the name without that word, then “{role}”",
+)  # fmt: skip
+def name_repeats_role(page: Facts) -> Found:
+    """ "Search button, button"; landmarks and images have checks of their own."""
+    for node in page.nodes(sorted(_OPERATED | {"table", "list", "heading", "dialog", "iframe"})):
+        role = plain(role_words(node).partition(" level")[0])
+        if role and plain(node.name).endswith(f" {role}"):
+            yield Finding(node.element, f"“{node.name.strip()}”")
+
+
+@checks.add(
+    "name-overlong", "A name that takes long to hear", NEEDS_EARS, "2.4.6",
+    means="Everything in it has to be heard before the role, and each time anew.",
+    repair="Name it in a few words, and put the rest into a description or beside it.",
+    expect="a few words, then “{role}”",
+)  # fmt: skip
+def name_overlong(page: Facts) -> Found:
+    """Names of more than 150 characters."""
+    return (
+        Finding(node.element, f"{len(node.name)} characters")
+        for node in page.nodes(sorted(_OPERATED | {"iframe"}))
+        if len(node.name) > _LONGEST
+    )
+
+
+@checks.add(
+    "name-not-allowed", "A name where none may be", FAILS, "4.1.2",
+    means="Some voices say the name, others do not, and what it belongs to is not told.",
+    repair="Take the aria-label off, or give the element a role that may have a name.",
+    expect="the text itself",
+)  # fmt: skip
+def name_not_allowed(page: Facts) -> Found:
+    """WAI-ARIA 1.2 §5.2.8.6, roles which cannot be named."""
+    for attribute in ("aria-label", "aria-labelledby"):
+        for element in page.exposed_having(attribute):
+            if not element.attributes[attribute].strip() or element.tag in ("html", "body", "label", "legend"):
+                continue
+            node = page.node(element)
+            role = node.role if node is not None else page.semantics.role(element)
+            if role in NAME_PROHIBITED and "-" not in element.tag:
+                yield Finding(element, f"{attribute} on {role}")
+
+
+@checks.add(
+    "reference-broken", "A reference to nothing", FAILS, "1.3.1", "4.1.2",
+    means="What should be said by way of it is not heard.",
+    repair="Put the id of the element that is meant, or take the attribute off.",
+    expect="what the reference should add",
+)  # fmt: skip
+def reference_broken(page: Facts) -> Found:
+    """Ids that no element has, in references that add to what is heard."""
+    for attribute in _REFERENCES:
+        for element in page.exposed_having(attribute):
+            ids = page.document.ids_around(element)
+            missing = [token for token in element.attributes[attribute].split() if token not in ids]
+            if missing:
+                yield Finding(element, f"{attribute} names {', '.join(missing)}")
+
+
+@checks.add(
+    "reference-empty", "A reference to something that says nothing", FAILS, "4.1.2",
+    means="What should be said by way of it is not heard.",
+    repair="Give the element that is referred to some text.",
+    expect="what the reference should add",
+)  # fmt: skip
+def reference_empty(page: Facts) -> Found:
+    """aria-labelledby whose targets are there and give no text (AccName 1.2 step 2B)."""
+    for element in page.exposed_having("aria-labelledby"):
+        targets = page.semantics.references(element, "aria-labelledby")
+        node = page.node(element)
+        if targets and node is not None and node.name_from is not NameFrom.LABELLEDBY:
+            yield Finding(element, f'aria-labelledby="{element.attributes["aria-labelledby"]}"')
+
+
+@checks.add(
+    "id-twice-decides", "An id that stands twice decides what is heard", FAILS, "1.3.1", "4.1.2",
+    means="The first element with the id is taken, and another may be meant: a wrong name is heard.",
+    repair="Give each element an id of its own.",
+    expect="the name that is meant, then “{role}”",
+)  # fmt: skip
+def id_twice_decides(page: Facts) -> Found:
+    """Ids that are referred to (DOM §4.2.6: ids are unique within a tree; the first in tree order is found)."""
+    repeated = page.repeated_ids
+    for attribute in (*_REFERENCES[:2], "for", "headers") if repeated else ():
+        for element in page.having.get(attribute, ()):
+            twice = [token for token in element.attributes[attribute].split() if token in repeated]
+            if twice and page.is_exposed(element):
+                yield Finding(element, f"{attribute} names {', '.join(twice)}, which stands more than once")
+
+
+@checks.add(
+    "name-says-little", "A name that does not say of what", NEEDS_EARS, "2.4.6",
+    means="In a list of buttons, or coming to it by Tab, it is not heard what is shown, closed or opened.",
+    repair="Say of what: “Show opening hours” in place of “Show”.",
+    expect="what it does to what, then “{role}”",
+)  # fmt: skip
+def name_says_little(page: Facts) -> Found:
+    """Single words; those that are clear by themselves only where they stand more than once."""
+    nodes = list(page.nodes(sorted(BUTTONS | {"menuitem", "tab"})))
+    counts: dict[str, int] = {}
+    for node in nodes:
+        counts[plain(node.name)] = counts.get(plain(node.name), 0) + 1
+    for node in nodes:
+        name = plain(node.name)
+        if name in EMPTY_NAMES and (name not in UNCLEAR_TWICE or counts[name] > 1) and not node.description:
+            yield Finding(node.element, f"“{node.name.strip()}”")

@@ -1,0 +1,182 @@
+"""The page as a whole: title, language, zoom, refresh (WCAG 2.2 2.4.2, 3.1.1, 3.1.2, 1.4.4, 2.2.1)."""
+
+from __future__ import annotations
+
+import re
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.checks.languages import is_tag, other_language
+from murvel.checks.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
+from murvel.page.text import collapse
+from murvel.tree.model import Node
+
+checks = Checks(Topic.PAGE)
+
+_REFRESH = re.compile(r"\s*(\d+)(?:\.\d*)?\s*(?:[;,]|$)\s*(?:url\s*=)?", re.IGNORECASE)
+_TWENTY_HOURS = 72_000
+_ENOUGH = 40
+
+
+@checks.add(
+    "title-missing", "A page without a title", FAILS, "2.4.2",
+    means="On arrival, and among windows, nothing tells which page this is; the address is heard instead.",
+    repair="Add a title element that says what the page is about.",
+    expect="the title first",
+)  # fmt: skip
+def title_missing(page: Facts) -> Found:
+    """HTML §4.2.2."""
+    if not page.document.title:
+        yield Finding(page.root)
+
+
+@checks.add(
+    "title-vague", "A title that does not tell this page from others", NEEDS_EARS, "2.4.2",
+    means="On arrival it is not heard which page this is.",
+    repair="Say first what is on this page, then whose page it is.",
+    expect="what is on this page, then whose it is",
+)  # fmt: skip
+def title_vague(page: Facts) -> Found:
+    """Single general words, file names, addresses."""
+    title = page.document.title
+    if title and (plain(title) in VAGUE_TITLES or FILE_NAME.match(title) or ADDRESS.match(title)):
+        yield Finding(page.root, f"“{title}”")
+
+
+@checks.add(
+    "language-missing", "A page that does not say its language", FAILS, "3.1.1",
+    means="It is read with the sounds of the listener's own language, whichever the page is in.",
+    repair="Add lang to the html element.",
+    expect="the same words, in the sounds of their language",
+)  # fmt: skip
+def language_missing(page: Facts) -> Found:
+    """HTML §3.2.6.2; an empty attribute says that the language is unknown."""
+    if page.is_source and not page.document.language:
+        yield Finding(page.root)
+
+
+@checks.add(
+    "language-unknown", "A language that there is not", FAILS, "3.1.1", "3.1.2",
+    means="It is read with the sounds of the listener's own language.",
+    repair="Use a tag of BCP 47, as en or de-AT.",
+    expect="the same words, in the sounds of their language",
+)  # fmt: skip
+def language_unknown(page: Facts) -> Found:
+    """BCP 47 §2.1, as far as form goes."""
+    for element in page.having.get("lang", ()):
+        value = element.attributes["lang"].strip()
+        if value and not is_tag(value) and (element is page.root or page.is_exposed(element)):
+            yield Finding(element, f'lang="{value[:30]}"')
+
+
+@checks.add(
+    "language-wrong", "A page that is in another language than it says", NEEDS_EARS, "3.1.1",
+    means="All of it is read with the sounds of a language it is not in.",
+    repair="Set lang on the html element to the language of the text.",
+    expect="the same words, in the sounds of their language",
+)  # fmt: skip
+def language_wrong(page: Facts) -> Found:
+    """By the letters and the smallest words of all that is read."""
+    stated = page.document.language
+    if stated and (found := other_language(_all_text(page), stated)):
+        yield Finding(page.root, f"it says {stated}, and reads like {found}")
+
+
+def _all_text(page: Facts) -> str:
+    text = ""
+    for node in page.texts:
+        text += f" {node.name}"
+        if len(text) > 20_000:
+            break
+    return text
+
+
+@checks.add(
+    "language-change-unmarked", "A passage in another language that does not say so", NEEDS_EARS, "3.1.2",
+    means="It is read with the wrong sounds, and is not understood.",
+    repair="Add lang to the element around it.",
+    expect="the passage, in the sounds of its language",
+)  # fmt: skip
+def language_change_unmarked(page: Facts) -> Found:
+    """Texts of some words, where the page as a whole is in the language it says."""
+    stated = page.document.language
+    if not stated or other_language(_all_text(page), stated):
+        return
+    for node in page.texts:
+        if len(node.name) >= _ENOUGH:
+            language = page.tree.language_of(node)
+            found = other_language(node.name, language) if language else ""
+            if found:
+                yield Finding(node.element, f"it reads like {found}: “{collapse(node.name)[:60]}”")
+
+
+@checks.add(
+    "order-changed-by-owns", "A reading order that aria-owns has changed", NEEDS_EARS, "1.3.2",
+    means="What is heard comes in another order than what is seen, and not in every browser.",
+    repair="Put it into the source where it belongs.",
+    expect="the same order as it is seen in",
+)  # fmt: skip
+def order_changed_by_owns(page: Facts) -> Found:
+    """aria-owns that takes something from elsewhere, other than what a control opens."""
+    for element in page.exposed_having("aria-owns"):
+        node = page.node(element)
+        if node is not None and node.role in ("combobox", "textbox", "searchbox"):
+            continue
+        targets = page.semantics.references(element, "aria-owns")
+        if any(not element.contains(target) and page.is_exposed(target) for target in targets):
+            yield Finding(element, f'aria-owns="{element.attributes["aria-owns"][:40]}"')
+
+
+@checks.add(
+    "zoom-forbidden", "Zooming is forbidden", FAILS, "1.4.4",
+    means="Who hears and sees a little cannot enlarge the text.",
+    repair="Take user-scalable=no and maximum-scale out of the viewport.",
+    expect="the same; and the page can be enlarged to twice its size",
+)  # fmt: skip
+def zoom_forbidden(page: Facts) -> Found:
+    """meta viewport (CSS Viewport 1 §3) that holds the scale below 2."""
+    for element in page.tags.get("meta", ()):
+        if element.attributes.get("name", "").lower() != "viewport":
+            continue
+        content = element.attributes.get("content", "").lower().replace(" ", "")
+        settings = dict(part.partition("=")[::2] for part in re.split("[,;]", content))
+        largest = settings.get("maximum-scale", "10")
+        is_small = re.fullmatch(r"\d+(?:\.\d+)?", largest) is not None and float(largest) < 2
+        if settings.get("user-scalable") in ("no", "0", "false") or is_small:
+            yield Finding(element, content[:80])
+
+
+@checks.add(
+    "page-refreshes", "A page that goes elsewhere by itself", FAILS, "2.2.1", "3.2.5",
+    means="Reading is cut off and begins again at the top, or on another page.",
+    repair="Let the person ask for it by a link or button.",
+    expect="nothing until it is asked for",
+)  # fmt: skip
+def page_refreshes(page: Facts) -> Found:
+    """meta refresh (HTML §4.2.5.3) after some time; at once, or after more than twenty hours, is allowed."""
+    for element in page.tags.get("meta", ()):
+        if element.attributes.get("http-equiv", "").lower() == "refresh":
+            found = _REFRESH.match(element.attributes.get("content", ""))
+            if found and 0 < int(found.group(1)[:9]) < _TWENTY_HOURS:
+                yield Finding(element, f"after {found.group(1)} seconds")
+
+
+@checks.add(
+    "frame-says-nothing", "A frame that is empty or not to be read", NEEDS_EARS, "4.1.2", "2.4.1",
+    means="A frame is announced, or stopped at, and there is nothing to hear in it.",
+    repair="Hide frames that hold nothing for people; give the others content.",
+    expect="no frame; or the frame, then what it holds",
+)  # fmt: skip
+def frame_says_nothing(page: Facts) -> Found:
+    """Frames of a pixel, or whose document was read and is empty."""
+    for node in page.nodes(("iframe",)):
+        attributes = node.element.attributes
+        sizes = [attributes.get(name, "").strip().removesuffix("px") for name in ("width", "height")]
+        if all(size in ("0", "1") for size in sizes):
+            yield Finding(node.element, "of a pixel or none")
+        elif any(True for _ in node.element.elements()) and not _says_anything(page, node):
+            yield Finding(node.element, "its page is empty")
+
+
+def _says_anything(page: Facts, node: Node) -> bool:
+    return any(page.readout.first_object(child) is not None for child in node.children)

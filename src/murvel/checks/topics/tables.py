@@ -1,0 +1,195 @@
+"""Tables: headers, captions, and what only looks like a table (HTML §4.9; WCAG 2.2 1.3.1, 1.3.2)."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.page.document import Element, Text
+from murvel.page.text import collapse
+from murvel.tree.model import Node
+from murvel.tree.roles import TABLES
+
+checks = Checks(Topic.TABLES)
+
+_HEADERS = frozenset({"columnheader", "rowheader"})
+_COLUMNS = re.compile(r"\S(?: {3,}|\t+|[ \u00a0]{3,})\S")
+_SCOPES = frozenset({"row", "col", "rowgroup", "colgroup"})
+
+
+def _cells(table: Node, page: Facts) -> list[Node]:
+    """The cells of a table, those of tables inside it left out."""
+    return page.tree.grid_of(table).cells
+
+
+def _tables(page: Facts) -> Iterator[Node]:
+    for node in page.nodes(sorted(TABLES)):
+        grid = page.tree.grid_of(node)
+        if grid.rows and grid.columns:
+            yield node
+
+
+@checks.add(
+    "table-without-headers", "A table without headers", FAILS, "1.3.1",
+    means="Values are heard without what they are values of.",
+    repair="Make header cells of the first row, and of the first column if it names the rows: th.",
+    expect="the header of the column, then the value",
+)  # fmt: skip
+def table_without_headers(page: Facts) -> Found:
+    """Tables of at least two rows and columns; of two columns only, a person judges: it may be a list of pairs."""
+    for table in _tables(page):
+        grid = page.tree.grid_of(table)
+        if grid.rows < 2 or grid.columns < 2 or any(cell.role in _HEADERS for cell in _cells(table, page)):
+            continue
+        if not _is_layout(table, page):
+            yield Finding(table.element, f"{grid.rows} rows, {grid.columns} columns")
+
+
+def _is_layout(table: Node, page: Facts) -> bool:
+    """Whether the cells hold whole parts of a page rather than values."""
+    inside = page.tree.nodes[table.id + 1 : table.end]
+    parts = sum(node.role in ("heading", "list", "form", "table") or node.is_landmark for node in inside)
+    return parts >= 2
+
+
+@checks.add(
+    "header-empty", "A header that says nothing", NEEDS_EARS, "1.3.1",
+    means="The column's values are heard without what they are values of.",
+    repair="Say what the column or row holds, hidden from sight if need be; an empty corner is a td.",
+    expect="the header's text, then “{role}”",
+)  # fmt: skip
+def header_empty(page: Facts) -> Found:
+    """Header cells without a name."""
+    return (Finding(node.element) for node in page.nodes(sorted(_HEADERS)) if not node.name.strip())
+
+
+@checks.add(
+    "header-not-tied", "A reference to a header that is not one", FAILS, "1.3.1",
+    means="At the cell, the wrong header is heard, or none.",
+    repair="Put the ids of header cells of the same table into headers.",
+    expect="the header that is meant, then the value",
+)  # fmt: skip
+def header_not_tied(page: Facts) -> Found:
+    """The headers attribute (HTML §4.9.12): ids of header cells in the same table."""
+    for element in page.exposed_having("headers"):
+        table = next((above for above in element.ancestors() if above.tag == "table"), None)
+        ids = page.document.ids_around(element)
+        for token in element.attributes["headers"].split():
+            target = ids.get(token)
+            if target is None or table is None or not table.contains(target) or target.tag not in ("th", "td"):
+                yield Finding(element, f"headers names {token}")
+                break
+
+
+@checks.add(
+    "scope-wrong", "A scope that does not work", FAILS, "1.3.1",
+    means="Which cells the header is for is not heard, or heard wrong.",
+    repair="Put scope=\"col\" or scope=\"row\" on th, and on nothing else.",
+    expect="the header at each of its cells",
+)  # fmt: skip
+def scope_wrong(page: Facts) -> Found:
+    """HTML §4.9.10: scope stands on th only, with four values."""
+    for element in page.exposed_having("scope"):
+        value = element.attributes["scope"].strip().lower()
+        if element.tag == "td":
+            yield Finding(element, "scope on td")
+        elif element.tag == "th" and value not in _SCOPES:
+            yield Finding(element, f'scope="{value}"')
+
+
+@checks.add(
+    "caption-missing", "A table without a name", NEEDS_EARS, "1.3.1", "2.4.6",
+    means="How large the table is is heard, not what it holds; in a list of tables it has no name.",
+    repair="Give it a caption.",
+    expect="“table”, its caption, rows and columns",
+)  # fmt: skip
+def caption_missing(page: Facts) -> Found:
+    """Tables with headers and no name; a heading directly before it may do."""
+    for table in _tables(page):
+        grid = page.tree.grid_of(table)
+        if not table.name.strip() and grid.rows > 2 and grid.columns > 1:
+            if any(cell.role in _HEADERS for cell in _cells(table, page)):
+                yield Finding(table.element)
+
+
+@checks.add(
+    "layout-table-heard", "A layout that is announced as a table", NEEDS_EARS, "1.3.1",
+    means="Rows and columns are counted out though nothing is compared in them.",
+    repair="Lay it out by style sheet, or add role=\"presentation\".",
+    expect="the content without rows and columns",
+)  # fmt: skip
+def layout_table_heard(page: Facts) -> Found:
+    """Tables of one row or column, or with parts of a page in their cells, and without headers."""
+    for table in _tables(page):
+        grid = page.tree.grid_of(table)
+        if table.role != "table" or any(cell.role in _HEADERS for cell in _cells(table, page)):
+            continue
+        if grid.rows == 1 or grid.columns == 1 or _is_layout(table, page):
+            yield Finding(table.element, f"{grid.rows} rows, {grid.columns} columns")
+
+
+@checks.add(
+    "tables-nested", "A table in a table", NEEDS_EARS, "1.3.1",
+    means="Rows and columns of two tables are heard at once, and one gets lost.",
+    repair="Put the inner table after the outer one, or make a list of it.",
+    expect="one table at a time",
+)  # fmt: skip
+def tables_nested(page: Facts) -> Found:
+    """Tables that are exposed inside others."""
+    for table in page.nodes(sorted(TABLES)):
+        if any(above.role in TABLES for above in table.ancestors()):
+            yield Finding(table.element)
+
+
+@checks.add(
+    "columns-by-spaces", "Columns that are made with spaces or line breaks", NEEDS_EARS, "1.3.1", "1.3.2",
+    means="Line after line is heard straight across, and what belongs together is torn apart.",
+    repair="Make a table of it.",
+    expect="the header, then the value, cell by cell",
+)  # fmt: skip
+def columns_by_spaces(page: Facts) -> Found:
+    """Preformatted lines or runs of no-break spaces in columns, and lines side by side in the cells of a row."""
+    for element in page.elements("pre", "p", "div", "li"):
+        text = _own_text(element)
+        if element.tag == "pre" and not any(each.tag in ("code", "kbd", "samp") for each in element.elements()):
+            aligned = sum(bool(_COLUMNS.search(line)) for line in text.splitlines())
+            if aligned >= 2 and not _is_code(text):
+                yield Finding(element, f"{aligned} lines")
+        elif text.count("\u00a0\u00a0\u00a0") >= 2:
+            yield Finding(element, "no-break spaces")
+    for element in page.elements("tr"):
+        breaks = [sum(each.tag == "br" for each in cell.elements()) for cell in element.elements() if cell.tag == "td"]
+        if len(breaks) > 1 and min(breaks[:2]) >= 2 and len(set(breaks)) == 1:
+            yield Finding(element, f"{breaks[0] + 1} lines in each cell")
+
+
+def _own_text(element: Element) -> str:
+    if element.tag == "pre":
+        return element.text()
+    return "".join(child.data for child in element.children if isinstance(child, Text))
+
+
+def _is_code(text: str) -> bool:
+    return sum(text.count(sign) for sign in "{};=$<>|/\\#") * 20 > len(text)
+
+
+@checks.add(
+    "row-header-missing", "A first column that names the rows and is no header", NEEDS_EARS, "1.3.1",
+    means="Going down a column, it is not heard which row one is in.",
+    repair="Make the first cell of each row a th with scope=\"row\".",
+    expect="the name of the row, then the value",
+)  # fmt: skip
+def row_header_missing(page: Facts) -> Found:
+    """Tables with column headers whose first column holds different words, and the others figures or short values."""
+    for table in _tables(page):
+        cells = _cells(table, page)
+        grid = page.tree.grid_of(table)
+        roles = {cell.role for cell in cells}
+        if "columnheader" not in roles or "rowheader" in roles or grid.rows < 3 or grid.columns < 2:
+            continue
+        first = [collapse(cell.name) for cell in cells if cell.role == "cell" and grid.places[cell.id].column == 1]
+        wordy = [text for text in first if any(character.isalpha() for character in text)]
+        if len(first) > 1 and len(wordy) == len(first) == len(set(first)) and max(map(len, first)) <= 40:
+            yield Finding(table.element, f"“{first[0]}”, “{first[1]}”")

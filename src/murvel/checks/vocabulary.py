@@ -1,0 +1,250 @@
+"""Words that checks look for, in the languages pages are most often met in, and questions about text."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+
+
+def _words(text: str) -> frozenset[str]:
+    return frozenset(line.strip() for line in text.strip().splitlines() if line.strip())
+
+
+VAGUE_LINKS = _words(
+    """
+    here
+    click here
+    click
+    this
+    this link
+    this page
+    link
+    more
+    more info
+    more information
+    more details
+    read more
+    read on
+    learn more
+    see more
+    show more
+    view more
+    find out more
+    details
+    continue
+    continue reading
+    go
+    download
+    next
+    start
+    info
+    hier
+    hier klicken
+    mehr
+    mehr erfahren
+    mehr lesen
+    mehr infos
+    weiter
+    weiterlesen
+    details anzeigen
+    ici
+    cliquez ici
+    en savoir plus
+    lire la suite
+    plus
+    suite
+    aquí
+    haga clic aquí
+    leer más
+    más
+    más información
+    ver más
+    qui
+    clicca qui
+    leggi tutto
+    scopri di più
+    lees meer
+    meer
+    """
+)
+"""Link texts that say nothing about where the link leads, when heard alone."""
+
+EMPTY_NAMES = _words(
+    """
+    show
+    hide
+    more
+    less
+    menu
+    open
+    close
+    x
+    toggle
+    button
+    ok
+    go
+    expand
+    collapse
+    options
+    edit
+    delete
+    anzeigen
+    mehr
+    öffnen
+    schließen
+    afficher
+    fermer
+    plus
+    """
+)
+"""Names of controls that do not say of what."""
+
+UNCLEAR_TWICE = frozenset({"menu", "close", "ok", "go", "schließen", "fermer"})
+"""Those among them that are clear enough where only one thing on the page is called so."""
+
+VAGUE_TITLES = _words(
+    """
+    untitled
+    untitled document
+    document
+    page
+    new page
+    title
+    home
+    index
+    welcome
+    page 1
+    test
+    default
+    startseite
+    accueil
+    inicio
+    """
+)
+
+IMAGE_WORDS = re.compile(
+    r"^(?:an?|the)?\s*\b(?:image|picture|photo|photograph|graphic|icon|screenshot|bild|foto|imagen)\b"
+    r"\s*(?:of|showing|von|de)\b",
+    re.IGNORECASE,
+)
+"""An alternative that says that it is one."""
+
+DECORATION_WORDS = _words(
+    """
+    spacer
+    decoration
+    decorative
+    decorative image
+    ornament
+    divider
+    line
+    bullet
+    dot
+    blank
+    border
+    background
+    pixel
+    separator
+    shadow
+    placeholder
+    """
+)
+"""Alternatives of images that would better be silent."""
+
+NEW_WINDOW = re.compile(
+    r"new (?:window|tab)|opens? in|external|neues? (?:fenster|tab)|extern|nouvel(?:le)? (?:fenêtre|onglet)|"
+    r"nueva (?:ventana|pestaña)|nuova (?:finestra|scheda)",
+    re.IGNORECASE,
+)
+
+FILE_TYPES = frozenset(
+    "csv doc docx epub gz ics jpg jpeg mov mp3 mp4 odp ods odt pdf png ppt pptx rar rtf tar txt xls xlsx zip".split()
+)
+"""Endings of addresses that are no pages."""
+
+FILE_WORDS = {
+    "doc": "word",
+    "docx": "word",
+    "xls": "excel",
+    "xlsx": "excel",
+    "ppt": "powerpoint",
+    "pptx": "powerpoint",
+    "ics": "calendar",
+    "jpg": "image",
+    "jpeg": "image",
+    "png": "image",
+    "mp3": "audio",
+    "mp4": "video",
+    "mov": "video",
+}
+"""What also tells of a file type."""
+
+FILE_NAME = re.compile(
+    r"^[^\s/]+\.(?:png|jpe?g|gif|svg|webp|avif|bmp|ico|tiff?|pdf|html?|php|aspx?|docx?|mp[34])$"
+    r"|^(?:img|image|dsc|dscn|pic|photo|bild|screenshot|untitled)[\s_-]*\d{2,}$",
+    re.IGNORECASE,
+)
+"""A name that is a file's."""
+
+ADDRESS = re.compile(r"^(?:https?://|www\.)\S+$|^[\w.-]+\.(?:com|org|net|example|info|eu|de|uk|fr)/\S+$", re.IGNORECASE)
+"""A name that is an address of the web."""
+
+REQUIRED_WORDS = re.compile(r"\b(?:required|mandatory|pflichtfeld|pflicht|obligatoire|obligatorio|verplicht)\b", re.I)
+OPTIONAL_WORDS = re.compile(r"\boptional|freiwillig|facultatif|opcional\b", re.I)
+
+BARE_ERRORS = re.compile(
+    r"^(?:(?:the\s+)?(?:field|value|input|entry|this|form|this field|data)\s+(?:is|was)\s+)?"
+    r"(?:an?\s+)?(?:error|invalid|wrong|incorrect|not valid|bad|failed|fehler|ungültig|falsch|erreur|invalide)"
+    r"(?:\s+(?:input|value|entry|data|format|field|eingabe|wert))?[\s.!:]*$",
+    re.IGNORECASE,
+)
+"""Messages that say that something is wrong, and no more."""
+
+TIME_LIMIT = re.compile(
+    r"\b(?:session|page|form|you(?:r time)?)\b[^.]{0,60}\b(?:expires?|times? out|timeout|ends?|logged out|signed out)\b"
+    r"[^.]{0,30}\b(?:minutes?|seconds?|\d)"
+    r"|\b(?:within|in|you have|innerhalb von)\s+\d+\s+(?:minutes?|seconds?|minuten|sekunden)\b",
+    re.IGNORECASE,
+)
+"""Text that tells of a time limit."""
+
+FORM_INSTRUCTION = re.compile(
+    r"\b(?:fields? (?:marked|with)|required fields?|must (?:be|have|contain)|use the format|in the format|"
+    r"mandatory fields?|felder mit|pflichtfelder)\b|^\*\s*(?:=|:|-|–)?\s*\w+",
+    re.IGNORECASE,
+)
+"""Text that says how a form is to be filled in."""
+
+PERSONAL: tuple[tuple[str, str], ...] = (
+    (r"e-?mail", "email"),
+    (r"(?:tele)?phone|mobile(?: number)?|telefon", "tel"),
+    (r"(?:first|given) name|vorname|prénom", "given-name"),
+    (r"(?:last|family) name|surname|nachname", "family-name"),
+    (r"(?:your |full )?name", "name"),
+    (r"post(?:al )?code|zip(?: code)?|plz|postleitzahl", "postal-code"),
+    (r"street(?: address)?|address line 1|straße", "street-address"),
+    (r"(?:town|city)(?: or (?:town|city))?|ort|ville", "address-level2"),
+    (r"country|land|pays", "country-name"),
+    (r"(?:date of birth|birthday|birth date)|geburtsdatum", "bday"),
+    (r"organi[sz]ation|company|firma", "organization"),
+    (r"user ?name", "username"),
+    (r"(?:current )?password|passwort", "current-password"),
+)
+"""Labels of fields about the person, and the token of autocomplete for each (WCAG 2.2 §7)."""
+
+_FRILLS = re.compile(r"[\s\W_]+")
+
+
+def plain(text: str) -> str:
+    """Return text for comparing: letters and digits in lower case, single spaces."""
+    return _FRILLS.sub(" ", text.casefold()).strip()
+
+
+def is_symbols(text: str) -> bool:
+    """Whether text has no letter or digit."""
+    return bool(text.strip()) and not any(character.isalnum() for character in text)
+
+
+def has_glyphs(text: str) -> bool:
+    """Whether text holds characters of a private use area, as icon fonts have them."""
+    return any(unicodedata.category(character) == "Co" for character in text)

@@ -1,0 +1,81 @@
+"""Every check on examples that fail and that pass.
+
+A file holds a topic. Under a line `# check` stand examples: `fails:` and `ears:` with markup in which the attribute
+`lead` marks each element that must be reported, and no other; `passes:` with markup in which nothing may be. Where
+nothing is marked, the page as a whole is reported. Cues stand behind `~~~`, in YAML on one line.
+"""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import pytest
+
+from murvel.checks.catalogue import BY_ID, CHECKS
+from murvel.checks.check import Certainty
+from murvel.checks.run import leads_of
+from tests.support import session_of, staged
+
+FOLDER = Path(__file__).parent / "cases"
+VERDICTS = {"fails": Certainty.FAILS, "ears": Certainty.NEEDS_EARS, "passes": None}
+
+
+@dataclass(frozen=True)
+class Example:
+    """One example of a check."""
+
+    check: str
+    verdict: Certainty | None
+    markup: str
+
+
+def examples() -> Iterator[Example]:
+    for path in sorted(FOLDER.glob("*.txt")):
+        check = ""
+        for line in path.read_text(encoding="utf-8").splitlines():
+            if line.startswith("# "):
+                check = line[2:].strip()
+                assert BY_ID[check].topic == path.stem, f"{check} does not belong in {path.name}"
+            elif line.strip():
+                verdict, _, markup = line.partition(":")
+                yield Example(check, VERDICTS[verdict], expanded(markup.strip()))
+
+
+def expanded(markup: str) -> str:
+    """Write out `{N×TEXT}`, a text that stands N times with numbers in place of `#`."""
+    while found := re.search(r"\{(\d+)×([^{}]*)\}", markup):
+        text = "".join(found.group(2).replace("#", str(number)) for number in range(int(found.group(1))))
+        markup = markup[: found.start()] + text + markup[found.end() :]
+    return markup.replace("\\n", "\n")
+
+
+EXAMPLES = list(examples())
+
+
+@pytest.mark.parametrize("example", EXAMPLES, ids=lambda each: f"{each.check} {each.verdict} {each.markup[:30]}")
+def test_example(example: Example) -> None:
+    markup, _, cues = example.markup.partition("~~~")
+    session = staged(markup, f"cues: {cues}") if cues else session_of(markup)
+    found = leads_of(session, [BY_ID[example.check]])
+    marked = {element for element in found if "lead" in element.element.attributes}
+    if example.verdict is None:
+        assert found == []
+        return
+    assert found, "nothing was noticed"
+    assert {lead.certainty for lead in found} == {example.verdict}
+    total = markup.count(" lead")
+    if total:
+        assert (len(marked), len(found)) == (total, total), [lead.says for lead in found]
+    else:
+        assert [lead.element for lead in found] == [session.tree.document.root]
+    for lead in found:
+        assert lead.heard
+        assert lead.moves
+        assert "{" not in lead.expected
+
+
+def test_every_check_has_examples_that_fail_and_that_pass() -> None:
+    seen = {(example.check, example.verdict is None) for example in EXAMPLES}
+    missing = [(check.id, passes) for check in CHECKS for passes in (False, True) if (check.id, passes) not in seen]
+    assert missing == []
