@@ -15,6 +15,7 @@ from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.stage.cues import Cue
 from murvel.tree.model import Node, Tree
+from murvel.tree.roles import FIELDS, LINKS
 from murvel.tree.semantics import Semantics
 
 
@@ -120,6 +121,16 @@ class Facts:
     def headings(self) -> list[Node]:
         """The headings, in reading order."""
         return self.roles.get("heading", [])
+
+    @cached_property
+    def links(self) -> list[Node]:
+        """The links, in reading order."""
+        return sorted(self.nodes(LINKS), key=attrgetter("id"))
+
+    @cached_property
+    def fields(self) -> list[Node]:
+        """The fields of forms, in reading order."""
+        return sorted(self.nodes(FIELDS), key=attrgetter("id"))
 
     @cached_property
     def landmarks(self) -> list[Node]:

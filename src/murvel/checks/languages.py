@@ -11,9 +11,9 @@ _SMALL_WORDS: dict[str, frozenset[str]] = {
         "de": "der die das und ist sind war mit für nicht ein eine einen dem den des auf wird werden auch sie wir von",
         "fr": "le la les et est sont dans pour avec une des du pas que qui sur vous nous votre cette aux ne par plus",
         "es": "el los las y es son en para con una del no que por su sus más este esta como pero usted nosotros al",
-        "it": "il gli e è sono nel per con una del della non che su più questo questa come ma di anche lo",
+        "it": "il gli è sono nel per con una del della non che su più questo questa come ma di anche lo",
         "nl": "het een en van is zijn met voor niet dat deze naar wij uw ook worden door aan bij op te",
-        "pt": "o os e é são em para com uma do da não que por sua seu mais este esta como mas ao",
+        "pt": "o os são em para com uma do da não que por sua seu mais este esta como mas ao",
     }.items()
 }
 

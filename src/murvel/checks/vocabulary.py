@@ -33,11 +33,6 @@ VAGUE_LINKS = _words(
     details
     continue
     continue reading
-    go
-    download
-    next
-    start
-    info
     hier
     hier klicken
     mehr
@@ -202,8 +197,8 @@ BARE_ERRORS = re.compile(
 
 TIME_LIMIT = re.compile(
     r"\b(?:session|page|form|you(?:r time)?)\b[^.]{0,60}\b(?:expires?|times? out|timeout|ends?|logged out|signed out)\b"
-    r"[^.]{0,30}\b(?:minutes?|seconds?|\d)"
-    r"|\b(?:within|in|you have|innerhalb von)\s+\d+\s+(?:minutes?|seconds?|minuten|sekunden)\b",
+    r"[^.]{0,30}\b(?:minutes?|seconds?)"
+    r"|\b(?:within|you have|innerhalb von)\s+\d+\s+(?:minutes?|seconds?|minuten|sekunden)\b",
     re.IGNORECASE,
 )
 """Text that tells of a time limit."""
@@ -237,6 +232,8 @@ _FRILLS = re.compile(r"[\s\W_]+")
 
 def plain(text: str) -> str:
     """Return text for comparing: letters and digits in lower case, single spaces."""
+    if text.isalnum():
+        return text.casefold()
     return _FRILLS.sub(" ", text.casefold()).strip()
 
 

@@ -33,10 +33,6 @@ _SUBMITS = frozenset({"submit", "image"})
 _GROUPS = frozenset({"group", "radiogroup", "listbox", "table", "grid", "toolbar", "menu"})
 
 
-def _fields(page: Facts) -> list[Node]:
-    return sorted(page.nodes(sorted(FIELDS)), key=lambda node: node.id)
-
-
 def _controls(page: Facts) -> dict[Element | None, list[Element]]:
     """The native controls that are exposed, by the form they belong to; None for those that belong to none."""
     owned: dict[Element | None, list[Element]] = defaultdict(list)
@@ -60,7 +56,7 @@ def _is_submit(element: Element) -> bool:
 )  # fmt: skip
 def field_unnamed(page: Facts) -> Found:
     """Fields that have no name from any source."""
-    return (Finding(node.element) for node in _fields(page) if not node.name.strip())
+    return (Finding(node.element) for node in page.fields if not node.name.strip())
 
 
 @checks.add(
@@ -71,7 +67,7 @@ def field_unnamed(page: Facts) -> Found:
 )  # fmt: skip
 def name_from_placeholder(page: Facts) -> Found:
     """AccName 1.2 step 2I, HTML-AAM 1.0 §4.1.1."""
-    return (Finding(node.element, node.name) for node in _fields(page) if node.name_from is NameFrom.PLACEHOLDER)
+    return (Finding(node.element, node.name) for node in page.fields if node.name_from is NameFrom.PLACEHOLDER)
 
 
 @checks.add(
@@ -149,7 +145,7 @@ def legend_empty(page: Facts) -> Found:
     for element in page.elements("fieldset"):
         node = page.node(element)
         if node is not None and node.role in ("group", "radiogroup") and not node.name.strip():
-            if len(page.within(node, _fields(page))) > 1:
+            if len(page.within(node, page.fields)) > 1:
                 yield Finding(element)
 
 
@@ -163,7 +159,7 @@ def group_of_one(page: Facts) -> Found:
     """Named groups around a single field; a checkbox with the text of its consent may want one."""
     for node in page.nodes(("group", "radiogroup")):
         if node.element.tag == "fieldset" or node.role == "radiogroup":
-            fields = page.within(node, _fields(page))
+            fields = page.within(node, page.fields)
             if len(fields) == 1 and node.name.strip():
                 yield Finding(node.element, f"“{node.name.strip()[:60]}”")
 
@@ -180,7 +176,7 @@ def _labels_text(page: Facts, node: Node) -> str:
 )  # fmt: skip
 def required_unsaid(page: Facts) -> Found:
     """A star or the word at the label of a field that is not required in code."""
-    for node in _fields(page):
+    for node in page.fields:
         if node.states.get("required") is True or node.role in ("checkbox", "radio"):
             continue
         label = f"{_labels_text(page, node)} {_styled_after(page, node)}"
@@ -211,7 +207,7 @@ def _is_marked(page: Facts, label: Element) -> bool:
 )  # fmt: skip
 def star_read(page: Facts) -> Found:
     """Names of fields with an asterisk in them."""
-    return (Finding(node.element, node.name.strip()) for node in _fields(page) if "*" in node.name)
+    return (Finding(node.element, node.name.strip()) for node in page.fields if "*" in node.name)
 
 
 @checks.add(
@@ -222,7 +218,7 @@ def star_read(page: Facts) -> Found:
 )  # fmt: skip
 def error_not_tied(page: Facts) -> Found:
     """Invalid fields without a message, and messages beside fields that do not refer to them."""
-    for node in _fields(page):
+    for node in page.fields:
         attributes = node.element.attributes
         if attributes.get("aria-invalid", "false").lower() not in ("false", ""):
             message = page.semantics.references(node.element, "aria-errormessage")
@@ -272,24 +268,19 @@ def _field_beside(page: Facts, element: Element) -> Node | None:
 )  # fmt: skip
 def error_without_advice(page: Facts) -> Found:
     """Messages of a word or two, at fields and in alerts."""
-    for node in _fields(page):
+    for node in page.fields:
         if node.description and BARE_ERRORS.match(node.description.strip()):
             yield Finding(node.element, f"“{node.description.strip()}”")
-    for node in page.texts:
-        if BARE_ERRORS.match(node.name.strip()) and (_is_message_text(node)):
-            yield Finding(node.element, f"“{node.name.strip()}”")
+    for alert in page.nodes(("alert",)):
+        for node in page.tree.nodes[alert.id + 1 : alert.end]:
+            if node.is_text and BARE_ERRORS.match(node.name.strip()):
+                yield Finding(node.element, f"“{node.name.strip()}”")
+    for element in page.exposed_having("class"):
+        if _is_message(element) and not _is_tied(page, element) and BARE_ERRORS.match(collapse(element.text())):
+            yield Finding(element, f"“{collapse(element.text())}”")
     for element in page.having.get("data-error", ()):
         if BARE_ERRORS.match(element.attributes["data-error"].strip()):
             yield Finding(element, f"“{element.attributes['data-error'].strip()}”")
-
-
-def _is_message_text(node: Node) -> bool:
-    element = node.element
-    tied = "id" in element.attributes and "class" in element.attributes and _is_message(element)
-    return not tied and (
-        any(above.role == "alert" for above in node.ancestors())
-        or "error" in (element.attributes.get("class", "").lower().split())
-    )
 
 
 @checks.add(
@@ -303,7 +294,7 @@ def instructions_after(page: Facts) -> Found:
     for form in page.nodes(("form", "generic")):
         if form.element.tag != "form":
             continue
-        fields = page.within(form, _fields(page))
+        fields = page.within(form, page.fields)
         for node in page.within(form, page.texts) if fields else ():
             is_late = node.id > fields[0].id and not any(
                 above.role in ("label", "legend") for above in node.ancestors()
@@ -331,7 +322,7 @@ def _personal_datum(node: Node) -> str | None:
 )  # fmt: skip
 def autocomplete_missing(page: Facts) -> Found:
     """Fields whose label asks for a datum of WCAG 2.2 §7 (Input Purposes)."""
-    for node in _fields(page):
+    for node in page.fields:
         datum = _personal_datum(node)
         if datum is not None and not datum_of(node.element.attributes.get("autocomplete", "")):
             if input_type(node.element) not in ("search", "hidden"):
@@ -361,7 +352,7 @@ def autocomplete_wrong(page: Facts) -> Found:
 
 
 def _goes_with(asked: str, given: str) -> bool:
-    alike = {"name": ("given-name", "family-name", "nickname", "cc-name"), "country-name": ("country",), "email": ("username",),
+    alike = {"name": ("given-name", "family-name", "nickname"), "country-name": ("country",), "email": ("username",),
              "username": ("email", "nickname"), "current-password": ("new-password",),
              "street-address": ("address-line1",)}  # fmt: skip
     return given == asked or given.startswith(asked.partition("-")[0]) or given in alike.get(asked, ())
@@ -415,7 +406,7 @@ def forms_run_together(page: Facts) -> Found:
     """Forms without a name that follow each other with no heading between their fields."""
     forms = [form for form in _controls(page) if form is not None and page.is_exposed(form)]
     forms.sort(key=lambda form: form.order)
-    fields = _fields(page)
+    fields = page.fields
     for before, form in pairwise(forms):
         node = page.node(form)
         first = next((each for each in fields if form.contains(each.element)), None)
@@ -435,7 +426,8 @@ def forms_run_together(page: Facts) -> Found:
 def time_limit(page: Facts) -> Found:
     """Text that tells of one."""
     for node in page.texts:
-        if TIME_LIMIT.search(node.name) and (page.roles.get("textbox") or page.roles.get("button")):
+        tells_time = "min" in node.name or "sec" in node.name or "Sek" in node.name
+        if tells_time and TIME_LIMIT.search(node.name) and (page.roles.get("textbox") or page.roles.get("button")):
             yield Finding(node.element, f"“{node.name.strip()[:80]}”")
 
 
@@ -447,7 +439,7 @@ def time_limit(page: Facts) -> Found:
 )  # fmt: skip
 def format_unsaid(page: Facts) -> Found:
     """Fields with a pattern, and text fields for dates, whose name and description give no example or rule."""
-    for node in _fields(page):
+    for node in page.fields:
         element = node.element
         if element.tag != "input" or input_type(element) not in ("", "text", "tel", "password", "search"):
             continue

@@ -8,6 +8,7 @@ from itertools import pairwise
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.topics.links import fragment_target
+from murvel.checks.vocabulary import plain
 from murvel.page.document import Element
 from murvel.page.text import collapse
 from murvel.tree.focus import is_focusable, tab_index
@@ -332,7 +333,7 @@ def hover_only(page: Facts) -> Found:
         for element in elements:
             hidden = page.semantics.hidden(element)
             if element.order in only and hidden is not None and hidden.by is element and element not in shown_by_cues:
-                if hidden.why in (Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE) and collapse(element.text()):
+                if hidden.why in (Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE) and plain(element.text()):
                     yield Finding(element, collapse(element.text())[:60], heard="")
 
 
@@ -347,7 +348,8 @@ def access_key_twice(page: Facts) -> Found:
     known: dict[str, Element] = {}
     for element in page.exposed_having("accesskey"):
         for key in element.attributes["accesskey"].lower().split()[:1]:
-            if key in known:
+            goes_there_too = key in known and element.attributes.get("href", "") == known[key].attributes.get("href")
+            if key in known and not goes_there_too:
                 yield Finding(element, f"key {key}")
             known[key] = element
 

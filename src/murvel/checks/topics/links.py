@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from itertools import pairwise
-from pathlib import PurePosixPath
-from urllib.parse import unquote, urlsplit
+from urllib.parse import unquote
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
@@ -13,7 +13,6 @@ from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW
 from murvel.page.document import Element
 from murvel.page.sources import resolve
 from murvel.tree.model import Node
-from murvel.tree.roles import LINKS
 
 checks = Checks(Topic.LINKS)
 
@@ -23,8 +22,14 @@ _CONTEXT = frozenset(
 """What gives a link its context (WCAG 2.2, programmatically determined link context)."""
 
 
-def _links(page: Facts) -> list[Node]:
-    return sorted(page.nodes(LINKS), key=lambda node: node.id)
+_LONGEST_VAGUE = 30
+_OTHERWISE_USED = frozenset({"href", "role", "tabindex", "name", "id", "aria-current", "onclick"})
+"""What an anchor without a place to go to may be good for, or is checked for elsewhere."""
+
+_BUTTON_STATES = frozenset({"aria-expanded", "aria-pressed", "aria-haspopup"})
+
+
+_ENDING = re.compile(r"/[^?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$|^[^/?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$")
 
 
 def _href(node: Node) -> str | None:
@@ -44,12 +49,12 @@ def _goes_nowhere(href: str) -> bool:
 )  # fmt: skip
 def link_vague(page: Facts) -> Found:
     """Where sentence, list item, cell, heading or a link beside it could tell, a person has to judge (2.4.4)."""
-    links = _links(page)
+    links = page.links
     targets = defaultdict(list)
     for node in links:
         targets[_href(node)].append(node)
     for node in links:
-        if plain(node.name) in VAGUE_LINKS and not node.description:
+        if len(node.name) <= _LONGEST_VAGUE and plain(node.name) in VAGUE_LINKS and not node.description:
             told = any(plain(other.name) not in VAGUE_LINKS and other.name for other in targets[_href(node)])
             has_context = told or _has_context(page, node)
             detail = f"“{node.name.strip()}”" + ("" if has_context else ", and nothing around it tells")
@@ -71,7 +76,7 @@ def _has_context(page: Facts, node: Node) -> bool:
 )  # fmt: skip
 def link_address(page: Facts) -> Found:
     """An address as the link's text."""
-    return (Finding(node.element, node.name.strip()) for node in _links(page) if ADDRESS.match(node.name.strip()))
+    return (Finding(node.element, node.name.strip()) for node in page.links if ADDRESS.match(node.name.strip()))
 
 
 @checks.add(
@@ -81,17 +86,21 @@ def link_address(page: Facts) -> Found:
     expect="a text of its own for each place",
 )  # fmt: skip
 def links_same_text(page: Facts) -> Found:
-    """From the second place on; vague texts have a check of their own."""
-    known: dict[str, set[str]] = defaultdict(set)
+    """One lead for a text, at the first link that leads elsewhere; vague texts have a check of their own."""
+    alike: dict[str, dict[str, Node]] = defaultdict(dict)
+    for node in page.links:
+        href = _href(node)
+        if href is not None and node.name and not _goes_nowhere(href):
+            alike[f"{node.name} {node.description}"].setdefault(href, node)
     base = page.document.base
-    for node in _links(page):
-        href, text = _href(node), plain(f"{node.name} {node.description}")
-        if not text or text in VAGUE_LINKS or href is None or _goes_nowhere(href):
-            continue
-        target = resolve(base, href).rstrip("/")
-        if known[text] and target not in known[text]:
-            yield Finding(node.element, f"“{node.name.strip()[:60]}” also leads elsewhere")
-        known[text].add(target)
+    for text, places in alike.items():
+        if len(places) > 1 and plain(text) not in VAGUE_LINKS and plain(text):
+            targets: dict[str, Node] = {}
+            for href, node in places.items():
+                targets.setdefault(resolve(base, href).rstrip("/"), node)
+            if len(targets) > 1:
+                other = list(targets.values())[1]
+                yield Finding(other.element, f"“{other.name.strip()[:60]}” leads to {len(targets)} places")
 
 
 @checks.add(
@@ -102,7 +111,7 @@ def links_same_text(page: Facts) -> Found:
 )  # fmt: skip
 def links_same_target(page: Facts) -> Found:
     """Two links in a row with no text between them, in the same container."""
-    for before, node in pairwise(_links(page)):
+    for before, node in pairwise(page.links):
         href = _href(node)
         if href and href == _href(before) and not _goes_nowhere(href) and before.end <= node.id:
             between = page.tree.nodes[before.end : node.id]
@@ -124,7 +133,7 @@ def _container(node: Node) -> Node | None:
 )  # fmt: skip
 def link_opens_window(page: Facts) -> Found:
     """A target that is another browsing context (HTML §4.6.5)."""
-    for node in _links(page):
+    for node in page.links:
         target = node.element.attributes.get("target", "").lower()
         if target and target not in ("_self", "_top", "_parent"):
             if not NEW_WINDOW.search(f"{node.name} {node.description}"):
@@ -141,9 +150,7 @@ def link_without_target(page: Facts) -> Found:
     """Anchors without href that hold text (HTML §4.5.1: a placeholder for where a link might be)."""
     for element in page.elements("a"):
         attributes = element.attributes
-        if "href" in attributes or "role" in attributes or not page.words(element).strip():
-            continue
-        if "tabindex" not in attributes and not attributes.keys() & {"name", "id"} and "aria-current" not in attributes:
+        if not attributes.keys() & _OTHERWISE_USED and page.words(element).strip():
             yield Finding(element)
 
 
@@ -155,9 +162,10 @@ def link_without_target(page: Facts) -> Found:
 )  # fmt: skip
 def link_does_script(page: Facts) -> Found:
     """Links to "#", to nothing, or to javascript:."""
-    for node in page.nodes(LINKS):
+    for node in page.links:
         href = _href(node)
-        if href is not None and _goes_nowhere(href) and page.is_source:
+        is_button = node.element.attributes.keys() & _BUTTON_STATES  # that has a check of its own
+        if href is not None and _goes_nowhere(href) and page.is_source and not is_button:
             yield Finding(node.element, f'href="{href[:40]}"')
 
 
@@ -183,9 +191,9 @@ def button_leads_elsewhere(page: Facts) -> Found:
 )  # fmt: skip
 def link_is_button(page: Facts) -> Found:
     """Links with states of buttons, and buttons made links by role."""
-    for node in page.nodes(LINKS):
+    for node in page.links:
         attributes = node.element.attributes
-        states = attributes.keys() & {"aria-expanded", "aria-pressed", "aria-haspopup"}
+        states = attributes.keys() & _BUTTON_STATES
         if node.element.tag == "button" or states:
             yield Finding(node.element, ", ".join(sorted(states)))
 
@@ -198,20 +206,13 @@ def link_is_button(page: Facts) -> Found:
 )  # fmt: skip
 def link_file_unsaid(page: Facts) -> Found:
     """By the ending of the address."""
-    for node in _links(page):
-        ending = PurePosixPath(urlsplit(_href(node) or "").path).suffix.lower()[1:] if _is_parsable(node) else ""
+    for node in page.links:
+        found = _ENDING.search((_href(node) or "").lower())
+        ending = (found.group(1) or found.group(2)) if found else ""
         if ending in FILE_TYPES and not any(child.role == "img" for child in node.children):
             said = f"{node.name} {node.description}".lower()
             if ending not in said and FILE_WORDS.get(ending, ending) not in said:
                 yield Finding(node.element, f"a {ending} file")
-
-
-def _is_parsable(node: Node) -> bool:
-    try:
-        urlsplit(_href(node) or "")
-    except ValueError:
-        return False
-    return True
 
 
 @checks.add(
@@ -222,7 +223,7 @@ def _is_parsable(node: Node) -> bool:
 )  # fmt: skip
 def link_place_missing(page: Facts) -> Found:
     """Fragments of this page (HTML §7.4.6.3); the first stop of a page is a way past the menu and checked as such."""
-    for node in _links(page):
+    for node in page.links:
         href = _href(node) or ""
         if href.startswith("#") and len(href) > 1 and not href.startswith(("#!", "#/", "#:~:")):
             if fragment_target(page, node) is None and node.element is not _first_stop(page):

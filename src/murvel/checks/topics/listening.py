@@ -69,9 +69,8 @@ def said_again_and_again(page: Facts) -> Found:
     utterances = page.session.spoken.utterances
     run = 1
     for at in range(1, len(utterances)):
-        same = utterances[at].text == utterances[at - 1].text and utterances[at].text.strip(" .,-–") != ""
-        run = run + 1 if same else 1
-        if run == _TIMES:
+        run = run + 1 if utterances[at].parts == utterances[at - 1].parts else 1
+        if run == _TIMES and any(character.isalnum() for character in utterances[at].text):
             first = page.readout.items[at - _TIMES + 1].objects[0]
             yield Finding(first.node.element, heard=utterances[at].text)
 

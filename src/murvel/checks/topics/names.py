@@ -89,7 +89,7 @@ def group_unnamed(page: Facts) -> Found:
     """Groups by role; a fieldset has a check of its own."""
     for node in page.nodes(("group", "radiogroup", "toolbar")):
         if not node.name.strip() and node.element.tag not in ("fieldset", "details", "optgroup"):
-            fields = page.within(node, page.nodes(sorted(FIELDS)))
+            fields = page.within(node, page.fields)
             if len(fields) > 1:
                 yield Finding(node.element, f"around {len(fields)} fields")
 
@@ -158,7 +158,7 @@ def name_is_address(page: Facts) -> Found:
 )  # fmt: skip
 def name_is_symbols(page: Facts) -> Found:
     """Punctuation, emoji, arrows; a glyph of an icon font has no words in any voice."""
-    for node in page.nodes(sorted(_OPERATED | {"heading"})):
+    for node in page.nodes(sorted(_OPERATED | {"heading", "img"})):
         if is_symbols(node.name):
             glyphs = has_glyphs(node.name)
             detail = "a glyph of an icon font" if glyphs else node.name.strip()
@@ -208,8 +208,9 @@ def _named_over_text(page: Facts, roles: frozenset[str]) -> Iterator[tuple[Node,
 def name_repeats_role(page: Facts) -> Found:
     """ "Search button, button"; landmarks and images have checks of their own."""
     for node in page.nodes(sorted(_OPERATED | {"table", "list", "heading", "dialog", "iframe"})):
-        role = plain(role_words(node).partition(" level")[0])
-        if role and plain(node.name).endswith(f" {role}"):
+        role = role_words(node).partition(" level")[0]
+        from_text = node.role in LINKS and node.name_from is NameFrom.CONTENTS  # a link about links may be called so
+        if role and not from_text and plain(node.name).endswith(f" {plain(role)}"):
             yield Finding(node.element, f"“{node.name.strip()}”")
 
 

@@ -8,6 +8,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.languages import is_tag, other_language
 from murvel.checks.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
+from murvel.page.document import Element
 from murvel.page.text import collapse
 from murvel.tree.model import Node
 
@@ -16,6 +17,7 @@ checks = Checks(Topic.PAGE)
 _REFRESH = re.compile(r"\s*(\d+)(?:\.\d*)?\s*(?:[;,]|$)\s*(?:url\s*=)?", re.IGNORECASE)
 _TWENTY_HOURS = 72_000
 _ENOUGH = 40
+_CODE = frozenset({"pre", "code", "kbd", "samp", "var"})
 
 
 @checks.add(
@@ -103,11 +105,15 @@ def language_change_unmarked(page: Facts) -> Found:
     if not stated or other_language(_all_text(page), stated):
         return
     for node in page.texts:
-        if len(node.name) >= _ENOUGH:
+        if len(node.name) >= _ENOUGH and not any(each.tag in _CODE for each in _around(node)):
             language = page.tree.language_of(node)
             found = other_language(node.name, language) if language else ""
             if found:
                 yield Finding(node.element, f"it reads like {found}: “{collapse(node.name)[:60]}”")
+
+
+def _around(node: Node) -> list[Element]:
+    return [node.element, *node.element.ancestors()]
 
 
 @checks.add(

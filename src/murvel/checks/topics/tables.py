@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
@@ -38,13 +39,15 @@ def _tables(page: Facts) -> Iterator[Node]:
     expect="the header of the column, then the value",
 )  # fmt: skip
 def table_without_headers(page: Facts) -> Found:
-    """Tables of at least two rows and columns; of two columns only, a person judges: it may be a list of pairs."""
+    """Tables of three rows and columns or more fail; in smaller ones, pairs or a layout, a person judges."""
     for table in _tables(page):
         grid = page.tree.grid_of(table)
         if grid.rows < 2 or grid.columns < 2 or any(cell.role in _HEADERS for cell in _cells(table, page)):
             continue
         if not _is_layout(table, page):
-            yield Finding(table.element, f"{grid.rows} rows, {grid.columns} columns")
+            is_data = grid.rows >= 3 and grid.columns >= 3 and "summary" not in table.element.attributes
+            certainty = None if is_data else NEEDS_EARS
+            yield Finding(table.element, f"{grid.rows} rows, {grid.columns} columns", certainty)
 
 
 def _is_layout(table: Node, page: Facts) -> bool:
@@ -154,7 +157,7 @@ def columns_by_spaces(page: Facts) -> Found:
     for element in page.elements("pre", "p", "div", "li"):
         text = _own_text(element)
         if element.tag == "pre" and not any(each.tag in ("code", "kbd", "samp") for each in element.elements()):
-            aligned = sum(bool(_COLUMNS.search(line)) for line in text.splitlines())
+            aligned = _aligned_lines(text)
             if aligned >= 2 and not _is_code(text):
                 yield Finding(element, f"{aligned} lines")
         elif text.count("\u00a0\u00a0\u00a0") >= 2:
@@ -165,6 +168,14 @@ def columns_by_spaces(page: Facts) -> Found:
             yield Finding(element, f"{breaks[0] + 1} lines in each cell")
 
 
+def _aligned_lines(text: str) -> int:
+    """How many lines have something begin, after a gap, in the same column: at least half of them, else none count."""
+    lines = [line for line in text.splitlines() if line.strip()]
+    begins = Counter(found.end() - 1 for line in lines for found in _COLUMNS.finditer(line))
+    most = max(begins.values(), default=0)
+    return most if most * 2 >= len(lines) else 0
+
+
 def _own_text(element: Element) -> str:
     if element.tag == "pre":
         return element.text()
@@ -172,7 +183,7 @@ def _own_text(element: Element) -> str:
 
 
 def _is_code(text: str) -> bool:
-    return sum(text.count(sign) for sign in "{};=$<>|/\\#") * 20 > len(text)
+    return sum(text.count(sign) for sign in '{};=$<>|/\\#"()') * 20 > len(text)
 
 
 @checks.add(
