@@ -60,7 +60,7 @@ def _ids(words: Iterable[str]) -> set[str]:
         elif name in set(Topic):
             found.update(check.id for check in CHECKS if check.topic == name)
         else:
-            close = get_close_matches(name, [*BY_ID, *Topic], 1)
+            close = get_close_matches(name, [*BY_ID, *(topic.value for topic in Topic)], 1)
             hint = f"; did you mean {close[0]!r}?" if close else "; murvel checks lists them"
             raise CheckError(f"There is no check or topic {visible(word)!r}{hint}.")
     return found

@@ -10,6 +10,7 @@ from murvel.checks.facts import Facts
 from murvel.page.document import Element
 from murvel.page.places import Position, xpath
 from murvel.page.text import collapse
+from murvel.reader.commands import repeated
 from murvel.reader.kinds import KINDS
 from murvel.reader.speaker import role_words
 from murvel.tree.model import Node
@@ -87,13 +88,14 @@ class Lead:
             if kind.matches(self.node) and not kind.id.startswith("headings-"):
                 targets = session.targets(kind)
                 if self.node in targets:
-                    times = targets.index(self.node) + 1
-                    return ["first", *([f"jump {kind.id}"] if times == 1 else [f"jump {kind.id}, {times} times"])]
+                    return ["first", repeated(f"jump {kind.id}", targets.index(self.node) + 1)]
         stops = self.page.tree.stops
         if self.node in stops:
-            return ["first", f"tab, {stops.index(self.node) + 1} times"]
+            return ["first", repeated("tab", stops.index(self.node) + 1)]
         first = session.readout.first_object(self.node) or session.readout.nearest(self.node)
-        return ["first", f"next, {first.item.index} times"] if first is not None else ["open page"]
+        if first is None:
+            return ["open page"]
+        return ["first", repeated("next", first.item.index)] if first.item.index else ["first"]
 
     @cached_property
     def position(self) -> Position | None:

@@ -212,5 +212,5 @@ def _help() -> Iterator[str]:
         yield f"{each.words}: {each.about}"
     for words, about in _OWN.items():
         yield f"{words}: {about}"
-    yield "An empty line reads the next item."
+    yield "An empty line reads the next item. A move followed by, say, “, 3 times” is made three times."
     yield f"A KIND is one of: {', '.join(kind.id for kind in TARGETS)}."

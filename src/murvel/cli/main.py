@@ -16,6 +16,8 @@ import typer
 from typer.exceptions import TyperException
 
 from murvel.casebook.errors import CasebookError
+from murvel.checks.config import FailOn
+from murvel.checks.errors import CheckError
 from murvel.cli.explaining import explanation_lines
 from murvel.cli.output import Exit, prepare_streams, print_error, print_lines, reader_went_away
 from murvel.page.errors import PageError
@@ -30,7 +32,7 @@ from murvel.reader.timing import clock
 from murvel.reader.voice import Voice
 from murvel.report.charts import CHARTS
 from murvel.report.errors import ReportError
-from murvel.report.formats import Format
+from murvel.report.formats import Format, LeadFormat
 from murvel.stage.errors import StageError
 from murvel.tree.build import build_tree
 from murvel.tree.explain import explain
@@ -70,6 +72,14 @@ class DemoPage(StrEnum):
     WAITING = "waiting"
     ROTA = "rota"
     POCKET = "pocket"
+
+
+class Level(StrEnum):
+    """The levels of WCAG."""
+
+    A = "A"
+    AA = "AA"
+    AAA = "AAA"
 
 
 class TreeFormat(StrEnum):
@@ -296,6 +306,94 @@ def explain_element(
         print_lines(explanation_lines(tree, explain(tree, element)))
 
 
+@app.command("check")
+def check(
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{_PAGE_HELP} Also folders of pages.")],
+    form: Annotated[LeadFormat, typer.Option("--format", help="The form of the leads.")] = LeadFormat.TEXT,
+    output: Annotated[
+        Path | None, typer.Option("-o", "--output", metavar="FILE", help="Where to write them; else they are printed.")
+    ] = None,
+    only: Annotated[
+        list[str] | None, typer.Option("--only", metavar="CHECK", help="A check or topic to run; may be given again.")
+    ] = None,
+    skip: Annotated[
+        list[str] | None, typer.Option("--skip", metavar="CHECK", help="A check or topic to leave out; again as well.")
+    ] = None,
+    level: Annotated[Level | None, typer.Option("--level", help="The highest level of WCAG that counts.")] = None,
+    fail_on: Annotated[
+        FailOn | None, typer.Option("--fail-on", help="Which leads make the exit status 1; fails by default.")
+    ] = None,
+    config: Annotated[
+        Path | None,
+        typer.Option(
+            "--config", metavar="FILE", help="A murvel.toml or pyproject.toml; else the nearest one is taken."
+        ),
+    ] = None,
+    baseline: Annotated[
+        Path | None, typer.Option("--baseline", metavar="FILE", help="Known leads, of which nothing is said.")
+    ] = None,
+    write_known: Annotated[
+        Path | None,
+        typer.Option("--write-baseline", metavar="FILE", help="Write the leads as known ones, and succeed."),
+    ] = None,
+    width: Annotated[
+        int | None, typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels.")
+    ] = None,
+) -> None:
+    """Check pages: what is wrong, what is heard, how to repair it. Exit status 1: leads; 2: a page was not checked."""
+    from murvel.checks.baseline import Baseline, read_baseline, write_baseline
+    from murvel.checks.catalogue import chosen
+    from murvel.checks.config import Config, find_config, read_config
+    from murvel.cli.checking import Progress, check_pages, is_failure
+    from murvel.cli.pages import pages_in
+    from murvel.report.leads import render_leads
+    from murvel.report.write import write
+
+    settings = (read_config(config) or Config()) if config is not None else find_config(Path.cwd())
+    checks = chosen(only or settings.only, skip or settings.skip, level.value if level else settings.level)
+    known_file = baseline or settings.baseline
+    known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
+    named = [page for _, page in pages_in(pages)]
+    if not named:
+        raise PageError("There is no page among what was named; give pages, or folders that hold some.")
+    with Progress() as progress:
+        results = check_pages(named, [each.id for each in checks], width or settings.width, progress.tell)
+    for result in results:
+        known.leave_out_known(result)
+        if result.problem is not None:
+            print_error(result.problem)
+    if write_known is not None:
+        write_baseline(write_known, results)
+    elif output is not None:
+        write(render_leads(results, form), output)
+    else:
+        sys.stdout.write(render_leads(results, form))
+    if any(result.problem is not None for result in results):
+        raise typer.Exit(Exit.ERROR)
+    if write_known is None and is_failure(results, fail_on or settings.fail_on):
+        raise typer.Exit(Exit.FOUND)
+
+
+@app.command("checks")
+def checks(
+    name: Annotated[str | None, typer.Argument(metavar="CHECK", help="Show all there is to know of one.")] = None,
+    markdown: Annotated[bool, typer.Option("--markdown", help="All of them as a document.")] = False,
+) -> None:
+    """List the checks, or show one."""
+    from murvel.checks.catalogue import chosen
+    from murvel.report.check_list import check_lines, checks_markdown, one_check_lines
+
+    if name is not None:
+        for number, each in enumerate(chosen([name])):
+            if number:
+                print_lines([""])
+            print_lines(one_check_lines(each))
+    elif markdown:
+        sys.stdout.write(checks_markdown())
+    else:
+        print_lines(check_lines())
+
+
 @app.command("report")
 def report(
     casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook to report on.")],
@@ -365,7 +463,7 @@ def run(arguments: list[str] | None = None) -> None:
     except TyperException as error:
         print_error(error.format_message().replace("Value error, ", ""))
         status = Exit.ERROR
-    except (PageError, CasebookError, ReaderError, ReportError, StageError) as error:
+    except (PageError, CasebookError, CheckError, ReaderError, ReportError, StageError) as error:
         print_error(str(error))
         status = Exit.ERROR
     except BrokenPipeError:

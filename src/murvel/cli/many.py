@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from concurrent.futures.process import BrokenProcessPool
 from pathlib import Path
 
+from murvel.cli.pages import pages_in
 from murvel.page.errors import PageError
-from murvel.page.sources import is_web_address
 from murvel.page.text import visible
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
-
-_ENDINGS = (".html", ".htm", ".xhtml")
 
 
 def write_trees(pages: list[str], folder: Path, width: int, complain: Callable[[str], None]) -> bool:
@@ -49,28 +46,14 @@ def write_trees(pages: list[str], folder: Path, width: int, complain: Callable[[
 def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, str]]:
     """Yield each tree's file and its page; files of the same name from different places are numbered."""
     taken: set[Path] = set()
-    for page in pages:
-        if is_web_address(page) or not Path(page).is_dir():
-            found = [(Path(Path(page.split("?")[0].rstrip("/")).name or "page"), page)]
-        else:
-            found = [(path.relative_to(page), str(path)) for path in _walk(Path(page))]
-        for relative, source in found:
-            target = folder / relative.with_name(f"{relative.name}.json")
-            number = 2
-            while target in taken:
-                target = folder / relative.with_name(f"{relative.name}.{number}.json")
-                number += 1
-            taken.add(target)
-            yield target, source
-
-
-def _walk(folder: Path) -> Iterator[Path]:
-    """Yield the pages in a folder and those below it, in order; links to folders are not followed."""
-    for parent, folders, files in os.walk(folder):
-        folders.sort()
-        for name in sorted(files):
-            if name.lower().endswith(_ENDINGS):
-                yield Path(parent) / name
+    for relative, source in pages_in(pages):
+        target = folder / relative.with_name(f"{relative.name}.json")
+        number = 2
+        while target in taken:
+            target = folder / relative.with_name(f"{relative.name}.{number}.json")
+            number += 1
+        taken.add(target)
+        yield target, source
 
 
 def _write_tree(page: str, target: Path, width: int) -> str | None:

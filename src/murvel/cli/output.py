@@ -15,6 +15,8 @@ class Exit(IntEnum):
 
     DONE = 0
     NOTHING_FOUND = 1
+    FOUND = 1
+    """Leads, where none were wanted."""
     ERROR = 2
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from difflib import get_close_matches
@@ -17,6 +18,7 @@ from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Utterance, notice
 
 _LONGEST_WAIT = 3600
+_OFTEN = re.compile(r"([^,]+), ([1-9]\d{0,3}) times")
 _ON, _BACK = Direction.FORWARD, Direction.BACK
 
 
@@ -107,13 +109,23 @@ _FILLED = {each.words.split()[0]: each for each in COMMANDS if not each.words.is
 assert len(_EXACT) + len(_FILLED) == len(COMMANDS), "a command stands twice"
 
 
+def repeated(words: str, times: int) -> str:
+    """Return the words for a move that is made several times."""
+    return words if times == 1 else f"{words}, {times} times"
+
+
 def command(session: ReadingSession, words: str) -> Utterance:
-    """Do what is asked for in words, and return what is heard.
+    """Do what is asked for in words, and return what is heard; of what is done several times, the last.
 
     Raises:
         ReaderError: there is no such command or kind; the message names what comes nearest.
     """
     words = " ".join(words.split())
+    often = _OFTEN.fullmatch(words)
+    if often is not None:
+        for _ in range(int(often.group(2)) - 1):
+            command(session, often.group(1))
+        words = often.group(1)
     exact = _EXACT.get(words.lower())
     if exact is not None:
         return exact.do(session, "")

@@ -8,3 +8,13 @@ class Format(StrEnum):
 
     HTML = "html"
     MARKDOWN = "markdown"
+
+
+class LeadFormat(StrEnum):
+    """The forms leads are given in."""
+
+    TEXT = "text"
+    JSON = "json"
+    SARIF = "sarif"
+    JUNIT = "junit"
+    CSV = "csv"

@@ -130,9 +130,10 @@ def name_is_file(page: Facts) -> Found:
     """Controls and links; images have a check of their own. A link may well name the file it leads to."""
     for node in page.nodes(sorted(_OPERATED)):
         if FILE_NAME.match(node.name.strip()):
-            has_image = any(child.role == "img" for child in node.children)
-            by_text = node.role in LINKS and not has_image and node.name_from is NameFrom.CONTENTS
-            yield Finding(node.element, node.name, NEEDS_EARS if by_text else None)
+            by_content = node.name_from is NameFrom.CONTENTS
+            if not by_content or not any(child.role == "img" for child in node.children):
+                is_told = node.role in LINKS and by_content
+                yield Finding(node.element, node.name, NEEDS_EARS if is_told else None)
 
 
 @checks.add(

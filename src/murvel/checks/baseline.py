@@ -1,0 +1,81 @@
+"""Known leads: a file that keeps them, so that a run speaks of new ones only."""
+
+from __future__ import annotations
+
+import json
+from collections import Counter
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, ValidationError
+
+from murvel.checks.errors import CheckError
+from murvel.checks.record import PageResult
+from murvel.page.text import visible
+
+FORMAT, VERSION = "murvel-baseline", 1
+
+
+class _File(BaseModel):
+    model_config = ConfigDict(extra="forbid", strict=True)
+
+    format: str
+    version: int
+    pages: dict[str, list[str]]
+
+
+class Baseline:
+    """The known leads of pages, by the names the pages were given; the same lead may be known several times."""
+
+    def __init__(self, pages: dict[str, list[str]] | None = None) -> None:
+        self._pages = pages or {}
+
+    def leave_out_known(self, result: PageResult) -> None:
+        """Take the known leads out of a result, and count them."""
+        known = Counter(self._pages.get(result.page, ()))
+        new = []
+        for record in result.records:
+            if known[record.fingerprint]:
+                known[record.fingerprint] -= 1
+            else:
+                new.append(record)
+        result.known = len(result.records) - len(new)
+        result.records = new
+
+
+def read_baseline(path: Path) -> Baseline:
+    """Return the known leads in a file.
+
+    Raises:
+        CheckError: it cannot be read, or is none.
+    """
+    name = visible(str(path))
+    try:
+        given: Any = json.loads(path.read_text(encoding="utf-8"))
+        file = _File.model_validate(given)
+    except OSError as error:
+        raise CheckError(
+            f"The baseline {name} cannot be read ({error.strerror}); make one with --write-baseline."
+        ) from error
+    except (ValueError, RecursionError, ValidationError) as error:
+        raise CheckError(f"{name} is no baseline; make one with --write-baseline.") from error
+    if (file.format, file.version) != (FORMAT, VERSION):
+        raise CheckError(f"{name} is a baseline of another version; make a new one with --write-baseline.")
+    return Baseline(file.pages)
+
+
+def write_baseline(path: Path, results: Iterable[PageResult]) -> None:
+    """Write the leads of results as known ones.
+
+    Raises:
+        CheckError: the file cannot be written.
+    """
+    pages = {result.page: sorted(record.fingerprint for record in result.records) for result in results}
+    text = json.dumps({"format": FORMAT, "version": VERSION, "pages": dict(sorted(pages.items()))}, indent=1)
+    try:
+        path.write_text(text + "\n", encoding="utf-8", errors="backslashreplace")
+    except OSError as error:
+        raise CheckError(
+            f"The baseline {visible(str(path))} cannot be written ({error.strerror}); choose another place."
+        ) from error

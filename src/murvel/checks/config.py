@@ -1,0 +1,105 @@
+"""How checks are run: a table in a file, `[tool.murvel]` in pyproject.toml or all of murvel.toml."""
+
+from __future__ import annotations
+
+import tomllib
+from difflib import get_close_matches
+from enum import StrEnum
+from pathlib import Path
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from murvel.checks.errors import CheckError
+from murvel.page.open import DEFAULT_WIDTH
+from murvel.page.text import visible
+
+FILES = ("murvel.toml", "pyproject.toml")
+"""The files that are looked for, in this order, in a folder and those around it."""
+
+
+class FailOn(StrEnum):
+    """From which certainty on leads make a run fail."""
+
+    FAILS = "fails"
+    NEEDS_EARS = "needs-ears"
+    NONE = "none"
+
+
+class Config(BaseModel):
+    """The keys of the table.
+
+    Attributes:
+        only, skip: identifiers of checks, or topics.
+        level: the highest level of WCAG that counts.
+        fail_on: from which certainty on leads make a run fail.
+        baseline: the file of known leads.
+        width: the viewport's width in CSS pixels.
+    """
+
+    model_config = ConfigDict(extra="forbid", populate_by_name=True)
+
+    only: list[str] = []
+    skip: list[str] = []
+    level: Literal["A", "AA", "AAA"] = "AAA"
+    fail_on: FailOn = Field(default=FailOn.FAILS, alias="fail-on")
+    baseline: Path | None = None
+    width: int = Field(default=DEFAULT_WIDTH, ge=200, le=10_000)
+
+
+_KEYS = [field.alias or name for name, field in Config.model_fields.items()]
+
+
+def find_config(folder: Path) -> Config:
+    """Return the configuration of the nearest file in a folder or those around it; the defaults where there is none.
+
+    Raises:
+        CheckError: a file was found and cannot be used; the message names the file, the key and what comes nearest.
+    """
+    for around in (folder, *folder.parents):
+        for name in FILES:
+            path = around / name
+            if path.is_file():
+                config = read_config(path)
+                if config is not None:
+                    return config
+    return Config()
+
+
+def read_config(path: Path) -> Config | None:
+    """Return the configuration in a file, None where that has no table for Murvel.
+
+    Raises:
+        CheckError: it cannot be read or used.
+    """
+    name = visible(str(path))
+    try:
+        with path.open("rb") as stream:
+            given = tomllib.load(stream)
+    except OSError as error:
+        raise CheckError(f"The configuration {name} cannot be read ({error.strerror}); check the path.") from error
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise CheckError(f"The configuration {name} is no TOML: {visible(str(error))}.") from error
+    table: Any = given
+    if path.name == "pyproject.toml":
+        tool = given.get("tool")
+        table = tool.get("murvel") if isinstance(tool, dict) else None
+        if table is None:
+            return None
+    try:
+        config = Config.model_validate(table)
+    except ValidationError as error:
+        raise CheckError(f"The configuration {name} is not usable: {_first_problem(error)}.") from error
+    if config.baseline is not None:
+        config.baseline = path.parent / config.baseline
+    return config
+
+
+def _first_problem(error: ValidationError) -> str:
+    problem = error.errors()[0]
+    where = ".".join(str(part) for part in problem["loc"]) or "the table"
+    if problem["type"] == "extra_forbidden":
+        close = get_close_matches(where, _KEYS, 1)
+        hint = f"did you mean {close[0]}?" if close else f"the keys are {', '.join(_KEYS)}"
+        return f"{visible(where)} is no key; {hint}"
+    return f"{visible(where)}: {problem['msg'][0].lower()}{problem['msg'][1:]}"

@@ -1,0 +1,94 @@
+"""A lead as plain data: what leaves a process, a run or the program."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from murvel.checks.check import Certainty, Check, Topic
+from murvel.checks.lead import Lead
+from murvel.page.text import collapse
+
+
+@dataclass(frozen=True, slots=True)
+class Record:
+    """A lead.
+
+    Attributes:
+        check, topic, title, certainty, criteria, level, means, repair: as of the check; certainty as of the finding.
+        detail: what in particular.
+        heard, expected: what is heard, and what should be once it is repaired.
+        moves: the moves that lead there, as commands of `murvel listen`.
+        xpath, line, column, snippet: where it is; line and column None and the snippet empty where there are none.
+        fingerprint: what tells it from others of the page, from one run to the next.
+    """
+
+    check: str
+    topic: Topic
+    title: str
+    certainty: Certainty
+    criteria: tuple[str, ...]
+    level: str
+    detail: str
+    means: str
+    heard: str
+    repair: str
+    expected: str
+    moves: tuple[str, ...]
+    xpath: str
+    line: int | None
+    column: int | None
+    snippet: str
+    fingerprint: str
+
+    @property
+    def says(self) -> str:
+        """What is wrong, with the particulars."""
+        return f"{self.title}: {self.detail}" if self.detail else self.title
+
+
+@dataclass(slots=True)
+class PageResult:
+    """What came of one page.
+
+    Attributes:
+        page: as it was named.
+        title: its title.
+        records: its leads, in reading order; known ones left out.
+        known: how many known ones were left out.
+        problem: why the page could not be checked, a sentence; None where it was.
+    """
+
+    page: str
+    title: str = ""
+    records: list[Record] = field(default_factory=list)
+    known: int = 0
+    problem: str | None = None
+
+    def count(self, certainty: Certainty) -> int:
+        """Return how many leads are as sure."""
+        return sum(record.certainty is certainty for record in self.records)
+
+
+def record_of(lead: Lead) -> Record:
+    """Return a lead as plain data."""
+    check: Check = lead.check
+    position = lead.position
+    return Record(
+        check=check.id,
+        topic=check.topic,
+        title=check.title,
+        certainty=lead.certainty,
+        criteria=check.criteria,
+        level=check.level,
+        detail=lead.detail,
+        means=check.means,
+        heard=collapse(lead.heard),
+        repair=check.repair,
+        expected=lead.expected,
+        moves=tuple(lead.moves),
+        xpath=lead.xpath,
+        line=position.line if position is not None else None,
+        column=position.column if position is not None else None,
+        snippet=lead.page.document.snippet(lead.element, 200) if lead.page.is_source else "",
+        fingerprint=lead.fingerprint,
+    )

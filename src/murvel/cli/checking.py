@@ -1,0 +1,98 @@
+"""Checking many pages over all processors; one bad page never ends the run."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Callable, Iterable
+from concurrent.futures import Future, ProcessPoolExecutor, as_completed
+from concurrent.futures.process import BrokenProcessPool
+
+from murvel.checks.catalogue import BY_ID
+from murvel.checks.check import Certainty
+from murvel.checks.config import FailOn
+from murvel.checks.record import PageResult, record_of
+from murvel.checks.run import leads_of
+from murvel.page.errors import PageError
+from murvel.page.text import visible
+from murvel.reader.open import open_session
+from murvel.stage.errors import StageError
+
+_FEW = 3
+"""Up to so many pages are checked in this process: starting others takes longer."""
+
+
+def check_pages(pages: list[str], checks: list[str], width: int, tell: Callable[[int, int], None]) -> list[PageResult]:
+    """Check pages and return what came of each, in the order they were named in.
+
+    Args:
+        pages: what `murvel.reader.open.open_session` opens.
+        checks: the identifiers of the checks.
+        width: the viewport's width in CSS pixels.
+        tell: is told how many pages are done, and of how many.
+    """
+    if len(pages) <= _FEW:
+        return [check_page(page, checks, width) for page in pages]
+    results: dict[int, PageResult] = {}
+    with ProcessPoolExecutor(min(len(pages), os.cpu_count() or 1)) as pool:
+        running = {pool.submit(check_page, page, checks, width): at for at, page in enumerate(pages)}
+        tell(0, len(pages))
+        for done in as_completed(running):
+            at = running[done]
+            results[at] = _result(done, pages[at])
+            tell(len(results), len(pages))
+    return [results[at] for at in range(len(pages))]
+
+
+def _result(done: Future[PageResult], page: str) -> PageResult:
+    try:
+        return done.result()
+    except BrokenProcessPool:
+        return PageResult(page, problem=f"The process that checked {visible(page)} died; the page was left out.")
+
+
+def check_page(page: str, checks: Iterable[str], width: int) -> PageResult:
+    """Check one page; where that cannot be done, the result says why."""
+    result = PageResult(page)
+    try:
+        session = open_session(page, width)
+        result.title = session.tree.document.title
+        result.records = [record_of(lead) for lead in leads_of(session, [BY_ID[each] for each in checks])]
+    except (PageError, StageError) as error:
+        result.problem = str(error)
+    except (RecursionError, MemoryError) as error:
+        result.problem = f"{visible(page)} is too much for this machine ({type(error).__name__}); it was left out."
+    return result
+
+
+def is_failure(results: list[PageResult], fail_on: FailOn) -> bool:
+    """Whether leads were found that make a run fail."""
+    if fail_on is FailOn.NONE:
+        return False
+    fails = any(result.count(Certainty.FAILS) for result in results)
+    ears = any(result.count(Certainty.NEEDS_EARS) for result in results)
+    return fails or (ears and fail_on is FailOn.NEEDS_EARS)
+
+
+class Progress:
+    """A bar on standard error, where that is a terminal; nothing elsewhere."""
+
+    def __init__(self) -> None:
+        from rich.console import Console
+        from rich.progress import BarColumn, MofNCompleteColumn, Progress, TimeRemainingColumn
+
+        columns = ("checking", BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
+        console = Console(stderr=True)
+        self._bar = Progress(*columns, console=console, transient=True, disable=not sys.stderr.isatty())
+        self._task = self._bar.add_task("pages", total=None)
+
+    def __enter__(self) -> Progress:
+        self._bar.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._bar.stop()
+
+    def tell(self, done: int, total: int) -> None:
+        """Show how far it is."""
+        self._bar.update(self._task, completed=done, total=total)

@@ -1,0 +1,51 @@
+"""The checks themselves as lines, and as the Markdown of docs/checks.md."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from murvel.checks.catalogue import CHECKS
+from murvel.checks.check import Check, Topic
+from murvel.checks.criteria import BY_NUMBER
+
+
+def check_lines() -> Iterator[str]:
+    """Yield a line for each check, under the name of its topic."""
+    for topic in Topic:
+        yield topic.value
+        for check in (each for each in CHECKS if each.topic is topic):
+            yield f"  {check.id:<28}{check.certainty:<12}{' '.join(check.criteria):<20}{check.title}"
+
+
+def one_check_lines(check: Check) -> Iterator[str]:
+    """Yield all there is to know of a check."""
+    yield f"{check.id}: {check.title}"
+    yield f"certainty: {check.certainty}, if the lead does not say otherwise"
+    yield f"WCAG 2.2: {', '.join(BY_NUMBER[number].label for number in check.criteria)}"
+    yield f"so: {check.means}"
+    yield f"repair: {check.repair}"
+    yield f"then: {check.expect}"
+    yield f"how it looks: {' '.join((check.find.__doc__ or '').split())}"
+
+
+def checks_markdown() -> str:
+    """Return the document about all checks."""
+    lines = [
+        "# Checks",
+        "",
+        "Made by `murvel checks --markdown`; a test keeps the two alike. `fails` means that a standard says so, `needs ears`",
+        "that a person has to listen and judge; a single lead may be less or more sure than its check.",
+    ]
+    for topic in Topic:
+        lines += ["", f"## {topic.value.capitalize()}", ""]
+        lines += ["| check | what is wrong | sure | WCAG 2.2 | what a listener cannot know or do | repair |"]
+        lines += ["| --- | --- | --- | --- | --- | --- |"]
+        for check in (each for each in CHECKS if each.topic is topic):
+            criteria = ", ".join(check.criteria)
+            cells = (f"`{check.id}`", check.title, check.certainty, criteria, check.means, check.repair)
+            lines.append("| " + " | ".join(_escaped(each) for each in cells) + " |")
+    return "\n".join(lines) + "\n"
+
+
+def _escaped(text: str) -> str:
+    return text.replace("|", "\\|").replace("<", "&lt;").replace("*", "\\*")

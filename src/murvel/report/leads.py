@@ -1,0 +1,194 @@
+"""Leads for people and machines: text, JSON, SARIF 2.1.0, JUnit XML, CSV."""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+import json
+from collections.abc import Callable, Iterator
+from dataclasses import asdict
+from importlib.metadata import version
+from typing import Any
+from urllib.parse import quote
+from xml.etree import ElementTree
+
+from murvel.checks.catalogue import BY_ID
+from murvel.checks.check import Certainty, Check
+from murvel.checks.criteria import BY_NUMBER
+from murvel.checks.record import PageResult, Record
+from murvel.page.sources import is_web_address
+from murvel.page.text import visible
+from murvel.report.formats import LeadFormat
+
+
+def render_leads(results: list[PageResult], form: LeadFormat) -> str:
+    """Return the leads of pages in a form; every line of it ends with a line feed."""
+    return _FORMS[form](results)
+
+
+def lead_lines(record: Record) -> Iterator[str]:
+    """Yield a lead as plain lines, the first of them with its place."""
+    place = f"{record.line}:{record.column}" if record.line is not None else "-"
+    yield f"{place:>8}  {record.certainty:<10}  {record.says}  [{record.check}]"
+    yield f"{'':>10}heard: {record.heard}"
+    yield f"{'':>10}so: {record.means}"
+    yield f"{'':>10}repair: {record.repair}"
+    yield f"{'':>10}then: {'; '.join(record.moves)} -> {record.expected}"
+    yield f"{'':>10}WCAG 2.2: {', '.join(BY_NUMBER[number].label for number in record.criteria)}"
+
+
+def _text(results: list[PageResult]) -> str:
+    lines: list[str] = []
+    for result in results:
+        if result.problem is not None:
+            continue
+        fails, ears = result.count(Certainty.FAILS), result.count(Certainty.NEEDS_EARS)
+        known = f", {result.known} known" if result.known else ""
+        lines.append(f"{result.page}: {fails} fail, {ears} need ears{known}")
+        for record in result.records:
+            lines.extend(lead_lines(record))
+    return "".join(f"{visible(line)}\n" for line in lines)
+
+
+def _json(results: list[PageResult]) -> str:
+    pages = [
+        {
+            "page": result.page,
+            "title": result.title,
+            "problem": result.problem,
+            "known": result.known,
+            "leads": [asdict(record) for record in result.records],
+        }
+        for result in results
+    ]
+    return _dumped({"format": "murvel-leads", "version": 1, "pages": pages})
+
+
+def _dumped(data: dict[str, Any]) -> str:
+    # Only ASCII goes out, so that no character of a page acts on what shows the file.
+    return json.dumps(data, indent=1) + "\n"
+
+
+_SARIF_LEVELS = {Certainty.FAILS: "error", Certainty.NEEDS_EARS: "warning"}
+
+
+def _sarif(results: list[PageResult]) -> str:
+    """SARIF 2.1.0 (OASIS Standard, 2020); what could not be checked is a notification (§3.58)."""
+    used = sorted({record.check for result in results for record in result.records})
+    problems = [
+        {"level": "error", "message": {"text": result.problem}} for result in results if result.problem is not None
+    ]
+    run = {
+        "tool": {
+            "driver": {
+                "name": "Murvel",
+                "version": version("murvel"),
+                "rules": [_sarif_rule(BY_ID[identifier]) for identifier in used],
+            }
+        },
+        "columnKind": "unicodeCodePoints",
+        "invocations": [{"executionSuccessful": not problems, "toolExecutionNotifications": problems}],
+        "results": [
+            _sarif_result(result.page, record, used.index(record.check))
+            for result in results
+            for record in result.records
+        ],
+    }
+    schema = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json"
+    return _dumped({"$schema": schema, "version": "2.1.0", "runs": [run]})
+
+
+def _sarif_rule(check: Check) -> dict[str, Any]:
+    return {
+        "id": check.id,
+        "shortDescription": {"text": check.title},
+        "fullDescription": {"text": check.means},
+        "help": {"text": check.repair},
+        "defaultConfiguration": {"level": _SARIF_LEVELS[check.certainty]},
+        "properties": {"tags": [check.topic, *(f"WCAG 2.2 {number}" for number in check.criteria)]},
+    }
+
+
+def _sarif_result(page: str, record: Record, index: int) -> dict[str, Any]:
+    place: dict[str, Any] = {"artifactLocation": {"uri": _uri(page)}}
+    if record.line is not None:
+        place["region"] = {"startLine": record.line, "startColumn": record.column}
+    return {
+        "ruleId": record.check,
+        "ruleIndex": index,
+        "level": _SARIF_LEVELS[record.certainty],
+        "message": {"text": f"{record.says}. Heard: {record.heard}. {record.means} {record.repair}"},
+        "locations": [
+            {"physicalLocation": place, "logicalLocations": [{"fullyQualifiedName": record.xpath, "kind": "element"}]}
+        ],
+        "partialFingerprints": {
+            "murvelLead/v1": hashlib.sha256(record.fingerprint.encode("utf-8", "replace")).hexdigest()
+        },
+    }
+
+
+def _uri(page: str) -> str:
+    return page if is_web_address(page) else quote(page.encode("utf-8", "surrogateescape"))
+
+
+def _junit(results: list[PageResult]) -> str:
+    """A suite a page, a test case a lead; what fails is a failure, what needs ears is skipped, as nobody judged it."""
+    root = ElementTree.Element("testsuites", name="murvel")
+    for result in results:
+        suite = ElementTree.SubElement(
+            root,
+            "testsuite",
+            name=visible(result.page),
+            tests=str(len(result.records) + 1),
+            failures=str(result.count(Certainty.FAILS)),
+            skipped=str(result.count(Certainty.NEEDS_EARS)),
+            errors=str(int(result.problem is not None)),
+        )
+        opened = ElementTree.SubElement(suite, "testcase", classname=visible(result.page), name="the page was checked")
+        if result.problem is not None:
+            ElementTree.SubElement(opened, "error", message=visible(result.problem))
+        for record in result.records:
+            place = f"line {record.line}" if record.line is not None else record.xpath
+            case = ElementTree.SubElement(
+                suite, "testcase", classname=visible(result.page), name=visible(f"{record.check}, {place}")
+            )
+            kind = "failure" if record.certainty is Certainty.FAILS else "skipped"
+            about = ElementTree.SubElement(case, kind, message=visible(record.says))
+            about.text = visible("\n".join(lead_lines(record)), keep_lines=True)
+    ElementTree.indent(root)
+    return '<?xml version="1.0" encoding="UTF-8"?>\n' + ElementTree.tostring(root, encoding="unicode") + "\n"
+
+
+_COLUMNS = (
+    "page", "line", "column", "certainty", "check", "topic", "title", "detail", "heard", "means", "repair", "expected",
+    "moves", "criteria", "level", "xpath",
+)  # fmt: skip
+
+
+def _csv(results: list[PageResult]) -> str:
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(_COLUMNS)
+    for result in results:
+        for record in result.records:
+            fields = {**asdict(record), "page": result.page}
+            fields["moves"], fields["criteria"] = "; ".join(record.moves), " ".join(record.criteria)
+            writer.writerow(cell(fields[name]) for name in _COLUMNS)
+    return out.getvalue()
+
+
+def cell(value: object) -> str:
+    """Return a value as a cell that no spreadsheet takes for a formula."""
+    text = "" if value is None else visible(str(value))
+    return f"'{text}" if text.startswith(("=", "+", "-", "@", "|", "%")) else text
+
+
+_FORMS: dict[LeadFormat, Callable[[list[PageResult]], str]] = {
+    LeadFormat.TEXT: _text,
+    LeadFormat.JSON: _json,
+    LeadFormat.SARIF: _sarif,
+    LeadFormat.JUNIT: _junit,
+    LeadFormat.CSV: _csv,
+}
+assert _FORMS.keys() == set(LeadFormat), "a form is missing"

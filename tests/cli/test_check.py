@@ -1,0 +1,167 @@
+"""Checks as a shell runs them: forms of output, exit status, configuration, known leads, many pages."""
+
+import csv
+import json
+from pathlib import Path
+from xml.etree import ElementTree
+
+import pytest
+
+from murvel.checks.catalogue import CHECKS
+from murvel.report.check_list import checks_markdown
+from tests.cli.test_commands import assert_error, murvel
+from tests.support import DEMO
+
+FOUND, REPAIRED = str(DEMO / "found"), str(DEMO / "repaired")
+MARKUP = "<!DOCTYPE html><html lang=en><title>T</title>\n<button></button>\n<a href=x.html>=1+1</a><h2>\x1b[31mx</h2>"
+
+
+@pytest.fixture
+def page(tmp_path: Path) -> str:
+    path = tmp_path / "p.html"
+    path.write_text(MARKUP)
+    return str(path)
+
+
+def test_what_a_lead_says(page: str) -> None:
+    result = murvel("check", page, "--only", "control-unnamed")
+    assert result.returncode == 1
+    lines = result.stdout.splitlines()
+    assert lines[0] == f"{page}: 1 fail, 0 need ears"
+    assert lines[1] == "     2:1  fails       A control without a name  [control-unnamed]"
+    assert lines[2] == "          heard: button"
+    assert lines[5] == "          then: first; jump buttons -> what it does, then “button”"
+    assert lines[6].endswith("4.1.2 Name, Role, Value (A)")
+
+
+@pytest.mark.parametrize("path", sorted((DEMO / "repaired").glob("*.*")), ids=lambda path: path.name)
+def test_nothing_fails_on_the_repaired_demo(path: Path) -> None:
+    if not path.name.endswith(".yaml"):
+        assert murvel("check", str(path)).returncode == 0
+
+
+@pytest.mark.parametrize(
+    ("arguments", "status"),
+    [
+        ([], 1),
+        (["--fail-on", "none"], 0),
+        (["--only", "level-1-missing"], 0),
+        (["--only", "level-1-missing", "--fail-on", "needs-ears"], 1),
+        (["--skip", "names"], 0),
+        (["--only", "link-opens-window", "--level", "AA", "--fail-on", "needs-ears"], 0),
+    ],
+)
+def test_exit_status(page: str, arguments: list[str], status: int) -> None:
+    assert murvel("check", page, *arguments).returncode == status
+
+
+def test_json(page: str) -> None:
+    result = murvel("check", page, "--format", "json")
+    data = json.loads(result.stdout)
+    assert result.stdout.isascii()
+    assert (data["format"], data["version"]) == ("murvel-leads", 1)
+    lead = next(each for each in data["pages"][0]["leads"] if each["check"] == "control-unnamed")
+    assert (lead["line"], lead["column"], lead["xpath"]) == (2, 1, "/html[1]/body[1]/button[1]")
+    assert lead["moves"] == ["first", "jump buttons"]
+    assert lead["criteria"] == ["4.1.2"]
+
+
+def test_sarif(page: str) -> None:
+    run = json.loads(murvel("check", page, "--format", "sarif").stdout)["runs"][0]
+    assert run["tool"]["driver"]["name"] == "Murvel"
+    for result in run["results"]:
+        assert run["tool"]["driver"]["rules"][result["ruleIndex"]]["id"] == result["ruleId"]
+    first = next(each for each in run["results"] if each["ruleId"] == "control-unnamed")
+    assert first["level"] == "error"
+    assert first["locations"][0]["physicalLocation"]["region"] == {"startLine": 2, "startColumn": 1}
+
+
+def test_junit(page: str) -> None:
+    root = ElementTree.fromstring(murvel("check", page, "--format", "junit").stdout)
+    suite = root[0]
+    assert int(suite.attrib["failures"]) == len(suite.findall("*/failure")) == 1
+    assert int(suite.attrib["skipped"]) == len(suite.findall("*/skipped"))
+    assert int(suite.attrib["tests"]) == len(suite)
+
+
+def test_csv_holds_no_formula(page: str) -> None:
+    text = murvel("check", page, "--format", "csv", "--only", "heading-first-not-1", "--only", "name-is-symbols").stdout
+    rows = list(csv.DictReader(text.splitlines()))
+    assert all(not value.startswith(("=", "+", "-", "@")) for row in rows for value in row.values())
+    assert "\x1b" not in text
+
+
+def test_many_pages_and_a_bad_one(tmp_path: Path) -> None:
+    for name in "abcd":
+        (tmp_path / f"{name}.html").write_text(MARKUP)
+    (tmp_path / "empty.html").write_text("")
+    result = murvel("check", str(tmp_path), "--only", "names", "--format", "json")
+    assert result.returncode == 2
+    assert "empty.html is empty" in result.stderr
+    pages = json.loads(result.stdout)["pages"]
+    assert [Path(each["page"]).name for each in pages] == ["a.html", "b.html", "c.html", "d.html", "empty.html"]
+    assert [len(each["leads"]) for each in pages] == [1, 1, 1, 1, 0]
+    assert pages[-1]["problem"]
+    (tmp_path / "none").mkdir()
+    assert_error(murvel("check", str(tmp_path / "none")), "There is no page")
+
+
+def test_known_leads(page: str, tmp_path: Path) -> None:
+    known = tmp_path / "known.json"
+    assert murvel("check", page, "--write-baseline", str(known)).returncode == 0
+    result = murvel("check", page, "--baseline", str(known))
+    assert (result.returncode, result.stdout.count("\n")) == (0, 1)
+    assert "known" in result.stdout
+    Path(page).write_text(MARKUP.replace("<button>", "<p>new</p>\n<button id=new></button><button>"))
+    result = murvel("check", page, "--baseline", str(known), "--only", "control-unnamed")
+    assert result.stdout.splitlines()[0].endswith("1 fail, 0 need ears, 1 known")
+    known.write_text("{}")
+    assert_error(murvel("check", page, "--baseline", str(known)), "is no baseline")
+    assert_error(murvel("check", page, "--baseline", str(tmp_path / "no")), "--write-baseline")
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "status"),
+    [
+        ("murvel.toml", 'fail-on = "none"', 0),
+        ("pyproject.toml", '[tool.murvel]\nskip = ["names"]', 0),
+        ("pyproject.toml", "[tool.other]\nx = 1", 1),
+        ("murvel.toml", 'only = ["control-unnamed"]', 1),
+    ],
+)
+def test_configuration(page: str, tmp_path: Path, name: str, text: str, status: int) -> None:
+    (tmp_path / name).write_text(text)
+    assert murvel("check", page, "--config", str(tmp_path / name)).returncode == status
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ('fail_onn = "none"', "fail_onn is no key; did you mean fail-on?"),
+        ('level = "B"', "level: "),
+        ('skip = ["nams"]', "did you mean 'names'?"),
+        ("= 1", "is no TOML"),
+    ],
+)
+def test_configuration_that_is_not_usable(page: str, tmp_path: Path, text: str, said: str) -> None:
+    (tmp_path / "murvel.toml").write_text(text)
+    assert_error(murvel("check", page, "--config", str(tmp_path / "murvel.toml")), said)
+
+
+def test_leads_are_written_to_a_file(page: str, tmp_path: Path) -> None:
+    assert murvel("check", page, "-o", str(tmp_path / "leads.txt")).returncode == 1
+    assert "A control without a name" in (tmp_path / "leads.txt").read_text()
+    assert murvel("check", page, "-o", str(tmp_path / "no" / "leads.txt")).returncode == 2
+
+
+def test_the_list_of_checks() -> None:
+    lines = murvel("checks").stdout.splitlines()
+    assert len(lines) == len(CHECKS) + 12
+    assert "  control-unnamed" in "\n".join(lines)
+    assert "WCAG 2.2: 4.1.2 Name, Role, Value (A)" in murvel("checks", "control-unnamed").stdout
+    assert_error(murvel("checks", "control-unamed"), "did you mean 'control-unnamed'?")
+
+
+def test_the_document_about_checks_is_up_to_date() -> None:
+    document = Path(__file__).parent.parent.parent / "docs" / "checks.md"
+    assert document.read_text() == checks_markdown()
