@@ -88,7 +88,10 @@ class Lead:
             if kind.matches(self.node) and not kind.id.startswith("headings-"):
                 targets = session.targets(kind)
                 if self.node in targets:
-                    return ["first", repeated(f"jump {kind.id}", targets.index(self.node) + 1)]
+                    # What begins at the first item counts as reached when reading stands there.
+                    start = session.readout.objects[0].node.id
+                    times = targets.index(self.node) + 1 - sum(target.id <= start for target in targets)
+                    return ["first", repeated(f"jump {kind.id}", times)] if times > 0 else ["first"]
         stops = self.page.tree.stops
         if self.node in stops:
             return ["first", repeated("tab", stops.index(self.node) + 1)]

@@ -33,8 +33,8 @@ def checks_markdown() -> str:
     lines = [
         "# Checks",
         "",
-        "Made by `murvel checks --markdown`; a test keeps the two alike. `fails` means that a standard says so, `needs ears`",
-        "that a person has to listen and judge; a single lead may be less or more sure than its check.",
+        "Made by `murvel checks --markdown`; a test keeps the two alike. `fails` means that a standard says so,",
+        "`needs ears` that a person has to listen and judge; a single lead may be less or more sure than its check.",
     ]
     for topic in Topic:
         lines += ["", f"## {topic.value.capitalize()}", ""]

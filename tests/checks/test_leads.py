@@ -1,0 +1,53 @@
+"""Leads on the demo, and what each tells: the way to it is a way to it, and what is heard is what was heard."""
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+
+from murvel.checks.catalogue import CHECKS
+from murvel.checks.record import record_of
+from murvel.checks.run import leads_of
+from murvel.reader.commands import command
+from murvel.reader.open import open_session
+from tests.support import DEMO, session_of
+from tests.tree.test_tree import hostile_markup
+
+PAGES = sorted((DEMO / "found").glob("*.html"))
+
+
+@pytest.mark.parametrize("path", PAGES, ids=lambda path: path.name)
+def test_the_moves_of_a_lead_lead_to_it(path: Path) -> None:
+    session = open_session(str(path))
+    for lead in leads_of(session):
+        if lead.moves == ["open page"]:
+            continue
+        session.focus = None
+        for words in lead.moves:
+            command(session, words)
+        assert session.node is not None
+        nearest = session.readout.first_object(lead.node) or session.readout.nearest(lead.node)
+        assert nearest is not None
+        assert session.node is lead.node or session.item is nearest.item, (lead.says, lead.moves)
+
+
+@settings(max_examples=60, deadline=None)
+@given(hostile_markup())
+def test_no_page_stops_a_check(markup: str) -> None:
+    session = session_of(markup)
+    for lead in leads_of(session):
+        record = record_of(lead)
+        assert record.heard
+        assert record.expected
+        assert record.xpath.startswith("/")
+    assert session.log == []
+
+
+def test_checks_say_all_there_is_to_say() -> None:
+    for check in CHECKS:
+        assert check.find.__doc__, check.id
+        for text in (check.title, check.means, check.repair, check.expect):
+            assert text.strip(), check.id
+        assert check.means.endswith("."), check.id
+        assert check.repair.endswith("."), check.id
+        assert not check.title.endswith("."), check.id
