@@ -5,10 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from murvel.checks.check import Certainty
+from murvel.checks.facts import Facts
+from murvel.checks.lead import way_to
 from murvel.page.text import collapse
 from murvel.reader.moves import ABSOLUTE_MOVES, CHANGE_VOICE, WHERE_AM_I, Heard
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
+from murvel.survey.entry import Entry
 from murvel.tree.model import Node
 
 _STEPS = 8
@@ -137,6 +141,35 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
         heard=collapse(entry.utterance.text),
         steps=(*_voice_step(session), *steps_to(session.log[: entry.number])),
     )
+
+
+def evidence_of_entry(page: Facts, entry: Entry, number: int, take: int) -> Defect:
+    """Return a defect with everything filled in that an entry of the survey and its surest lead know.
+
+    Args:
+        page: the page.
+        entry: the entry.
+        number, take: the casebook's numbers of the page and its take.
+    """
+    lead = min(entry.leads, key=lambda each: each.certainty is not Certainty.FAILS, default=None)
+    node = entry.node or _nearest(page, entry)
+    moves = lead.moves if lead is not None else way_to(page, node)
+    heard = lead.heard if lead is not None else entry.heard
+    return Defect(
+        page=number,
+        take=take,
+        place=place_of(page.session, node),
+        heard=heard,
+        steps=tuple(Step(move, 1, heard if at == len(moves) else "") for at, move in enumerate(moves, 1)),
+        expected=lead.expected if lead is not None else "",
+        criterion=lead.check.criteria[0] if lead is not None else "",
+        repair=lead.check.repair if lead is not None else "",
+    )
+
+
+def _nearest(page: Facts, entry: Entry) -> Node:
+    above = (page.node(each) for each in entry.element.ancestors())
+    return next((node for node in above if node is not None), page.tree.root)
 
 
 def _voice_step(session: ReadingSession) -> tuple[Step, ...]:

@@ -74,7 +74,23 @@ defects = Table(
     sqlite_autoincrement=True,
 )
 
-MIGRATIONS: tuple[Callable[[Connection], None], ...] = (metadata.create_all,)
+verdicts = Table(
+    "verdicts",
+    metadata,
+    Column("page", ForeignKey("pages.id"), primary_key=True),
+    Column("entry", Text, primary_key=True),
+    Column("take", ForeignKey("takes.id"), nullable=False),
+    Column("verdict", String(13)),
+    Column("note", Text, nullable=False),
+)
+"""What was said of the entries of the survey, by their keys; the take in which it was said."""
+
+
+def _add_verdicts(connection: Connection) -> None:
+    verdicts.create(connection, checkfirst=True)
+
+
+MIGRATIONS: tuple[Callable[[Connection], None], ...] = (metadata.create_all, _add_verdicts)
 """Each brings a casebook from the version that is its index to the next; the last version is their number."""
 
 VERSION = len(MIGRATIONS)

@@ -27,6 +27,7 @@ from murvel.casebook.defect import Defect, Impact, Place, Step
 from murvel.casebook.errors import CasebookError
 from murvel.page.document import Document
 from murvel.page.text import visible
+from murvel.survey.entry import OPEN, Judgement, Verdict
 
 SUFFIX = ".murvel"
 """The ending of casebook files."""
@@ -165,6 +166,24 @@ class Casebook:
         """Return where reading stood, None for a page that was never left."""
         rows = self._read(sa.select(schema.places).where(schema.places.c.page == page.id))
         return Left(rows[0].cursor, rows[0].focus) if rows else None
+
+    # Verdicts
+
+    def judgements(self, page: Page) -> dict[str, Judgement]:
+        """Return what was said of the entries of a page's survey, by their keys, in any of its takes."""
+        rows = self._read(sa.select(schema.verdicts).where(schema.verdicts.c.page == page.id))
+        return {row.entry: Judgement(Verdict(row.verdict) if row.verdict else None, row.note) for row in rows}
+
+    def judge(self, page: Page, take: Take, entry: str, judgement: Judgement) -> None:
+        """Keep what is said of an entry in place of what was said before; nothing said is nothing kept."""
+        table = schema.verdicts
+        entry = _storable(entry)
+        with self._change() as connection:
+            connection.execute(sa.delete(table).where(table.c.page == page.id, table.c.entry == entry))
+            if judgement != OPEN:
+                verdict = judgement.verdict.value if judgement.verdict is not None else None
+                values = {"verdict": verdict, "note": _storable(judgement.note)}
+                connection.execute(sa.insert(table).values(page=page.id, take=take.id, entry=entry, **values))
 
     # Defects
 

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from murvel.casebook.defect import Defect, evidence
+from murvel.casebook.defect import Defect, evidence, evidence_of_entry
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, Page, Take
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.acting import load
-from murvel.reader.kinds import DEFECTS
+from murvel.reader.kinds import DEFECTS, LEADS
 from murvel.reader.moves import Heard
 from murvel.reader.open import open_session
 from murvel.reader.session import ReadingSession
+from murvel.survey.entry import OPEN, Entry, Judgement
+from murvel.survey.survey import Survey
 
 
 class Work:
@@ -34,7 +36,10 @@ class Work:
         self.take: Take = casebook.keep_take(self.page, document)
         self.session = session
         self._left: Left | None = None
+        self._survey: Survey | None = None
+        self._judgements = casebook.judgements(self.page)
         self.mark_defects()
+        session.mark(LEADS, lambda _: [lead.node for lead in self.survey.leads])
 
     def arrive(self) -> None:
         """Announce the page; where it was left before, go back to that place."""
@@ -71,6 +76,40 @@ class Work:
     def evidence(self, entry: Heard | None = None) -> Defect | None:
         """Return a defect about an announcement, the last one unless said otherwise; None if nothing was heard."""
         return evidence(self.session, entry, self.page.id, self.take.id)
+
+    # The survey
+
+    @property
+    def survey(self) -> Survey:
+        """The lists of the page as it is now, with what checks notice there."""
+        if self._survey is None or self._survey.page.tree is not self.session.tree:
+            self._survey = Survey(self.session)
+        return self._survey
+
+    def judgement(self, entry: Entry) -> Judgement:
+        """Return what was said of an entry, in this take or an earlier one."""
+        return self._judgements.get(entry.key, OPEN)
+
+    def judge(self, entry: Entry, judgement: Judgement) -> None:
+        """Keep what is said of an entry.
+
+        Raises:
+            CasebookError: it cannot be written; what was said before stands.
+        """
+        self.casebook.judge(self.page, self.take, entry.key, judgement)
+        self._judgements[entry.key] = judgement
+
+    def evidence_of_entry(self, entry: Entry) -> Defect:
+        """Return a defect about an entry of the survey."""
+        return evidence_of_entry(self.survey.page, entry, self.page.id, self.take.id)
+
+    def go_to_entry(self, entry: Entry) -> None:
+        """Go to where an entry stands on the page, or to what comes nearest where it is hidden."""
+        nodes = (self.session.tree.node_of(each) for each in (entry.element, *entry.element.ancestors()))
+        node = next((node for node in nodes if node is not None), self.session.tree.root)
+        self.session.go_to(node, f"go to entry {entry.number} of {entry.slice}")
+
+    # Defects
 
     def defects(self) -> list[Defect]:
         """Return all defects of the casebook, in the order they were documented in."""

@@ -66,7 +66,7 @@ class Lead:
             return collapse(self.page.words(self.element)) or NOTHING
         if self.node.role in ("generic", "paragraph", "form", "list"):
             return collapse(self.page.text_within(self.node)) or NOTHING
-        return self.page.heard(self.node) or NOTHING
+        return self.page.heard(self.node) or self.page.text_within(self.node) or NOTHING
 
     def _arrival(self) -> str:
         title = self.page.document.title
@@ -83,22 +83,7 @@ class Lead:
         """The moves that lead there from the top, as commands of murvel listen."""
         if self.element is self.page.root or self.element.tag in ("meta", "html"):
             return ["open page"]
-        session = self.page.session
-        for kind in KINDS:
-            if kind.matches(self.node) and not kind.id.startswith("headings-"):
-                targets = session.targets(kind)
-                if self.node in targets:
-                    # What begins at the first item counts as reached when reading stands there.
-                    start = session.readout.objects[0].node.id
-                    times = targets.index(self.node) + 1 - sum(target.id <= start for target in targets)
-                    return ["first", repeated(f"jump {kind.id}", times)] if times > 0 else ["first"]
-        stops = self.page.tree.stops
-        if self.node in stops:
-            return ["first", repeated("tab", stops.index(self.node) + 1)]
-        first = session.readout.first_object(self.node) or session.readout.nearest(self.node)
-        if first is None:
-            return ["open page"]
-        return ["first", repeated("next", first.item.index)] if first.item.index else ["first"]
+        return way_to(self.page, self.node)
 
     @cached_property
     def position(self) -> Position | None:
@@ -119,6 +104,26 @@ class Lead:
         The place is left out of it, so that a lead stays known when something is added above it.
         """
         return f"{self.check.id} {self.element.tag} {_anchor(self.element)} {self.detail}".strip()
+
+
+def way_to(page: Facts, node: Node) -> list[str]:
+    """Return the moves that lead to a node from the top of its page, as commands of `murvel listen`."""
+    session = page.session
+    for kind in KINDS:
+        if kind.matches(node) and not kind.id.startswith("headings-"):
+            targets = session.targets(kind)
+            if node in targets:
+                # What begins at the first item counts as reached when reading stands there.
+                start = session.readout.objects[0].node.id
+                times = targets.index(node) + 1 - sum(target.id <= start for target in targets)
+                return ["first", repeated(f"jump {kind.id}", times)] if times > 0 else ["first"]
+    stops = page.tree.stops
+    if node in stops:
+        return ["first", repeated("tab", stops.index(node) + 1)]
+    first = session.readout.first_object(node) or session.readout.nearest(node)
+    if first is None:
+        return ["open page"]
+    return ["first", repeated("next", first.item.index)] if first.item.index else ["first"]
 
 
 def _anchor(element: Element) -> str:

@@ -20,8 +20,12 @@ def leads_of(session: ReadingSession, checks: Iterable[Check] = CHECKS) -> list[
         session: the reading; its voice says how things are heard. It is not moved.
         checks: which checks are run.
     """
+    return leads_on(Facts(session), checks)
+
+
+def leads_on(page: Facts, checks: Iterable[Check] = CHECKS) -> list[Lead]:
+    """Return what checks notice on a page whose facts are gathered already, in reading order."""
     with no_collection():
-        page = Facts(session)
         leads = [Lead(check, found, _node_around(page, found), page) for check in checks for found in check.find(page)]
     return sorted(leads, key=lambda lead: lead.element.order)
 

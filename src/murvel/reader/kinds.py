@@ -66,7 +66,8 @@ KINDS: tuple[Kind, ...] = (
 )
 
 DEFECTS = Kind("defects", "d", "defect", "defects", lambda node: False)
-MARKED: tuple[Kind, ...] = (DEFECTS,)
+LEADS = Kind("leads", "a", "lead", "leads", lambda node: False)
+MARKED: tuple[Kind, ...] = (DEFECTS, LEADS)
 """Kinds that no node has by itself: what they are was marked in the session (`ReadingSession.mark`)."""
 
 TARGETS: tuple[Kind, ...] = (*KINDS, *MARKED)

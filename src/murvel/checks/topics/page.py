@@ -8,7 +8,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.languages import is_tag, other_language
 from murvel.checks.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
-from murvel.page.document import Element
+from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.model import Node
 
@@ -165,6 +165,43 @@ def page_refreshes(page: Facts) -> Found:
             found = _REFRESH.match(element.attributes.get("content", ""))
             if found and 0 < int(found.group(1)[:9]) < _TWENTY_HOURS:
                 yield Finding(element, f"after {found.group(1)} seconds")
+
+
+@checks.add(
+    "bullets-by-hand", "A list that is typed by hand", NEEDS_EARS, "1.3.1",
+    means="That it is a list, how long it is, and where an entry begins is not heard; the bullets are, or nothing.",
+    repair="Make a list of it: ul or ol with li.",
+    expect="“list with n items”, then its entries without signs",
+)  # fmt: skip
+def bullets_by_hand(page: Facts) -> Found:
+    """Paragraphs or lines one after another that begin with a sign or a number; one lead for a run."""
+    reported: set[Element] = set()
+    for element in page.elements("p", "div"):
+        if _lines_with_bullets(element) >= 2:
+            yield Finding(element, "lines")
+        elif element.parent is not None and element.parent not in reported and _BULLET.match(_first_words(element)):
+            following = [each for each in element.parent.elements() if each.order > element.order][:1]
+            if following and following[0].tag == element.tag and _BULLET.match(_first_words(following[0])):
+                reported.add(element.parent)
+                yield Finding(element, f"“{_first_words(element)[:40]}”")
+
+
+_BULLET = re.compile(r"(?:[-–—•·*▪▸►‣◦]|\(?\d{1,2}[.)])\s+\S")
+
+
+def _first_words(element: Element) -> str:
+    first = element.children[0] if element.children else None
+    return first.data.lstrip() if isinstance(first, Text) else ""
+
+
+def _lines_with_bullets(element: Element) -> int:
+    """How many texts directly after a line break, or at the start, begin with a bullet."""
+    starts = [child for at, child in enumerate(element.children) if at == 0 or _is_break(element.children[at - 1])]
+    return sum(isinstance(child, Text) and _BULLET.match(child.data.lstrip()) is not None for child in starts)
+
+
+def _is_break(child: Element | Text) -> bool:
+    return isinstance(child, Element) and child.tag == "br"
 
 
 @checks.add(

@@ -1,0 +1,114 @@
+"""An entry of a list of the survey, and what a person may say of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from murvel.checks.check import Certainty
+from murvel.checks.lead import Lead
+from murvel.page.document import Element
+from murvel.tree.model import Node
+
+
+class Slice(StrEnum):
+    """The lists a page is pulled apart into."""
+
+    HEADINGS = "headings"
+    LANDMARKS = "landmarks"
+    LINKS = "links"
+    FIELDS = "fields"
+    IMAGES = "images"
+    TABLES = "tables"
+    LISTS = "lists"
+    LIVE = "live"
+    LANGUAGES = "languages"
+    FRAMES = "frames"
+    LOOKS = "looks only"
+    OTHER = "other leads"
+
+    @property
+    def about(self) -> str:
+        """What is in it."""
+        return _ABOUT[self]
+
+
+_ABOUT = {
+    Slice.HEADINGS: "the outline of the page",
+    Slice.LANDMARKS: "its large parts, and what lies outside of them",
+    Slice.LINKS: "as they are heard alone",
+    Slice.FIELDS: "fields and buttons, as they are heard alone",
+    Slice.IMAGES: "what is heard in their place",
+    Slice.TABLES: "their size, headers and names",
+    Slice.LISTS: "and how many entries they have",
+    Slice.LIVE: "what announces changes",
+    Slice.LANGUAGES: "where the language changes",
+    Slice.FRAMES: "pages within the page",
+    Slice.LOOKS: "text that only looks like a heading, a table or a list",
+    Slice.OTHER: "whatever else was noticed",
+}
+
+
+class Verdict(StrEnum):
+    """What a person says of an entry."""
+
+    PASS = "pass"
+    FAIL = "fail"
+    CONTEXT = "needs context"
+
+
+@dataclass(frozen=True, slots=True)
+class Judgement:
+    """A verdict with a note."""
+
+    verdict: Verdict | None
+    note: str = ""
+
+
+OPEN = Judgement(None)
+"""Not judged yet."""
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """An entry.
+
+    Attributes:
+        slice: the list it is in.
+        number: its place there, from 1.
+        element: what it stands for.
+        node: its node, None where it is hidden from those who listen.
+        heard: what is heard of it alone.
+        depth: how deep it stands: by its level or by what it stands in.
+        time: at which second of listening it comes, None where nothing of it is read.
+        leads: what checks noticed there.
+        key: what tells it from others, also in a later take of the page.
+        remark: what is to be seen in its list only, as a level that is missing before it; empty where nothing is.
+    """
+
+    slice: Slice
+    number: int
+    element: Element
+    node: Node | None
+    heard: str
+    depth: int
+    time: float | None
+    leads: tuple[Lead, ...]
+    key: str
+    remark: str = ""
+
+    @property
+    def is_heard(self) -> bool:
+        """Whether anything of it is heard."""
+        return self.node is not None
+
+    def count(self, certainty: Certainty) -> int:
+        """Return how many of its leads are as sure."""
+        return sum(lead.certainty is certainty for lead in self.leads)
+
+    def matches(self, words: str) -> bool:
+        """Whether all of some words stand in what is heard or noticed."""
+        text = (
+            f"{self.heard} {self.remark} {' '.join(lead.says + ' ' + lead.check.id for lead in self.leads)}".casefold()
+        )
+        return all(word in text for word in words.casefold().split())

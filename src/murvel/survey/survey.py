@@ -1,0 +1,190 @@
+"""The lists of one page: what is in each, in which order and how deep."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterator
+
+from murvel.checks.facts import Facts
+from murvel.checks.lead import NOTHING, Lead
+from murvel.checks.run import leads_on
+from murvel.page.document import Element
+from murvel.page.text import collapse
+from murvel.reader.live import Snapshot
+from murvel.reader.session import ReadingSession
+from murvel.survey.entry import Entry, Slice
+from murvel.tree.model import Node
+from murvel.tree.roles import BUTTONS, FIELDS, TABLES
+
+_Found = tuple[Element, int, str]
+"""An element, how deep it stands in its list, and a remark."""
+
+_LOOKS_ONLY = frozenset({"heading-look-alike", "columns-by-spaces", "bullets-by-hand"})
+_HIDDEN_TAGS: dict[Slice, tuple[str, ...]] = {
+    Slice.HEADINGS: ("h1", "h2", "h3", "h4", "h5", "h6"),
+    Slice.LINKS: ("a",),
+    Slice.FIELDS: ("input", "select", "textarea", "button"),
+    Slice.IMAGES: ("img",),
+    Slice.TABLES: ("table",),
+}
+_LONGEST_KEY = 200
+
+
+class Survey:
+    """The lists of a page.
+
+    Attributes:
+        page: the page as checks see it.
+        leads: what they noticed.
+        entries: the entries of each list.
+    """
+
+    def __init__(self, session: ReadingSession) -> None:
+        self.page = Facts(session)
+        self.leads = leads_on(self.page)
+        self._by_element: dict[Element, list[Lead]] = defaultdict(list)
+        for lead in self.leads:
+            self._by_element[lead.element].append(lead)
+        self._listed: set[Element] = set()
+        self.entries: dict[Slice, list[Entry]] = {}
+        for each, find in _FINDERS.items():
+            self.entries[each] = self._entries(each, find(self))
+
+    def _entries(self, slice_: Slice, found: Iterator[_Found]) -> list[Entry]:
+        seen: Counter[str] = Counter()
+        entries: list[Entry] = []
+        for element, depth, remark in found:
+            self._listed.add(element)
+            entries.append(self._entry(slice_, len(entries) + 1, element, depth, remark, seen))
+        for element in self._hidden(slice_):
+            entries.append(self._entry(slice_, len(entries) + 1, element, 0, self._why_hidden(element), seen))
+        return entries
+
+    def _entry(
+        self, slice_: Slice, number: int, element: Element, depth: int, remark: str, seen: Counter[str]
+    ) -> Entry:
+        page = self.page
+        node = page.node(element)
+        heard = self._heard(element, node)
+        first = page.readout.first_object(node) if node is not None else None
+        base = f"{slice_}|{element.tag}|{element.attributes.get('href', '')}|{heard}"[:_LONGEST_KEY]
+        seen[base] += 1
+        return Entry(
+            slice_,
+            number,
+            element,
+            node if page.is_exposed(element) else None,
+            heard,
+            depth,
+            page.session.spoken.starts[first.item.index] if first is not None else None,
+            tuple(self._leads_at(slice_, element)),
+            f"{base}|{seen[base]}",
+            remark,
+        )
+
+    def _heard(self, element: Element, node: Node | None) -> str:
+        if element is self.page.root:
+            return self.page.document.title or "page without a title"
+        if node is None:
+            return collapse(self.page.words(element)) if self.page.is_exposed(element) else NOTHING
+        if node.role in ("generic", "paragraph"):
+            return self.page.text_within(node) or NOTHING
+        return self.page.heard(node) or self.page.text_within(node) or NOTHING
+
+    def _leads_at(self, slice_: Slice, element: Element) -> list[Lead]:
+        """The leads of an element; those of the page as a whole are parted between its language and the rest."""
+        leads = self._by_element.get(element, [])
+        if element is not self.page.root:
+            return leads
+        return [lead for lead in leads if lead.check.id.startswith("language") is (slice_ is Slice.LANGUAGES)]
+
+    def _hidden(self, slice_: Slice) -> Iterator[Element]:
+        """What would be in a list if it were not hidden."""
+        for tag in _HIDDEN_TAGS.get(slice_, ()):
+            for element in self.page.tags.get(tag, ()):
+                if not self.page.is_exposed(element) and element.attributes.get("type") != "hidden":
+                    yield element
+
+    def _why_hidden(self, element: Element) -> str:
+        hidden = self.page.semantics.hidden(element)
+        words = collapse(element.text() or element.attributes.get("alt", ""))[:60]
+        return f"hidden by {hidden.why.value}" + (f": {words}" if words else "") if hidden is not None else ""
+
+    # What is in each list
+
+    def headings(self) -> Iterator[_Found]:
+        """The outline; where a level is skipped, that is remarked."""
+        before = 0
+        for node in self.page.headings:
+            level = node.states.get("level")
+            level = level if isinstance(level, int) else 2
+            missing = range(before + 1, level)
+            yield node.element, level - 1, f"level {', '.join(map(str, missing))} missing" if missing else ""
+            before = level
+
+    def landmarks(self) -> Iterator[_Found]:
+        """Landmarks, nested, and what lies outside of them, in reading order."""
+        outside = [lead.element for lead in self.leads if lead.check.id == "outside-landmarks"]
+        found: list[_Found] = [(element, 0, "in no landmark") for element in outside]
+        for node in self.page.landmarks:
+            found.append((node.element, sum(above.is_landmark for above in node.ancestors()), ""))
+        yield from sorted(found, key=lambda each: each[0].order)
+
+    def languages(self) -> Iterator[_Found]:
+        """Elements that state a language, and passages that seem to be in another."""
+        yield self.page.root, 0, self.page.document.language or "no language stated"
+        found = {element: element.attributes["lang"] for element in self.page.exposed_having("lang")}
+        found |= {lead.element: lead.detail for lead in self.leads if lead.check.id == "language-change-unmarked"}
+        found.pop(self.page.root, None)
+        yield from ((element, 1, found[element]) for element in sorted(found, key=lambda each: each.order))
+
+    def live(self) -> Iterator[_Found]:
+        """Live regions with their settings."""
+        page = self.page
+        by_key = {element.order: element for elements in page.tags.values() for element in elements}
+        for region in Snapshot(page.tree, lambda element: element.order).regions():
+            if region.key in by_key:
+                yield by_key[region.key], 0, region.politeness.value
+
+    def looks_only(self) -> Iterator[_Found]:
+        """Text that only pretends."""
+        for lead in self.leads:
+            if lead.check.id in _LOOKS_ONLY:
+                yield lead.element, 0, lead.check.title
+
+    def other(self) -> Iterator[_Found]:
+        """Elements with leads that are in no other list."""
+        others = self._by_element.keys() - (self._listed - {self.page.root})
+        for element in sorted(others, key=lambda each: each.order):
+            if self._leads_at(Slice.OTHER, element):
+                yield element, 0, "the page as a whole" if element is self.page.root else ""
+
+
+def _by_roles(*roles: str) -> Callable[[Survey], Iterator[_Found]]:
+    def find(survey: Survey) -> Iterator[_Found]:
+        nodes = sorted(survey.page.nodes(roles), key=lambda node: node.id)
+        return ((node.element, 0, "") for node in nodes)
+
+    return find
+
+
+def _links(survey: Survey) -> Iterator[_Found]:
+    return ((node.element, 0, "") for node in survey.page.links)
+
+
+_FINDERS: dict[Slice, Callable[[Survey], Iterator[_Found]]] = {
+    Slice.HEADINGS: Survey.headings,
+    Slice.LANDMARKS: Survey.landmarks,
+    Slice.LINKS: _links,
+    Slice.FIELDS: _by_roles(*sorted(FIELDS | BUTTONS)),
+    Slice.IMAGES: _by_roles("img", "canvas", "graphics-document"),
+    Slice.TABLES: _by_roles(*sorted(TABLES)),
+    Slice.LISTS: _by_roles("list"),
+    Slice.LIVE: Survey.live,
+    Slice.LANGUAGES: Survey.languages,
+    Slice.FRAMES: _by_roles("iframe"),
+    Slice.LOOKS: Survey.looks_only,
+    Slice.OTHER: Survey.other,
+}
+"""How each list is filled; the last is of what the others left."""
+assert list(_FINDERS) == list(Slice), "a list has no way to be filled"
