@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from murvel.checks.check import Certainty
-from murvel.checks.lead import Lead
+from murvel.checks.lead import NOTHING, Lead
 from murvel.page.document import Element
+from murvel.reader.utterance import Utterance
 from murvel.tree.model import Node
 
 
@@ -24,8 +25,8 @@ class Slice(StrEnum):
     LIVE = "live"
     LANGUAGES = "languages"
     FRAMES = "frames"
-    LOOKS = "looks only"
-    OTHER = "other leads"
+    LOOKS = "look-alikes"
+    OTHER = "others"
 
     @property
     def about(self) -> str:
@@ -78,7 +79,7 @@ class Entry:
         number: its place there, from 1.
         element: what it stands for.
         node: its node, None where it is hidden from those who listen.
-        heard: what is heard of it alone.
+        utterance: what is heard of it alone; empty where nothing is.
         depth: how deep it stands: by its level or by what it stands in.
         time: at which second of listening it comes, None where nothing of it is read.
         leads: what checks noticed there.
@@ -90,12 +91,17 @@ class Entry:
     number: int
     element: Element
     node: Node | None
-    heard: str
+    utterance: Utterance
     depth: int
     time: float | None
     leads: tuple[Lead, ...]
     key: str
     remark: str = ""
+
+    @property
+    def heard(self) -> str:
+        """What is heard of it alone, as text."""
+        return self.utterance.text or NOTHING
 
     @property
     def is_heard(self) -> bool:

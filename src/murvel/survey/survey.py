@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator
 
+from murvel.checks.check import Topic
 from murvel.checks.facts import Facts
-from murvel.checks.lead import NOTHING, Lead
+from murvel.checks.lead import Lead
 from murvel.checks.run import leads_on
 from murvel.page.document import Element
 from murvel.page.text import collapse
 from murvel.reader.live import Snapshot
 from murvel.reader.session import ReadingSession
+from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.survey.entry import Entry, Slice
 from murvel.tree.model import Node
 from murvel.tree.roles import BUTTONS, FIELDS, TABLES
@@ -45,6 +47,9 @@ class Survey:
         self._by_element: dict[Element, list[Lead]] = defaultdict(list)
         for lead in self.leads:
             self._by_element[lead.element].append(lead)
+            outer = next((above for above in lead.element.ancestors() if above.tag in ("a", "button")), None)
+            if outer is not None and lead.check.topic is Topic.IMAGES:
+                self._by_element[outer].append(lead)  # what is wrong with the image is wrong with what it names
         self._listed: set[Element] = set()
         self.entries: dict[Slice, list[Entry]] = {}
         for each, find in _FINDERS.items():
@@ -65,16 +70,16 @@ class Survey:
     ) -> Entry:
         page = self.page
         node = page.node(element)
-        heard = self._heard(element, node)
+        utterance = self._utterance(element, node)
         first = page.readout.first_object(node) if node is not None else None
-        base = f"{slice_}|{element.tag}|{element.attributes.get('href', '')}|{heard}"[:_LONGEST_KEY]
+        base = f"{slice_}|{element.tag}|{element.attributes.get('href', '')}|{utterance.text}"[:_LONGEST_KEY]
         seen[base] += 1
         return Entry(
             slice_,
             number,
             element,
             node if page.is_exposed(element) else None,
-            heard,
+            utterance,
             depth,
             page.session.spoken.starts[first.item.index] if first is not None else None,
             tuple(self._leads_at(slice_, element)),
@@ -82,14 +87,16 @@ class Survey:
             remark,
         )
 
-    def _heard(self, element: Element, node: Node | None) -> str:
-        if element is self.page.root:
-            return self.page.document.title or "page without a title"
+    def _utterance(self, element: Element, node: Node | None) -> Utterance:
+        page = self.page
+        if element is page.root:
+            return _text(page.document.title or "page without a title")
         if node is None:
-            return collapse(self.page.words(element)) if self.page.is_exposed(element) else NOTHING
+            return _text(collapse(page.words(element)) if page.is_exposed(element) else "")
         if node.role in ("generic", "paragraph"):
-            return self.page.text_within(node) or NOTHING
-        return self.page.heard(node) or self.page.text_within(node) or NOTHING
+            return _text(page.text_within(node))
+        alone = page.session.speaker.say_alone(node)
+        return alone if alone.parts else _text(page.text_within(node))
 
     def _leads_at(self, slice_: Slice, element: Element) -> list[Lead]:
         """The leads of an element; those of the page as a whole are parted between its language and the rest."""
@@ -158,6 +165,10 @@ class Survey:
         for element in sorted(others, key=lambda each: each.order):
             if self._leads_at(Slice.OTHER, element):
                 yield element, 0, "the page as a whole" if element is self.page.root else ""
+
+
+def _text(text: str) -> Utterance:
+    return Utterance((Part(PartKind.TEXT, text),) if text else ())
 
 
 def _by_roles(*roles: str) -> Callable[[Survey], Iterator[_Found]]:

@@ -13,6 +13,7 @@ class Where(StrEnum):
 
     ANYWHERE = "Anywhere"
     LISTEN = "Listen"
+    SURVEY = "Survey"
     LIVE = "Live"
     DEFECTS = "Defects"
 
@@ -112,6 +113,19 @@ ACTIONS: tuple[Action, ...] = (
     Action("document", "d", "d", "Document a defect in the announcement", Where.LISTEN, "document"),
     Action("pick_heard", "h", "h", "Pick an earlier announcement in Heard", Where.LISTEN),
     Action("copy_heard", "y", "y", "Copy the last announcement", Where.LISTEN),
+    Action("back_to_entry", "b,backspace", "b", "Back to the entry of the survey one came from", Where.LISTEN),
+    Action("judge('pass')", "p", "p", "The entry passes", Where.SURVEY, "pass", True),
+    Action("judge('fail')", "f", "f", "The entry fails", Where.SURVEY, "fail", True),
+    Action("judge('needs context')", "c", "c", "The entry needs more context", Where.SURVEY, "needs context", True),
+    Action("next_open", "n", "n", "The next entry that is not judged", Where.SURVEY, "next open", True),
+    Action("slice(1)", "right,l,tab", "→", "The next list", Where.SURVEY, "next list", True),
+    Action("slice(-1)", "left,h,shift+tab", "←", "The list before", Where.SURVEY, "", True),
+    Action("go_to_entry", "enter", "Enter", "Go to the entry's place on the page", Where.SURVEY, "go there", True),
+    Action("document_entry", "d", "d", "Document a defect about the entry", Where.SURVEY, "document", True),
+    Action("note", "m", "m", "Write a note to the entry", Where.SURVEY, "note", True),
+    Action("filter", "slash", "/", "Show only entries with some words", Where.SURVEY, "filter", True),
+    Action("which", "w", "w", "All, not judged, with leads, or of one verdict", Where.SURVEY, "which", True),
+    Action("hidden", "H", "H", "Show hidden entries too, or not", Where.SURVEY, "", True),
     Action("go_to_defect", "enter", "Enter", "Go to the place in the page", Where.DEFECTS, "go to place", True),
     Action("edit_defect", "e", "e", "Edit the defect", Where.DEFECTS, "edit", True),
     Action("delete_defect", "x,delete", "x Del", "Delete the defect", Where.DEFECTS, "delete", True),
@@ -125,6 +139,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("export_timeline('pdf')", "X", "X", "Draw the timeline into a PDF file", Where.LIVE),
     Action("undo", "u", "u", "Take back the last change of a defect", Where.ANYWHERE, "undo"),
     Action("view('listen')", "1", "1", "Listen: the page as it is heard", Where.ANYWHERE),
+    Action("view('survey')", "2", "2", "Survey: the page as lists, to be judged", Where.ANYWHERE),
     Action("view('live')", "4", "4", "Live: regions, what was spoken when, what never was", Where.ANYWHERE),
     Action("view('defects')", "5", "5", "Defects: what is documented", Where.ANYWHERE),
     Action("turn_light", "L", "L", "Change between the dark and the light theme", Where.ANYWHERE),
@@ -133,7 +148,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("leave", "q,ctrl+q", "q", "Keep the place and quit", Where.ANYWHERE, "quit"),
 )
 
-assert len({action.id for action in ACTIONS}) == len(ACTIONS), "an action stands twice"
+assert len({(action.id, action.where) for action in ACTIONS}) == len(ACTIONS), "an action stands twice"
 
 
 def bindings(where: Where) -> list[BindingType]:

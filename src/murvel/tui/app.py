@@ -32,8 +32,8 @@ from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.timeline import timeline_bars
 from murvel.tui.actions import ACTIONS, Where, bindings
+from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
-from murvel.tui.dialogs.find import FindText
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
 from murvel.tui.dialogs.notes import Notes
@@ -46,6 +46,7 @@ from murvel.tui.widgets.here import Here
 from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.live import LiveView
 from murvel.tui.widgets.readout import ReadoutView
+from murvel.tui.widgets.survey import SurveyView
 
 _KEEP_PLACE_EVERY = 2.0
 """Seconds between two times at which the cursor's place is kept, where it has moved."""
@@ -53,7 +54,7 @@ _KEEP_PLACE_EVERY = 2.0
 _PASS_TIME_EVERY = 0.25
 """Seconds between two times at which the page is told that time passed."""
 
-_VIEWS = {"listen": Where.LISTEN, "live": Where.LIVE, "defects": Where.DEFECTS}
+_VIEWS = {"listen": Where.LISTEN, "survey": Where.SURVEY, "live": Where.LIVE, "defects": Where.DEFECTS}
 
 
 _KEYS_FOR_PAGE = {
@@ -125,6 +126,7 @@ class MurvelApp(App[None]):
         with ContentSwitcher(initial="listen"):
             yield ListenView(self.work, id="listen")
             yield EarsView(self.work.session, id="ears")
+            yield SurveyView(self.work, id="survey")
             yield LiveView(self.work.session, id="live")
             yield DefectsView(self.work, id="defects")
         yield MessageLine()
@@ -172,6 +174,9 @@ class MurvelApp(App[None]):
         self.query_one(ContentSwitcher).current = next(name for name, each in _VIEWS.items() if each is view)
         if view is Where.LISTEN:
             self.query_one(ReadoutView).focus()
+        elif view is Where.SURVEY:
+            self.query_one(SurveyView).show_survey()
+            self.query_one(SurveyView).focus_list()
         elif view is Where.LIVE:
             self.query_one(LiveView).show_session()
             self.query_one(LiveView).focus()
@@ -344,7 +349,7 @@ class MurvelApp(App[None]):
 
     def action_find(self) -> None:
         """Ask for text and find it."""
-        self.push_screen(FindText(), self._find)
+        self.push_screen(AskLine("Find in what is heard:", "words, then Enter; n and N find them again"), self._find)
 
     def _find(self, text: str | None) -> None:
         if text is not None:
@@ -400,6 +405,29 @@ class MurvelApp(App[None]):
         if kept is not None:
             self._say(f"Defect {kept.id} is kept in {self.work.casebook.path.name}. Key 5 shows it, u takes it back.")
             self._defects_changed(kept.id)
+
+    # The survey
+
+    def on_survey_view_go_to(self, message: SurveyView.GoTo) -> None:
+        """Go to an entry's place in the page."""
+        self.work.go_to_entry(message.entry)
+        self._show_view(Where.LISTEN)
+        self._moved()
+        self._say("b goes back to the entry.")
+
+    def on_survey_view_document(self, message: SurveyView.Document) -> None:
+        """Open the form on an entry."""
+        self.push_screen(
+            DefectForm(self.work.evidence_of_entry(message.entry), self.work.history.document), self._documented
+        )
+
+    def on_survey_view_said(self, message: SurveyView.Said) -> None:
+        """Tell the person something."""
+        self._say(message.words, error=message.error)
+
+    def action_back_to_entry(self) -> None:
+        """Show the survey where one left it."""
+        self._show_view(Where.SURVEY)
 
     def on_defects_view_go_to(self, message: DefectsView.GoTo) -> None:
         """Go to a defect's place in the page."""
@@ -478,7 +506,11 @@ class MurvelApp(App[None]):
 
     def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
         """Give the palette every action, each with its key."""
-        views = {Where.DEFECTS: self.query_one(DefectsView), Where.LIVE: self.query_one(LiveView)}
+        views = {
+            Where.DEFECTS: self.query_one(DefectsView),
+            Where.LIVE: self.query_one(LiveView),
+            Where.SURVEY: self.query_one(SurveyView),
+        }
         for action in ACTIONS:
             if action.id != "command_palette":
                 run = partial(self.run_action, action.target, views.get(action.where))

@@ -25,6 +25,7 @@ class TopLine(Static):
         views = Text()
         for key, where, words in (
             ("1", Where.LISTEN, "Listen"),
+            ("2", Where.SURVEY, "Survey"),
             ("4", Where.LIVE, "Live"),
             ("5", Where.DEFECTS, f"Defects ({defects})"),
         ):
