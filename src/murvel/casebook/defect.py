@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from murvel.checks.check import Certainty
 from murvel.checks.facts import Facts
-from murvel.checks.lead import way_to
+from murvel.checks.lead import Lead, way_to
 from murvel.page.text import collapse
 from murvel.reader.moves import ABSOLUTE_MOVES, CHANGE_VOICE, WHERE_AM_I, Heard
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
-from murvel.survey.entry import Entry
 from murvel.tree.model import Node
 
 _STEPS = 8
@@ -143,18 +143,19 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
     )
 
 
-def evidence_of_entry(page: Facts, entry: Entry, number: int, take: int) -> Defect:
-    """Return a defect with everything filled in that an entry of the survey and its surest lead know.
+def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead], number: int, take: int) -> Defect:
+    """Return a defect with everything filled in that is known of a place: what is heard, and its surest lead.
 
     Args:
         page: the page.
-        entry: the entry.
+        node: the place.
+        heard: what is heard there.
+        leads: what checks noticed there.
         number, take: the casebook's numbers of the page and its take.
     """
-    lead = min(entry.leads, key=lambda each: each.certainty is not Certainty.FAILS, default=None)
-    node = entry.node or _nearest(page, entry)
+    lead = min(leads, key=lambda each: each.certainty is not Certainty.FAILS, default=None)
     moves = lead.moves if lead is not None else way_to(page, node)
-    heard = lead.heard if lead is not None else entry.heard
+    heard = lead.heard if lead is not None else heard
     return Defect(
         page=number,
         take=take,
@@ -165,11 +166,6 @@ def evidence_of_entry(page: Facts, entry: Entry, number: int, take: int) -> Defe
         criterion=lead.check.criteria[0] if lead is not None else "",
         repair=lead.check.repair if lead is not None else "",
     )
-
-
-def _nearest(page: Facts, entry: Entry) -> Node:
-    above = (page.node(each) for each in entry.element.ancestors())
-    return next((node for node in above if node is not None), page.tree.root)
 
 
 def _voice_step(session: ReadingSession) -> tuple[Step, ...]:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
-from murvel.casebook.defect import Defect, evidence, evidence_of_entry
+from murvel.casebook.defect import Defect, evidence, evidence_of_leads
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, Page, Take
+from murvel.checks.lead import Lead
+from murvel.page.document import Element
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.acting import load
 from murvel.reader.kinds import DEFECTS, LEADS
@@ -15,7 +18,9 @@ from murvel.reader.moves import Heard
 from murvel.reader.open import open_session
 from murvel.reader.session import ReadingSession
 from murvel.survey.entry import OPEN, Entry, Judgement
+from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey
+from murvel.tree.model import Node
 
 
 class Work:
@@ -37,6 +42,7 @@ class Work:
         self.session = session
         self._left: Left | None = None
         self._survey: Survey | None = None
+        self._path: KeyboardPath | None = None
         self._judgements = casebook.judgements(self.page)
         self.mark_defects()
         session.mark(LEADS, lambda _: [lead.node for lead in self.survey.leads])
@@ -101,13 +107,26 @@ class Work:
 
     def evidence_of_entry(self, entry: Entry) -> Defect:
         """Return a defect about an entry of the survey."""
-        return evidence_of_entry(self.survey.page, entry, self.page.id, self.take.id)
+        return self.evidence_of_leads(self._node_at(entry.element), entry.heard, entry.leads)
 
-    def go_to_entry(self, entry: Entry) -> None:
-        """Go to where an entry stands on the page, or to what comes nearest where it is hidden."""
-        nodes = (self.session.tree.node_of(each) for each in (entry.element, *entry.element.ancestors()))
-        node = next((node for node in nodes if node is not None), self.session.tree.root)
-        self.session.go_to(node, f"go to entry {entry.number} of {entry.slice}")
+    def evidence_of_leads(self, node: Node, heard: str, leads: Sequence[Lead]) -> Defect:
+        """Return a defect about a place and what checks noticed there."""
+        return evidence_of_leads(self.survey.page, node, heard, leads, self.page.id, self.take.id)
+
+    def go_to_element(self, element: Element, move: str) -> None:
+        """Go to where an element stands on the page, or to what comes nearest where it is hidden."""
+        self.session.go_to(self._node_at(element), move)
+
+    def _node_at(self, element: Element) -> Node:
+        nodes = (self.session.tree.node_of(each) for each in (element, *element.ancestors()))
+        return next((node for node in nodes if node is not None), self.session.tree.root)
+
+    @property
+    def path(self) -> KeyboardPath:
+        """The way of Tab through the page as it is now."""
+        if self._path is None or self._path.page is not self.survey.page:
+            self._path = KeyboardPath(self.survey)
+        return self._path
 
     # Defects
 

@@ -107,7 +107,7 @@ def _bar_figure(bars: Bars) -> Figure:
             linewidth=0.5,
         )
     axes.set_yticks(range(len(bars.labels)), [short(each) for each in bars.labels], parse_math=False)
-    axes.invert_yaxis()
+    axes.set_ylim(groups - 0.4, -0.6)
     axes.set_xlabel(bars.axis)
     axes.set_title(short(bars.title), loc="left", parse_math=False)
     axes.spines[["top", "right"]].set_visible(False)

@@ -38,7 +38,7 @@ _ABOUT = {
     Slice.HEADINGS: "the outline of the page",
     Slice.LANDMARKS: "its large parts, and what lies outside of them",
     Slice.LINKS: "as they are heard alone",
-    Slice.FIELDS: "fields and buttons, as they are heard alone",
+    Slice.FIELDS: "with buttons, as they are heard alone",
     Slice.IMAGES: "what is heard in their place",
     Slice.TABLES: "their size, headers and names",
     Slice.LISTS: "and how many entries they have",

@@ -14,6 +14,7 @@ class Where(StrEnum):
     ANYWHERE = "Anywhere"
     LISTEN = "Listen"
     SURVEY = "Survey"
+    KEYBOARD = "Keyboard"
     LIVE = "Live"
     DEFECTS = "Defects"
 
@@ -126,6 +127,13 @@ ACTIONS: tuple[Action, ...] = (
     Action("filter", "slash", "/", "Show only entries with some words", Where.SURVEY, "filter", True),
     Action("which", "w", "w", "All, not judged, with leads, or of one verdict", Where.SURVEY, "which", True),
     Action("hidden", "H", "H", "Show hidden entries too, or not", Where.SURVEY, "", True),
+    Action("go_to_stop", "enter", "Enter", "Go to the stop's place on the page", Where.KEYBOARD, "go there", True),
+    Action("document_stop", "d", "d", "Document a defect about the stop", Where.KEYBOARD, "document", True),
+    Action(
+        "next_lead", "n", "n", "The next stop with a lead, or that is not in order", Where.KEYBOARD, "next lead", True
+    ),
+    Action("export_path('svg')", "x", "x", "Draw the path into an SVG file", Where.KEYBOARD, "draw it"),
+    Action("export_path('pdf')", "X", "X", "Draw the path into a PDF file", Where.KEYBOARD),
     Action("go_to_defect", "enter", "Enter", "Go to the place in the page", Where.DEFECTS, "go to place", True),
     Action("edit_defect", "e", "e", "Edit the defect", Where.DEFECTS, "edit", True),
     Action("delete_defect", "x,delete", "x Del", "Delete the defect", Where.DEFECTS, "delete", True),
@@ -140,6 +148,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("undo", "u", "u", "Take back the last change of a defect", Where.ANYWHERE, "undo"),
     Action("view('listen')", "1", "1", "Listen: the page as it is heard", Where.ANYWHERE),
     Action("view('survey')", "2", "2", "Survey: the page as lists, to be judged", Where.ANYWHERE),
+    Action("view('keyboard')", "3", "3", "Keyboard: where Tab goes, and where it does not", Where.ANYWHERE),
     Action("view('live')", "4", "4", "Live: regions, what was spoken when, what never was", Where.ANYWHERE),
     Action("view('defects')", "5", "5", "Defects: what is documented", Where.ANYWHERE),
     Action("turn_light", "L", "L", "Change between the dark and the light theme", Where.ANYWHERE),

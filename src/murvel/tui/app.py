@@ -13,9 +13,8 @@ from textual import events
 from textual.app import App, ComposeResult, SystemCommand
 from textual.binding import BindingType
 from textual.command import CommandPalette
-from textual.containers import Horizontal, Vertical
 from textual.screen import Screen
-from textual.timer import Timer
+from textual.widget import Widget
 from textual.widgets import ContentSwitcher
 
 from murvel.casebook.defect import Defect
@@ -25,12 +24,12 @@ from murvel.reader import acting
 from murvel.reader.commands import command
 from murvel.reader.kinds import Kind
 from murvel.reader.moves import Direction, Heard, Mode
-from murvel.reader.timing import FASTEST, SLOWEST, seconds
+from murvel.reader.timing import FASTEST, SLOWEST
 from murvel.reader.voice import Voice
 from murvel.reader.voice_files import all_voices
+from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
-from murvel.report.timeline import timeline_bars
 from murvel.tui.actions import ACTIONS, Where, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
@@ -38,15 +37,18 @@ from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
+from murvel.tui.reading_on import ReadingOn
 from murvel.tui.theme import DARK, LIGHT
 from murvel.tui.widgets.defects import DefectsView
 from murvel.tui.widgets.ears import EarsView
 from murvel.tui.widgets.heard import HeardLog
-from murvel.tui.widgets.here import Here
+from murvel.tui.widgets.keyboard import KeyboardView
 from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
+from murvel.tui.widgets.listen import ListenView
 from murvel.tui.widgets.live import LiveView
 from murvel.tui.widgets.readout import ReadoutView
 from murvel.tui.widgets.survey import SurveyView
+from murvel.tui.widgets.view import View
 
 _KEEP_PLACE_EVERY = 2.0
 """Seconds between two times at which the cursor's place is kept, where it has moved."""
@@ -54,7 +56,13 @@ _KEEP_PLACE_EVERY = 2.0
 _PASS_TIME_EVERY = 0.25
 """Seconds between two times at which the page is told that time passed."""
 
-_VIEWS = {"listen": Where.LISTEN, "survey": Where.SURVEY, "live": Where.LIVE, "defects": Where.DEFECTS}
+_VIEWS = {
+    "listen": Where.LISTEN,
+    "survey": Where.SURVEY,
+    "keyboard": Where.KEYBOARD,
+    "live": Where.LIVE,
+    "defects": Where.DEFECTS,
+}
 
 
 _KEYS_FOR_PAGE = {
@@ -70,34 +78,6 @@ _KEYS_FOR_PAGE = {
 """Keys that go to the page in focus mode, beside those that print, as commands."""
 
 
-class ListenView(Horizontal):
-    """The Listen view: the readout, and beside it Here and Heard."""
-
-    DEFAULT_CSS = """
-    ListenView > ReadoutView { width: 1fr; }
-    ListenView > Vertical { width: 38%; min-width: 38; max-width: 64; }
-    """
-
-    BINDINGS: ClassVar[list[BindingType]] = bindings(Where.LISTEN)
-
-    def __init__(self, work: Work, *, id: str | None = None) -> None:
-        super().__init__(id=id)
-        self.work = work
-
-    def compose(self) -> ComposeResult:
-        """The stage on the left, the facts and the log on the right."""
-        yield ReadoutView(self.work.session)
-        with Vertical():
-            yield Here(self.work.session)
-            yield HeardLog(self.work.session)
-
-    def show_session(self) -> None:
-        """Show where the session stands now."""
-        self.query_one(ReadoutView).show_session()
-        self.query_one(Here).show_session()
-        self.query_one(HeardLog).show_session()
-
-
 class MurvelApp(App[None]):
     """Murvel's full-screen application over one piece of work."""
 
@@ -110,7 +90,7 @@ class MurvelApp(App[None]):
         super().__init__()
         self.work = work
         self.voice_folder = voice_folder
-        self._reading: Timer | None = None
+        self._reading = ReadingOn(self, work.session, self._show)
         self._ears = False
         self._view = Where.LISTEN
         self._defect_count = len(work.defects())
@@ -127,6 +107,7 @@ class MurvelApp(App[None]):
             yield ListenView(self.work, id="listen")
             yield EarsView(self.work.session, id="ears")
             yield SurveyView(self.work, id="survey")
+            yield KeyboardView(self.work, id="keyboard")
             yield LiveView(self.work.session, id="live")
             yield DefectsView(self.work, id="defects")
         yield MessageLine()
@@ -154,9 +135,9 @@ class MurvelApp(App[None]):
     # Showing
 
     def _show(self) -> None:
-        self.query_one(ListenView).show_session()
+        self.query_one(ListenView).show_now()
         if self._view is Where.LIVE:
-            self.query_one(LiveView).show_session()
+            self.query_one(LiveView).show_now()
         if self._ears:
             self.query_one(EarsView).show_session()
         self._show_lines()
@@ -172,19 +153,19 @@ class MurvelApp(App[None]):
         self._view = view
         self._ears = False
         self.query_one(ContentSwitcher).current = next(name for name, each in _VIEWS.items() if each is view)
-        if view is Where.LISTEN:
-            self.query_one(ReadoutView).focus()
-        elif view is Where.SURVEY:
-            self.query_one(SurveyView).show_survey()
-            self.query_one(SurveyView).focus_list()
-        elif view is Where.LIVE:
-            self.query_one(LiveView).show_session()
-            self.query_one(LiveView).focus()
-        else:
-            defects = self.query_one(DefectsView)
-            defects.show_defects(self.work.defects())
-            defects.focus_list()
+        shown = self._views()[view]
+        shown.show_now()
+        self.set_focus(shown.for_keys)  # at once, so that no key goes to the view before
         self._show_lines()
+
+    def _views(self) -> dict[Where, View]:
+        return {
+            Where.LISTEN: self.query_one(ListenView),
+            Where.SURVEY: self.query_one(SurveyView),
+            Where.KEYBOARD: self.query_one(KeyboardView),
+            Where.LIVE: self.query_one(LiveView),
+            Where.DEFECTS: self.query_one(DefectsView),
+        }
 
     # Moves
 
@@ -220,13 +201,20 @@ class MurvelApp(App[None]):
 
     def action_export_timeline(self, form: str) -> None:
         """Draw the timeline into a file beside the casebook, as "svg" or "pdf"."""
-        path = self.work.casebook.path.with_name(f"{self.work.casebook.path.stem}-timeline.{form}")
+        self._export("timeline", form)
+
+    def action_export_path(self, form: str) -> None:
+        """Draw the way of Tab into a file beside the casebook, as "svg" or "pdf"."""
+        self._export("path", form)
+
+    def _export(self, chart: str, form: str) -> None:
+        path = self.work.casebook.path.with_name(f"{self.work.casebook.path.stem}-{chart}.{form}")
         try:
-            draw(timeline_bars(self.work.session), path)
+            draw(CHARTS[chart].drawing(self.work.session), path)
         except ReportError as error:
             self._say(str(error), error=True)
             return
-        self._say(f"The timeline is drawn in {path}.")
+        self._say(f"The {chart} is drawn in {path}.")
 
     def _key_for_page(self, event: events.Key) -> str | None:
         """The command that a key means in focus mode, where keys go to the page; None where it is the reader's."""
@@ -255,11 +243,11 @@ class MurvelApp(App[None]):
         """Read faster or slower."""
         voice = self.work.session.voice
         rate = min(max(voice.rate + by, SLOWEST), FASTEST)
-        reading = self._reading is not None
+        reading = self._reading.is_on
         self._change_voice(replace(voice, rate=rate))
         self._say(f"{rate} words a minute.")
         if reading:
-            self._read_on()
+            self._reading.go_on()
 
     def _change_voice(self, voice: Voice) -> None:
         self.work.session.change_voice(voice)
@@ -292,37 +280,19 @@ class MurvelApp(App[None]):
 
     def action_read_on(self) -> None:
         """Read on at the voice's rate, or stop."""
-        if self._reading is not None:
+        if self._reading.is_on:
             self._stop_reading()
         else:
             self._say("Reading on. Any key stops; + and - change the rate.")
-            self._read_on()
-
-    def _read_on(self) -> None:
-        """Wait while what was heard last is spoken, and then read the next item."""
-        log = self.work.session.log
-        if log:
-            wait = seconds(log[-1].utterance.text, self.work.session.voice.rate)
-            self._reading = self.set_timer(wait, self._read_next)
-
-    def _read_next(self) -> None:
-        before = self.work.session.item
-        self.work.session.next_item()
-        self._show()
-        if self.work.session.item is before:
-            self._stop_reading()
-        else:
-            self._read_on()
+            self._reading.go_on()
 
     def _stop_reading(self) -> None:
-        if self._reading is not None:
-            self._reading.stop()
-            self._reading = None
-            self._say("")
+        self._reading.stop()
+        self._say("")
 
     async def on_event(self, event: events.Event) -> None:
         """Stop reading on at any key but those that change the rate."""
-        if self._reading is not None and isinstance(event, events.Key) and event.key not in ("plus", "minus", "a"):
+        if self._reading.is_on and isinstance(event, events.Key) and event.key not in ("plus", "minus", "a"):
             self._stop_reading()
         if isinstance(event, events.Key) and self._view is Where.LISTEN and self.screen is self.screen_stack[0]:
             words = self._key_for_page(event)
@@ -410,7 +380,8 @@ class MurvelApp(App[None]):
 
     def on_survey_view_go_to(self, message: SurveyView.GoTo) -> None:
         """Go to an entry's place in the page."""
-        self.work.go_to_entry(message.entry)
+        entry = message.entry
+        self.work.go_to_element(entry.element, f"go to entry {entry.number} of {entry.slice}")
         self._show_view(Where.LISTEN)
         self._moved()
         self._say("b goes back to the entry.")
@@ -420,6 +391,17 @@ class MurvelApp(App[None]):
         self.push_screen(
             DefectForm(self.work.evidence_of_entry(message.entry), self.work.history.document), self._documented
         )
+
+    def on_keyboard_view_go_to(self, message: KeyboardView.GoTo) -> None:
+        """Go to a place on the page that the Keyboard view names."""
+        self.work.go_to_element(message.element, "go to the stop")
+        self._show_view(Where.LISTEN)
+        self._moved()
+
+    def on_keyboard_view_document(self, message: KeyboardView.Document) -> None:
+        """Open the form on a stop, or on what Tab does not reach."""
+        draft = self.work.evidence_of_leads(message.node, message.heard, message.leads)
+        self.push_screen(DefectForm(draft, self.work.history.document), self._documented)
 
     def on_survey_view_said(self, message: SurveyView.Said) -> None:
         """Tell the person something."""
@@ -506,11 +488,7 @@ class MurvelApp(App[None]):
 
     def get_system_commands(self, screen: Screen[object]) -> Iterable[SystemCommand]:
         """Give the palette every action, each with its key."""
-        views = {
-            Where.DEFECTS: self.query_one(DefectsView),
-            Where.LIVE: self.query_one(LiveView),
-            Where.SURVEY: self.query_one(SurveyView),
-        }
+        views = {where: view for where, view in self._views().items() if isinstance(view, Widget)}
         for action in ACTIONS:
             if action.id != "command_palette":
                 run = partial(self.run_action, action.target, views.get(action.where))

@@ -10,6 +10,7 @@ from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import Horizontal, VerticalScroll
 from textual.message import Message
+from textual.widget import Widget
 from textual.widgets import OptionList, Static
 from textual.widgets.option_list import Option
 
@@ -99,9 +100,14 @@ class DefectsView(Horizontal):
         at = self.query_one(OptionList).highlighted
         return self._defects[at] if at is not None and at < len(self._defects) else None
 
-    def focus_list(self) -> None:
-        """Give the keys to the list."""
-        self.query_one(OptionList).focus()
+    @property
+    def for_keys(self) -> Widget:
+        """The list."""
+        return self.query_one(OptionList)
+
+    def show_now(self) -> None:
+        """Show the defects as they are documented now."""
+        self.show_defects(self.work.defects())
 
     def _entry(self, defect: Defect, styles: dict[str, str]) -> Table:
         heard = Text(visible(defect.heard) or "(nothing)", styles["strong"])

@@ -12,6 +12,9 @@ from murvel.reader.timing import clock
 from murvel.tui.actions import Where, key_line
 from murvel.tui.widgets.palette import part_styles
 
+_TITLE = 30
+"""Cells that are kept for the page's title and the program's name, where there is room."""
+
 
 class TopLine(Static):
     """Page, take, mode, voice, the cursor's place in listening time; and the views."""
@@ -26,6 +29,7 @@ class TopLine(Static):
         for key, where, words in (
             ("1", Where.LISTEN, "Listen"),
             ("2", Where.SURVEY, "Survey"),
+            ("3", Where.KEYBOARD, "Keyboard"),
             ("4", Where.LIVE, "Live"),
             ("5", Where.DEFECTS, f"Defects ({defects})"),
         ):
@@ -33,11 +37,13 @@ class TopLine(Static):
             views.append(f" {key} ", styles["mark"])
             views.append(f"{words} ", f"{styles['strong']} underline" if current else styles["role"])
         facts = [
-            f"take {work.take.number}",
             f"{session.mode.value} mode",
-            session.voice.name,
             f"{clock(session.time)} of {clock(session.spoken.total)}",
+            session.voice.name,
+            f"take {work.take.number}",
         ]
+        while len(facts) > 2 and views.cell_len + sum(len(fact) + 3 for fact in facts) + _TITLE > self.size.width:
+            facts.pop()  # on a narrow screen the least needed goes first
         room = max(10, self.size.width - 2 - views.cell_len - sum(len(fact) + 3 for fact in facts) - 9)
         title = Text(visible(work.page.title or work.page.address), styles["strong"])
         title.truncate(room, overflow="ellipsis")

@@ -10,6 +10,7 @@ from textual import events
 from textual.binding import BindingType
 from textual.containers import VerticalScroll
 from textual.timer import Timer
+from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.page.text import visible
@@ -61,13 +62,18 @@ class LiveView(VerticalScroll, can_focus=True):
         """The second of the timeline that a replay stands at, None where the present is shown."""
         self._timer: Timer | None = None
 
+    @property
+    def for_keys(self) -> Widget:
+        """The view itself."""
+        return self
+
     def on_mount(self) -> None:
         """Follow the theme."""
-        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_session())
+        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_now())
 
     def on_resize(self, event: events.Resize) -> None:
         """Draw the stretches anew for the new width."""
-        self.show_session()
+        self.show_now()
 
     # Replay
 
@@ -79,20 +85,20 @@ class LiveView(VerticalScroll, can_focus=True):
             if self._replayed is None or self._replayed >= self._end():
                 self._replayed = 0.0
             self._timer = self.set_interval(_FRAME, self._go_on)
-        self.show_session()
+        self.show_now()
 
     def action_step_replay(self, by: float) -> None:
         """Go a step on or back in the replay, and stand there."""
         self._stop()
         at = self._replayed if self._replayed is not None else self._end()
         self._replayed = min(max(at + by, 0.0), self._end())
-        self.show_session()
+        self.show_now()
 
     def action_end_replay(self) -> None:
         """Back to the present."""
         self._stop()
         self._replayed = None
-        self.show_session()
+        self.show_now()
 
     def _end(self) -> float:
         ends = (each.ended if each.ended is not None else each.asked for each in self.session.speech.timeline)
@@ -108,9 +114,9 @@ class LiveView(VerticalScroll, can_focus=True):
         self._replayed += _FRAME
         if self._replayed >= self._end():
             self._stop()
-        self.show_session()
+        self.show_now()
 
-    def show_session(self) -> None:
+    def show_now(self) -> None:
         """Show the regions and the timeline as they are now, the newest entries in sight."""
         styles = part_styles(self.app)
         regions = Text()

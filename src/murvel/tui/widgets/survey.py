@@ -11,12 +11,12 @@ from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.message import Message
+from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work
 from murvel.checks.check import Certainty
-from murvel.checks.lead import Lead
 from murvel.page.text import visible
 from murvel.reader.timing import clock
 from murvel.survey.counts import count_words
@@ -24,6 +24,7 @@ from murvel.survey.entry import Entry, Judgement, Slice, Verdict
 from murvel.survey.facts import facts_of
 from murvel.tui.actions import Where, bindings
 from murvel.tui.dialogs.ask import AskLine
+from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Rows
 from murvel.tui.widgets.wording import facts_table, pieces, styled
@@ -34,7 +35,6 @@ _SIGNS: dict[Verdict | None, tuple[str, str]] = {
     Verdict.FAIL: ("●", "error"),
     Verdict.CONTEXT: ("◐", "mark"),
 }
-_LABEL_WIDTH = 12
 _TIME_WIDTH = 6
 _DEEPEST = 8
 
@@ -111,7 +111,7 @@ class SurveyView(Vertical):
 
     def on_mount(self) -> None:
         """Follow the theme."""
-        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_survey())
+        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_now())
 
     # What is shown
 
@@ -124,11 +124,12 @@ class SurveyView(Vertical):
         """The entry one stands at, None where there is none."""
         return self._rows.picked
 
-    def focus_list(self) -> None:
-        """Give the keys to the list."""
-        self._rows.focus()
+    @property
+    def for_keys(self) -> Widget:
+        """The list."""
+        return self._rows
 
-    def show_survey(self) -> None:
+    def show_now(self) -> None:
         """Show the list one stands in, as the page and the verdicts are now."""
         entries = self._shown(self._slice)
         key = self._stood.get(self._slice)
@@ -220,29 +221,10 @@ class SurveyView(Vertical):
         ]
         facts = facts_of(self.work.survey.page, entry)
         rows += [(label, Text(visible(value), styles["plain"])) for label, value in facts]
-        shown: list[RenderableType] = [
-            facts_table([row for row in rows if row[1].plain], styles["faint"], _LABEL_WIDTH)
-        ]
+        shown: list[RenderableType] = [facts_table([row for row in rows if row[1].plain], styles["faint"], LABEL_WIDTH)]
         for lead in entry.leads:
-            shown += [Text(), self._lead(lead, styles)]
+            shown += [Text(), lead_block(lead, styles)]
         return Group(*shown)
-
-    def _lead(self, lead: Lead, styles: dict[str, str]) -> RenderableType:
-        fails = lead.certainty is Certainty.FAILS
-        title = Text("▲ fails: " if fails else "△ needs ears: ", styles["error" if fails else "mark"])
-        title.append(visible(lead.says), styles["strong"])
-        rows = [
-            ("so", lead.check.means),
-            ("repair", lead.check.repair),
-            ("then heard", lead.expected),
-            ("WCAG 2.2", ", ".join(lead.check.criteria)),
-        ]
-        return Group(
-            title,
-            facts_table(
-                [(label, Text(visible(text), styles["plain"])) for label, text in rows], styles["faint"], _LABEL_WIDTH
-            ),
-        )
 
     def on_rows_picked(self) -> None:
         """Show the whole of the entry one stands at."""
@@ -258,7 +240,7 @@ class SurveyView(Vertical):
         """Show another list."""
         every = list(Slice)
         self._slice = every[(every.index(self._slice) + by) % len(every)]
-        self.show_survey()
+        self.show_now()
 
     def action_judge(self, verdict: str) -> None:
         """Say what one thinks of the entry; the same once more takes it back."""
@@ -309,7 +291,7 @@ class SurveyView(Vertical):
             if entry is not None:
                 self._slice = slice_
                 self._stood[slice_] = entry.key
-                self.show_survey()
+                self.show_now()
                 return
         self.post_message(self.Said("Everything that is shown is judged."))
 
@@ -319,7 +301,7 @@ class SurveyView(Vertical):
         def given(text: str | None) -> None:
             if text is not None:
                 self._words = text
-                self.show_survey()
+                self.show_now()
 
         self.app.push_screen(AskLine("Show only:", "words heard or noticed; nothing shows all", self._words), given)
 
@@ -327,12 +309,12 @@ class SurveyView(Vertical):
         """Show all entries, or only those of one verdict, or with leads."""
         every = list(Which)
         self._which = every[(every.index(self._which) + 1) % len(every)]
-        self.show_survey()
+        self.show_now()
 
     def action_hidden(self) -> None:
         """Show what is hidden from those who listen too, or not."""
         self._hidden_too = not self._hidden_too
-        self.show_survey()
+        self.show_now()
 
     def action_go_to_entry(self) -> None:
         """Ask for the entry's place."""

@@ -1,0 +1,150 @@
+"""Charts of a whole page: its leads by topic, its headings as an outline, its landmarks as a map."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from murvel.checks.check import Certainty, Topic
+from murvel.checks.run import leads_of
+from murvel.page.text import visible
+from murvel.reader.session import ReadingSession
+from murvel.reader.timing import clock
+from murvel.report.drawing import Bars, short
+from murvel.survey.entry import Entry, Slice
+from murvel.survey.survey import Survey
+
+if TYPE_CHECKING:
+    from matplotlib.figure import Figure
+
+_BAR_WIDTH = 40
+
+
+def _title(session: ReadingSession) -> str:
+    return session.tree.document.title or session.tree.document.address
+
+
+def _counts(session: ReadingSession) -> dict[Topic, Counter[Certainty]]:
+    counts: dict[Topic, Counter[Certainty]] = {topic: Counter() for topic in Topic}
+    for lead in leads_of(session):
+        counts[lead.check.topic][lead.certainty] += 1
+    return counts
+
+
+def leads_lines(session: ReadingSession) -> Iterator[str]:
+    """Yield how many leads there are of each topic, with a bar: full for what fails, light for what needs ears."""
+    counts = _counts(session)
+    most = max((sum(each.values()) for each in counts.values()), default=0) or 1
+    for topic, each in counts.items():
+        fails, ears = each[Certainty.FAILS], each[Certainty.NEEDS_EARS]
+        scale = min(1.0, _BAR_WIDTH / most)
+        bar = "█" * round(fails * scale) + "░" * round(ears * scale)
+        yield f"{topic:<10} {fails:>4} fail {ears:>4} need ears  {bar}"
+
+
+def leads_bars(session: ReadingSession) -> Bars:
+    """Return the leads by topic and certainty, ready to be drawn."""
+    counts = _counts(session)
+    said = "; ".join(
+        f"{topic}: {each[Certainty.FAILS]} fail, {each[Certainty.NEEDS_EARS]} need ears"
+        for topic, each in counts.items()
+    )
+    series = [
+        (certainty.value, [float(each[certainty]) or None for each in counts.values()]) for certainty in Certainty
+    ]
+    return Bars(f"Leads: {_title(session)}", said, "leads", [topic.value for topic in counts], series)
+
+
+def heading_lines(session: ReadingSession) -> Iterator[str]:
+    """Yield the outline, a heading a line."""
+    for entry in _heard(session, Slice.HEADINGS):
+        missing = f"  ({entry.remark})" if entry.remark else ""
+        yield visible(f"{clock(entry.time or 0):>6} {'  ' * entry.depth}{entry.utterance.text}{missing}")
+
+
+def landmark_lines(session: ReadingSession) -> Iterator[str]:
+    """Yield the landmarks, nested, and what is outside of them."""
+    for entry in _heard(session, Slice.LANDMARKS):
+        remark = f"  ({entry.remark})" if entry.remark else ""
+        yield visible(f"{clock(entry.time or 0):>6} {'  ' * entry.depth}{entry.utterance.text}{remark}")
+
+
+def _heard(session: ReadingSession, slice_: Slice) -> list[Entry]:
+    return [entry for entry in Survey(session).entries[slice_] if entry.is_heard]
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """A rectangle of a map, in seconds of listening from the top, with how deep it stands and its words."""
+
+    start: float
+    end: float
+    depth: int
+    words: str
+    is_broken: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Map:
+    """Blocks under and in each other, down the page in listening time."""
+
+    title: str
+    description: str
+    blocks: tuple[Block, ...]
+
+    def figure(self) -> Figure:
+        """Return the map drawn; what is broken is hatched."""
+        from matplotlib.figure import Figure
+        from matplotlib.patches import Rectangle
+
+        figure = Figure(figsize=(9, max(3.0, min(0.24 * len(self.blocks) + 1.5, 14))), layout="constrained")
+        axes = figure.add_subplot()
+        total = max((block.end for block in self.blocks), default=1.0)
+        deepest = max((block.depth for block in self.blocks), default=0)
+        for at, block in enumerate(self.blocks):
+            axes.add_patch(
+                Rectangle(
+                    (block.depth, block.start), deepest + 4 - block.depth, max(block.end - block.start, total / 400),
+                    facecolor=str(max(0.75, 0.97 - 0.04 * block.depth)), edgecolor="black", linewidth=0.7,
+                    hatch="////" if block.is_broken else None, zorder=block.depth,
+                )
+            )  # fmt: skip
+            axes.annotate(
+                short(block.words), (block.depth, block.start), xytext=(4, -8), textcoords="offset points", fontsize=7,
+                parse_math=False, zorder=100 + at, bbox={"facecolor": "white", "edgecolor": "none", "pad": 0.6},
+            )  # fmt: skip
+        axes.set_xlim(0, deepest + 4)
+        axes.set_ylim(total, 0)
+        axes.set_xticks([])
+        axes.set_ylabel("seconds of listening")
+        axes.set_title(short(self.title), loc="left", parse_math=False)
+        axes.spines[["top", "right", "bottom"]].set_visible(False)
+        return figure
+
+
+def heading_map(session: ReadingSession) -> Map:
+    """Return the outline, ready to be drawn: each heading reaches to the next of its level or above."""
+    entries = _heard(session, Slice.HEADINGS)
+    blocks = []
+    for at, entry in enumerate(entries):
+        end = next((each.time for each in entries[at + 1 :] if each.depth <= entry.depth), session.spoken.total)
+        words = f"{entry.utterance.text} ({entry.remark})" if entry.remark else entry.utterance.text
+        blocks.append(Block(entry.time or 0.0, end or 0.0, entry.depth, words, bool(entry.remark)))
+    return Map(f"Headings: {_title(session)}", "; ".join(heading_lines(session)) or "No headings.", tuple(blocks))
+
+
+def landmark_map(session: ReadingSession) -> Map:
+    """Return the landmarks, ready to be drawn, each as long as it takes to hear it; what is outside is hatched."""
+    blocks = []
+    for entry in _heard(session, Slice.LANDMARKS):
+        objects = [
+            each for each in session.readout.objects if entry.node is not None and entry.node.contains(each.node)
+        ]
+        if objects and entry.time is not None:
+            last = objects[-1].item.index + 1
+            end = session.spoken.starts[last] if last < len(session.spoken.starts) else session.spoken.total
+            words = f"{entry.utterance.text} ({entry.remark})" if entry.remark else entry.utterance.text
+            blocks.append(Block(entry.time, end, entry.depth, words, bool(entry.remark)))
+    return Map(f"Landmarks: {_title(session)}", "; ".join(landmark_lines(session)) or "No landmarks.", tuple(blocks))

@@ -1,0 +1,213 @@
+"""The way of the Tab key through a page, beside the way of reading; what it misses, and what is before the content."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from murvel.checks.facts import Facts
+from murvel.checks.lead import Lead
+from murvel.checks.topics.keyboard import skip_link, stops_before_main
+from murvel.checks.topics.links import fragment_target
+from murvel.reader.speaker import role_words
+from murvel.reader.timing import seconds
+from murvel.reader.utterance import Utterance
+from murvel.survey.survey import Survey
+from murvel.tree.model import Node
+from murvel.tree.roles import LINKS
+
+_NOT_REACHED = frozenset(
+    "click-not-reached pointer-style-not-reached widget-not-reached link-without-target native-not-reached hover-only "
+    "scroller-not-reached".split()
+)
+_MOST_LINES = 200_000
+_OUTSIDE = "outside of landmarks"
+
+
+class Crossing(StrEnum):
+    """How the lines from the Tab order to the reading order run past a row, as they are drawn."""
+
+    STRAIGHT = "─"
+    DOWN = "╲"
+    UP = "╱"
+    BOTH = "╳"
+
+
+@dataclass(frozen=True, slots=True)
+class Stop:
+    """A Tab stop.
+
+    Attributes:
+        number: its place in Tab's order, from 1.
+        rank: its place among the stops in reading order, from 1.
+        node: its node.
+        utterance: what is heard of it.
+        region: the landmark it stands in, in words.
+        time: at which second of listening it comes, None where nothing of it is read.
+        crossing: how the lines between the two orders run past it.
+        repeats: whether it leads to the same place as the stop before.
+        leads: what checks noticed there.
+    """
+
+    number: int
+    rank: int
+    node: Node
+    utterance: Utterance
+    region: str
+    time: float | None
+    crossing: Crossing
+    repeats: bool
+    leads: tuple[Lead, ...]
+
+
+class KeyboardPath:
+    """The way of Tab through a page.
+
+    Attributes:
+        stops: the stops in Tab's order.
+        reading: the same in reading order.
+        missed: leads about what Tab does not reach.
+        before_main: how many stops come before the main part, and how many seconds it takes to hear them.
+    """
+
+    def __init__(self, survey: Survey) -> None:
+        page = survey.page
+        nodes = page.tree.stops
+        in_order = sorted(range(len(nodes)), key=lambda at: nodes[at].id)
+        ranks = [0] * len(nodes)
+        for rank, at in enumerate(in_order):
+            ranks[at] = rank
+        crossings = _crossings(ranks)
+        self._ranks = ranks
+        self._passing = _passing(ranks)
+        by_element: dict[object, list[Lead]] = {}
+        for lead in survey.leads:
+            by_element.setdefault(lead.element, []).append(lead)
+        self.page: Facts = page
+        self.stops = [
+            Stop(
+                at + 1,
+                ranks[at] + 1,
+                node,
+                page.session.speaker.say_alone(node),
+                region_of(node),
+                _time(page, node),
+                crossings[at],
+                at > 0 and _leads_to_same(nodes[at - 1], node),
+                tuple(by_element.get(node.element, ())),
+            )
+            for at, node in enumerate(nodes)
+        ]
+        self.reading = [self.stops[at] for at in in_order]
+        self.missed = [lead for lead in survey.leads if lead.check.id in _NOT_REACHED]
+        count = stops_before_main(page)
+        rate = page.session.voice.rate
+        self.before_main = (count, sum(seconds(stop.utterance.text, rate) for stop in self.stops[:count]))
+
+    @property
+    def parted(self) -> int:
+        """How many stops come in another place in Tab's order than in reading."""
+        return sum(stop.number != stop.rank for stop in self.stops)
+
+    def lines_past(self, row: int, width: int) -> str:
+        """Return how the lines from the Tab order on the left to the reading order on the right run past a row.
+
+        Args:
+            row: the row, from 0.
+            width: how many cells lie between the two.
+        """
+        cells = [" "] * width
+        if not self._passing:
+            return self.stops[row].crossing.value * width  # so many lines that nobody can follow one
+        for at in self._passing[row]:
+            _draw_line(cells, row, at, self._ranks[at])
+        return "".join(cells)
+
+    def way_past(self) -> str:
+        """Return, in a sentence, whether there is a way past the menu and where it lands."""
+        link = skip_link(self.page)
+        if link is None:
+            return "no way past the menu"
+        target = fragment_target(self.page, link)
+        place = "first" if self.page.tree.stops[0] is link else "not the first stop"
+        if target is None:
+            return f"way past the menu: {place}, and it leads nowhere"
+        node = self.page.node(target)
+        lands = f"{role_words(node) or node.role} {node.name}".strip() if node is not None else target.tag
+        return f"way past the menu: {place}, it lands at {lands}"
+
+
+def _crossings(ranks: list[int]) -> list[Crossing]:
+    """How lines from each place to its rank run past each row: found in one pass over their ends."""
+    down, up = [0] * (len(ranks) + 1), [0] * (len(ranks) + 1)
+    for at, rank in enumerate(ranks):
+        change = down if rank > at else up
+        if rank != at:
+            change[min(at, rank)] += 1
+            change[max(at, rank) + 1] -= 1
+    result = []
+    falling = rising = 0
+    for at in range(len(ranks)):
+        falling += down[at]
+        rising += up[at]
+        if falling and rising:
+            result.append(Crossing.BOTH)
+        else:
+            result.append(Crossing.DOWN if falling else Crossing.UP if rising else Crossing.STRAIGHT)
+    return result
+
+
+def _passing(ranks: list[int]) -> list[list[int]]:
+    """For each row the lines that run past it, by where they begin; empty where there are too many."""
+    if sum(abs(rank - at) + 1 for at, rank in enumerate(ranks)) > _MOST_LINES:
+        return []
+    passing: list[list[int]] = [[] for _ in ranks]
+    for at, rank in enumerate(ranks):
+        for row in range(min(at, rank), max(at, rank) + 1):
+            passing[row].append(at)
+    return passing
+
+
+def _draw_line(cells: list[str], row: int, start: int, end: int) -> None:
+    """Draw what of a line from a row to another falls into one row."""
+    last = len(cells) - 1
+    if start == end:
+        first, stop, slope = 0, last, Crossing.STRAIGHT
+    else:
+        share = 1 / abs(end - start)
+        done = abs(row - start) * share
+        first = round(max(0.0, done - share / 2) * last)
+        stop = round(min(1.0, done + share / 2) * last)
+        slope = Crossing.DOWN if end > start else Crossing.UP
+    bend = first if row == end else stop
+    for at in range(first, stop + 1):
+        drawn = slope if at == bend else Crossing.STRAIGHT
+        if cells[at] == " " or (cells[at] == Crossing.STRAIGHT and drawn is Crossing.STRAIGHT):
+            cells[at] = drawn
+        elif cells[at] != drawn:
+            cells[at] = Crossing.BOTH
+
+
+def region_of(node: Node) -> str:
+    """Return the outermost landmark that a node stands in, in words."""
+    around = [above for above in (node, *node.ancestors()) if above.is_landmark]
+    if not around:
+        return _OUTSIDE
+    outer = around[-1]
+    return f"{role_words(outer)} {outer.name}".strip()
+
+
+def _time(page: Facts, node: Node) -> float | None:
+    """When a stop is read: its item's time, and for those further on in the item its share of that."""
+    first = page.readout.first_object(node)
+    if first is None:
+        return None
+    spoken, objects = page.session.spoken, first.item.objects
+    start = spoken.starts[first.item.index]
+    lasts = seconds(spoken.utterances[first.item.index].text, page.session.voice.rate)
+    return start + lasts * objects.index(first) / len(objects)
+
+
+def _leads_to_same(before: Node, node: Node) -> bool:
+    href = node.element.attributes.get("href")
+    return node.role in LINKS and bool(href) and href == before.element.attributes.get("href")

@@ -1,0 +1,30 @@
+"""A lead on the screen: what is wrong, what that means for a listener, how to repair it."""
+
+from __future__ import annotations
+
+from rich.console import Group
+from rich.text import Text
+
+from murvel.checks.check import Certainty
+from murvel.checks.lead import Lead
+from murvel.page.text import visible
+from murvel.tui.widgets.wording import facts_table
+
+LABEL_WIDTH = 12
+
+
+def lead_block(lead: Lead, styles: dict[str, str]) -> Group:
+    """Return a lead as a block of text."""
+    fails = lead.certainty is Certainty.FAILS
+    title = Text("▲ fails: " if fails else "△ needs ears: ", styles["error" if fails else "mark"])
+    title.append(visible(lead.says), styles["strong"])
+    rows = [
+        ("so", lead.check.means),
+        ("repair", lead.check.repair),
+        ("then heard", lead.expected),
+        ("WCAG 2.2", ", ".join(lead.check.criteria)),
+    ]
+    table = facts_table(
+        [(label, Text(visible(text), styles["plain"])) for label, text in rows], styles["faint"], LABEL_WIDTH
+    )
+    return Group(title, table)
