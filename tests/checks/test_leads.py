@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 
 from murvel.checks.catalogue import CHECKS
+from murvel.checks.check import Certainty
 from murvel.checks.record import record_of
 from murvel.checks.run import leads_of
 from murvel.reader.commands import command
@@ -29,6 +30,15 @@ def test_the_moves_of_a_lead_lead_to_it(path: Path) -> None:
         nearest = session.readout.first_object(lead.node) or session.readout.nearest(lead.node)
         assert nearest is not None
         assert session.node is lead.node or session.item is nearest.item, (lead.says, lead.moves)
+
+
+def test_every_check_finds_something_on_the_demo_as_found_and_nothing_fails_on_the_repaired_one() -> None:
+    found = {path.stem: leads_of(open_session(str(path))) for path in PAGES}
+    known = (Path(__file__).parent / "demo.txt").read_text(encoding="utf-8").splitlines()
+    assert sorted({f"{lead.check.id} {page}" for page, leads in found.items() for lead in leads}) == known
+    assert {line.split()[0] for line in known} == {check.id for check in CHECKS}
+    for path in sorted((DEMO / "repaired").glob("*.html")):
+        assert [lead.says for lead in leads_of(open_session(str(path))) if lead.certainty is Certainty.FAILS] == []
 
 
 @settings(max_examples=60, deadline=None)

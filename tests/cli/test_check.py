@@ -13,7 +13,7 @@ from tests.cli.test_commands import assert_error, murvel
 from tests.support import DEMO
 
 FOUND, REPAIRED = str(DEMO / "found"), str(DEMO / "repaired")
-MARKUP = "<!DOCTYPE html><html lang=en><title>T</title>\n<button></button>\n<a href=x.html>=1+1</a><h2>\x1b[31mx</h2>"
+MARKUP = "<!DOCTYPE html><html lang=en><title>T</title><p>a</p>\n<button></button>\n<a href=x.html>=1+1</a><h2>\x1b[31mx</h2>"
 
 
 @pytest.fixture

@@ -71,6 +71,10 @@ class DemoPage(StrEnum):
     PLOTS = "plots"
     WAITING = "waiting"
     ROTA = "rota"
+    HARVEST = "harvest"
+    NOTICES = "notices"
+    RULES = "rules"
+    MEMBERS = "members"
     POCKET = "pocket"
 
 
@@ -113,7 +117,7 @@ def open_page(
 @app.command("demo")
 def demo(
     page: Annotated[
-        DemoPage, typer.Argument(metavar="PAGE", help="welcome, plots, waiting, rota, or pocket: a screen of an app.")
+        DemoPage, typer.Argument(metavar="PAGE", help=f"{', '.join(DemoPage)}; pocket is a screen of an app.")
     ] = DemoPage.WELCOME,
     repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
 ) -> None:

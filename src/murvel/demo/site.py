@@ -14,6 +14,10 @@ _FILES = {
     "plots": "plots.html",
     "waiting": "waiting.html",
     "rota": "rota.html",
+    "harvest": "harvest.html",
+    "notices": "notices.html",
+    "rules": "rules.html",
+    "members": "members.html",
     "pocket": "pocket.json",
 }
 """The demo's pages by the names they are asked for."""

@@ -101,6 +101,8 @@ def stretches(session: ReadingSession) -> Stretches:
     before = session.readout.objects[: first.index] if first is not None else session.readout.objects
     longest = run = 0
     for each in before:
+        if each.node.is_text and not each.text.strip():
+            continue  # a space between two links is no pause
         is_link = each.node.role in LINKS or is_in_link(each.node)
         run = run + 1 if is_link else 0
         longest = max(longest, run)

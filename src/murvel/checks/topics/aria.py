@@ -169,7 +169,8 @@ def role_redundant(page: Facts) -> Found:
     """ARIA in HTML §4, Document conformance requirements: it is not recommended to repeat the implicit role."""
     for element in page.exposed_having("role"):
         role = element.attributes["role"].strip().lower()
-        if role and role == native_role(element, page.semantics) and role != "list":
+        is_usual = role == "list" or element.namespace is Namespace.SVG  # repeated for browsers that need it
+        if role and role == native_role(element, page.semantics) and not is_usual:
             yield Finding(element, role)
 
 

@@ -13,7 +13,7 @@ from murvel.tree.roles import LINKS
 checks = Checks(Topic.LISTENING)
 
 _RUN = 15
-_STRETCH = 180.0
+_STRETCH = 120.0
 _TIMES = 3
 _SHORT_LISTS = 5
 
@@ -32,6 +32,8 @@ def links_before_main(page: Facts) -> Found:
         return
     run: list[Object] = []
     for each in page.readout.objects[: first.index]:
+        if each.node.is_text and not each.text.strip():
+            continue
         run = [*run, each] if each.node.role in LINKS or is_in_link(each.node) else []
         if len(run) == _RUN:
             yield Finding(run[0].node.element, f"{_RUN} or more in a row")
@@ -45,7 +47,7 @@ def links_before_main(page: Facts) -> Found:
     expect="a heading every minute or two",
 )  # fmt: skip
 def stretch_without_heading(page: Facts) -> Found:
-    """More than three minutes of listening from one heading to the next, in the voice of the session."""
+    """More than two minutes of listening from one heading to the next, in the voice of the session."""
     starts, total = page.session.spoken.starts, page.session.spoken.total
     begin, node = 0.0, None
     places = [(0.0, page.root)]
