@@ -16,4 +16,4 @@ def count_words(slice_: Slice, entries: Sequence[Entry], judgement: Callable[[En
     if counts[None] or not said:
         said.append(f"{counts[None]} open")
     hidden = len(entries) - len(heard)
-    return f"{slice_.value}: {', '.join(said)}" + (f"; {hidden} more are hidden" if hidden else "")
+    return f"{slice_.value}: {', '.join(said)}" + (f"; {hidden} more hidden" if hidden else "")

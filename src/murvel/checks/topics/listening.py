@@ -13,7 +13,7 @@ from murvel.tree.roles import LINKS
 checks = Checks(Topic.LISTENING)
 
 _RUN = 15
-_STRETCH = 120.0
+_STRETCH = 180.0
 _TIMES = 3
 _SHORT_LISTS = 5
 
@@ -47,7 +47,7 @@ def links_before_main(page: Facts) -> Found:
     expect="a heading every minute or two",
 )  # fmt: skip
 def stretch_without_heading(page: Facts) -> Found:
-    """More than two minutes of listening from one heading to the next, in the voice of the session."""
+    """More than three minutes of listening from one heading to the next, in the voice of the session."""
     starts, total = page.session.spoken.starts, page.session.spoken.total
     begin, node = 0.0, None
     places = [(0.0, page.root)]
@@ -72,7 +72,8 @@ def said_again_and_again(page: Facts) -> Found:
     run = 1
     for at in range(1, len(utterances)):
         run = run + 1 if utterances[at].parts == utterances[at - 1].parts else 1
-        if run == _TIMES and any(character.isalnum() for character in utterances[at].text):
+        is_code = page.readout.items[at].objects[0].node.element.tag in ("pre", "code")
+        if run == _TIMES and not is_code and any(character.isalnum() for character in utterances[at].text):
             first = page.readout.items[at - _TIMES + 1].objects[0]
             yield Finding(first.node.element, heard=utterances[at].text)
 

@@ -160,10 +160,16 @@ def name_is_address(page: Facts) -> Found:
 def name_is_symbols(page: Facts) -> Found:
     """Punctuation, emoji, arrows; a glyph of an icon font has no words in any voice."""
     for node in page.nodes(sorted(_OPERATED | {"heading", "img"})):
-        if is_symbols(node.name):
+        if is_symbols(node.name) and not _is_told_around(node):
             glyphs = has_glyphs(node.name)
             detail = "a glyph of an icon font" if glyphs else node.name.strip()
             yield Finding(node.element, detail, FAILS if glyphs else None)
+
+
+def _is_told_around(node: Node) -> bool:
+    """Whether an image is all that names the control around it: that is reported then."""
+    outer = node.parent
+    return node.role == "img" and outer is not None and outer.role in LINKS | BUTTONS
 
 
 @checks.add(

@@ -17,6 +17,7 @@ checks = Checks(Topic.TABLES)
 
 _HEADERS = frozenset({"columnheader", "rowheader"})
 _COLUMNS = re.compile(r"\S(?: {3,}|\t+|[ \u00a0]{3,})\S")
+_CODE_CLASSES = re.compile(r"code|lang|prettyprint|highlight|listing|screen|source|example", re.IGNORECASE)
 _SCOPES = frozenset({"row", "col", "rowgroup", "colgroup"})
 
 
@@ -158,7 +159,7 @@ def columns_by_spaces(page: Facts) -> Found:
         text = _own_text(element)
         if element.tag == "pre" and not any(each.tag in ("code", "kbd", "samp") for each in element.elements()):
             aligned = _aligned_lines(text)
-            if aligned >= 2 and not _is_code(text):
+            if aligned >= 2 and not _is_code(text) and not _CODE_CLASSES.search(element.attributes.get("class", "")):
                 yield Finding(element, f"{aligned} lines")
         elif text.count("\u00a0\u00a0\u00a0") >= 2:
             yield Finding(element, "no-break spaces")

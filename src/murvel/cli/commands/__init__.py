@@ -1,0 +1,1 @@
+"""The commands, by what they are for. Importing a module adds its commands to the application."""

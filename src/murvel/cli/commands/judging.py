@@ -1,0 +1,150 @@
+"""Commands that judge pages: lists, checks.
+
+What only one command needs is imported inside it: reading a page should not wait for a database to load.
+"""
+
+from __future__ import annotations
+
+import sys
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from murvel.checks.config import FailOn
+from murvel.cli.app import PAGE_HELP, PageArgument, WidthOption, app
+from murvel.cli.output import Exit, print_error, print_lines
+from murvel.page.errors import PageError
+from murvel.page.open import DEFAULT_WIDTH
+from murvel.reader.session import ReadingSession
+from murvel.report.formats import LeadFormat
+from murvel.survey.entry import OPEN, Entry, Judgement, Slice
+from murvel.tree.open import open_tree
+
+
+class Level(StrEnum):
+    """The levels of WCAG."""
+
+    A = "A"
+    AA = "AA"
+    AAA = "AAA"
+
+
+@app.command("survey")
+def survey(
+    page: PageArgument,
+    list_: Annotated[
+        Slice | None, typer.Argument(metavar="LIST", help=f"{', '.join(Slice)}; else how far each is judged.")
+    ] = None,
+    casebook: Annotated[
+        Path | None, typer.Option("--casebook", metavar="FILE", help="The casebook that holds what was said of them.")
+    ] = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Survey a page: the entries of a list with what is heard, noticed, and was said of each."""
+    from murvel.casebook.store import Casebook
+    from murvel.report.survey_lines import slice_lines, survey_lines
+    from murvel.survey.survey import Survey
+
+    found = Survey(ReadingSession(open_tree(page, width)))
+    said: dict[str, Judgement] = {}
+    if casebook is not None:
+        address = found.page.document.address
+        with Casebook(casebook, read_only=True) as book:
+            for kept in book.pages():
+                if kept.address == address:
+                    said = book.judgements(kept)
+
+    def judged(entry: Entry) -> Judgement:
+        return said.get(entry.key, OPEN)
+
+    print_lines(survey_lines(found, judged) if list_ is None else slice_lines(found, list_, judged))
+
+
+@app.command("check")
+def check(
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Also folders of pages.")],
+    form: Annotated[LeadFormat, typer.Option("--format", help="The form of the leads.")] = LeadFormat.TEXT,
+    output: Annotated[
+        Path | None, typer.Option("-o", "--output", metavar="FILE", help="Where to write them; else they are printed.")
+    ] = None,
+    only: Annotated[
+        list[str] | None, typer.Option("--only", metavar="CHECK", help="A check or topic to run; may be given again.")
+    ] = None,
+    skip: Annotated[
+        list[str] | None, typer.Option("--skip", metavar="CHECK", help="A check or topic to leave out; again as well.")
+    ] = None,
+    level: Annotated[Level | None, typer.Option("--level", help="The highest level of WCAG that counts.")] = None,
+    fail_on: Annotated[
+        FailOn | None, typer.Option("--fail-on", help="Which leads make the exit status 1; fails by default.")
+    ] = None,
+    config: Annotated[
+        Path | None,
+        typer.Option(
+            "--config", metavar="FILE", help="A murvel.toml or pyproject.toml; else the nearest one is taken."
+        ),
+    ] = None,
+    baseline: Annotated[
+        Path | None, typer.Option("--baseline", metavar="FILE", help="Known leads, of which nothing is said.")
+    ] = None,
+    write_known: Annotated[
+        Path | None,
+        typer.Option("--write-baseline", metavar="FILE", help="Write the leads as known ones, and succeed."),
+    ] = None,
+    width: Annotated[
+        int | None, typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels.")
+    ] = None,
+) -> None:
+    """Check pages: what is wrong, what is heard, how to repair it. Exit status 1: leads; 2: a page was not checked."""
+    from murvel.checks.baseline import Baseline, read_baseline, write_baseline
+    from murvel.checks.catalogue import chosen
+    from murvel.checks.config import Config, find_config, read_config
+    from murvel.cli.checking import Progress, check_pages, is_failure
+    from murvel.cli.pages import pages_in
+    from murvel.report.leads import render_leads
+    from murvel.report.write import write
+
+    settings = (read_config(config) or Config()) if config is not None else find_config(Path.cwd())
+    checks = chosen(only or settings.only, skip or settings.skip, level.value if level else settings.level)
+    known_file = baseline or settings.baseline
+    known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
+    named = [page for _, page in pages_in(pages)]
+    if not named:
+        raise PageError("There is no page among what was named; give pages, or folders that hold some.")
+    with Progress() as progress:
+        results = check_pages(named, [each.id for each in checks], width or settings.width, progress.tell)
+    for result in results:
+        known.leave_out_known(result)
+        if result.problem is not None:
+            print_error(result.problem)
+    if write_known is not None:
+        write_baseline(write_known, results)
+    elif output is not None:
+        write(render_leads(results, form), output)
+    else:
+        sys.stdout.write(render_leads(results, form))
+    if any(result.problem is not None for result in results):
+        raise typer.Exit(Exit.ERROR)
+    if write_known is None and is_failure(results, fail_on or settings.fail_on):
+        raise typer.Exit(Exit.FOUND)
+
+
+@app.command("checks")
+def checks(
+    name: Annotated[str | None, typer.Argument(metavar="CHECK", help="Show all there is to know of one.")] = None,
+    markdown: Annotated[bool, typer.Option("--markdown", help="All of them as a document.")] = False,
+) -> None:
+    """List the checks, or show one."""
+    from murvel.checks.catalogue import chosen
+    from murvel.report.check_list import check_lines, checks_markdown, one_check_lines
+
+    if name is not None:
+        for number, each in enumerate(chosen([name])):
+            if number:
+                print_lines([""])
+            print_lines(one_check_lines(each))
+    elif markdown:
+        sys.stdout.write(checks_markdown())
+    else:
+        print_lines(check_lines())

@@ -1,0 +1,180 @@
+"""Commands that read a page out: as it is heard, as a tree, as a chart.
+
+What only one command needs is imported inside it: reading a page should not wait for a database to load.
+"""
+
+from __future__ import annotations
+
+import sys
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from murvel.cli.app import PAGE_HELP, PageArgument, VoiceOption, WidthOption, app, voice_folder, voice_of
+from murvel.cli.explaining import explanation_lines
+from murvel.cli.output import Exit, print_error, print_lines
+from murvel.page.errors import PageError
+from murvel.page.open import DEFAULT_WIDTH, open_document
+from murvel.page.select import select
+from murvel.page.text import visible
+from murvel.reader.lists import LISTS, entries
+from murvel.reader.session import ReadingSession
+from murvel.reader.timing import clock
+from murvel.report.charts import CHARTS
+from murvel.tree.build import build_tree
+from murvel.tree.explain import explain
+from murvel.tree.open import open_tree
+from murvel.tree.write import to_json, to_text
+
+List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
+ChartKind = StrEnum("ChartKind", {name: name for name in CHARTS})  # type: ignore[misc]
+_CHARTS_HELP = "; ".join(f"{name}: {chart.about}" for name, chart in CHARTS.items())
+
+
+class TreeFormat(StrEnum):
+    """The forms a tree is printed in."""
+
+    JSON = "json"
+    TEXT = "text"
+
+
+@app.command("read")
+def read(
+    page: PageArgument,
+    list_: Annotated[
+        List | None,
+        typer.Option("--list", metavar="KIND", help=f"Print one list instead: {', '.join(LISTS)}."),
+    ] = None,
+    voice: VoiceOption = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Print what is heard, line by line, each with its time; or one list of the page."""
+    session = ReadingSession(open_tree(page, width), voice_of(voice) if voice is not None else None)
+    if list_ is None:
+        print_lines([session.arrive().text])
+        spoken = session.spoken
+        found = print_lines(
+            f"{clock(start):>6}  {utterance.text}"
+            for start, utterance in zip(spoken.starts, spoken.utterances, strict=True)
+        )
+    else:
+        found = print_lines(_list_lines(session, list_.value))
+    if not found:
+        raise typer.Exit(Exit.NOTHING_FOUND)
+
+
+@app.command("chart")
+def chart(
+    kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help=f"{_CHARTS_HELP}.")],
+    page: PageArgument,
+    output: Annotated[
+        Path | None,
+        typer.Option("-o", "--output", metavar="FILE", help="An .svg or .pdf file; else the chart is printed as text."),
+    ] = None,
+    moves: Annotated[
+        list[str] | None,
+        typer.Option("--do", metavar="MOVE", help="A move to make first, as in murvel listen; may be given again."),
+    ] = None,
+    voice: VoiceOption = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Chart a page: as text, or drawn as SVG or PDF."""
+    session = _worked_session(page, width, voice, moves or [])
+    shown = CHARTS[kind.value]
+    if output is None:
+        print_lines(shown.lines(session))
+        return
+    from murvel.report.drawing import draw
+
+    draw(shown.drawing(session), output)
+
+
+def _worked_session(page: str, width: int, voice: str | None, moves: list[str]) -> ReadingSession:
+    """Open a page, arrive on it and make moves, each heard out before the next."""
+    from murvel.reader import acting
+    from murvel.reader.commands import command
+    from murvel.reader.open import open_session
+
+    session = open_session(page, width)
+    if voice is not None:
+        session.change_voice(voice_of(voice))
+    session.arrive()
+    acting.load(session)
+    for words in moves:
+        command(session, words)
+        acting.hear_out(session)
+    return session
+
+
+@app.command("voices")
+def voices(
+    name: Annotated[str | None, typer.Argument(metavar="NAME-OR-FILE", help="Show one voice, or check a file.")] = None,
+) -> None:
+    """List the voices, show one, or check the file of one."""
+    from murvel.cli.voice_lines import voice_lines
+    from murvel.reader.voice_files import all_voices
+
+    if name is not None:
+        print_lines(voice_lines(voice_of(name)))
+        return
+    known, problems = all_voices(voice_folder())
+    print_lines(f"{visible(each.name):<16}{visible(each.about)}" for each in known)
+    print_lines([f"Your own voices are files in {voice_folder()}, one each."])
+    for problem in problems:
+        print_error(problem)
+
+
+def _list_lines(session: ReadingSession, name: str) -> list[str]:
+    lines = []
+    for entry in entries(session, name):
+        time = "" if entry.time is None else clock(entry.time)
+        position = "" if entry.position is None else f"  [line {entry.position.line}, column {entry.position.column}]"
+        lines.append(f"{time:>6}  {entry.utterance.text}{position}")
+    return lines
+
+
+@app.command("tree")
+def tree(
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} With -o also folders of pages.")],
+    form: Annotated[TreeFormat, typer.Option("--format", help="json: the tree JSON; text: indented lines.")] = (
+        TreeFormat.TEXT
+    ),
+    output: Annotated[
+        Path | None,
+        typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees of many pages there, as they lie."),
+    ] = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Print the accessibility tree of a page, or write those of many."""
+    if output is not None:
+        from murvel.cli.many import write_trees
+
+        if not write_trees(pages, output, width, print_error):
+            raise typer.Exit(Exit.ERROR)
+        return
+    if len(pages) > 1:
+        raise PageError("Several pages are written, not printed; name a folder for their trees with -o.")
+    built = open_tree(pages[0], width)
+    if form is TreeFormat.TEXT:
+        print_lines(to_text(built))
+    else:
+        for piece in to_json(built):
+            sys.stdout.write(piece)
+
+
+@app.command("explain")
+def explain_element(
+    page: PageArgument,
+    where: Annotated[str, typer.Argument(metavar="XPATH-OR-CSS", help="An absolute XPath, or a CSS selector.")],
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Explain elements: role and rule, every source of the name, what hides them, where they stand in the source."""
+    document = open_document(page, width)
+    elements = select(document, where)
+    tree = build_tree(document)
+    for number, element in enumerate(elements):
+        if number:
+            print_lines([""])
+        print_lines(explanation_lines(tree, explain(tree, element)))

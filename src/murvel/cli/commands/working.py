@@ -1,0 +1,153 @@
+"""Commands that work with a casebook: the application, the line mode, the report.
+
+What only one command needs is imported inside it: reading a page should not wait for a database to load.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+from datetime import date
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from murvel.cli.app import PAGE_HELP, PageArgument, VoiceOption, WidthOption, app, data_folder, voice_folder, voice_of
+from murvel.cli.output import print_lines
+from murvel.page.errors import PageError
+from murvel.page.open import DEFAULT_WIDTH
+from murvel.page.sources import STANDARD_INPUT
+from murvel.report.formats import Format
+
+
+class DemoPage(StrEnum):
+    """The demo's pages."""
+
+    WELCOME = "welcome"
+    PLOTS = "plots"
+    WAITING = "waiting"
+    ROTA = "rota"
+    HARVEST = "harvest"
+    NOTICES = "notices"
+    RULES = "rules"
+    MEMBERS = "members"
+    POCKET = "pocket"
+
+
+@app.command("open")
+def open_page(
+    page: Annotated[str, typer.Argument(metavar="PAGE", help=f"{PAGE_HELP} Or a casebook: its last page.")],
+    casebook: Annotated[
+        Path | None,
+        typer.Option("--casebook", metavar="FILE", help="The casebook to document in; made if it is not there."),
+    ] = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Open a page in the full-screen application."""
+    from murvel.casebook.store import SUFFIX, is_casebook
+    from murvel.casebook.work import last_page
+
+    path = Path(page)
+    if casebook is None and is_casebook(path):
+        casebook = path
+        last = last_page(path)
+        page, width = last.address, last.width
+    _run_application(page, casebook or data_folder() / f"casebook{SUFFIX}", width)
+
+
+@app.command("demo")
+def demo(
+    page: Annotated[
+        DemoPage, typer.Argument(metavar="PAGE", help=f"{', '.join(DemoPage)}; pocket is a screen of an app.")
+    ] = DemoPage.WELCOME,
+    repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
+) -> None:
+    """Open the demo, Fernhollow Allotments; without a terminal, show the same as plain text."""
+    from murvel.demo import site
+    from murvel.demo.tour import tour
+
+    if not _has_terminal():
+        print_lines(tour(date.today()))
+        return
+    folder = data_folder() / "demo"
+    site.install(folder)
+    _run_application(
+        str(site.page_path(folder, page.value, repaired=repaired)), site.casebook_path(folder), DEFAULT_WIDTH
+    )
+
+
+@app.command("listen")
+def listen(
+    page: PageArgument,
+    casebook: Annotated[
+        Path | None,
+        typer.Option("--casebook", metavar="FILE", help="The casebook to document in; made if it is not there."),
+    ] = None,
+    voice: VoiceOption = None,
+    width: WidthOption = DEFAULT_WIDTH,
+) -> None:
+    """Read and work a page line by line: one command a line, one utterance a line; `help` lists the commands."""
+    from murvel.casebook.store import SUFFIX
+    from murvel.casebook.work import open_work
+    from murvel.cli.listening import Listening
+
+    work = open_work(page, casebook or data_folder() / f"casebook{SUFFIX}", width)
+    with work.casebook:
+        if voice is not None:
+            work.session.change_voice(voice_of(voice))
+        if page == STANDARD_INPUT:
+            take_keys_from_terminal()
+        listening = Listening(work, voice_folder(), sys.stdin.isatty())
+        print_lines(listening.arrive())
+        for line in listening.lines():
+            if not print_lines(listening.answer(line)) and listening.is_over:
+                break
+        work.leave()
+
+
+@app.command("report")
+def report(
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook to report on.")],
+    to: Annotated[Format, typer.Option("--to", help="The report's form.")] = Format.HTML,
+    output: Annotated[
+        Path | None,
+        typer.Option("-o", "--output", metavar="FILE", help="Where to write it; else it is printed."),
+    ] = None,
+) -> None:
+    """Report the documented defects, for those who repair them."""
+    from murvel.casebook.store import Casebook
+    from murvel.report.write import render, write
+
+    with Casebook(casebook, read_only=True) as book:
+        text = render(book, to, date.today())
+    if output is None:
+        sys.stdout.write(text)
+    else:
+        write(text, output)
+
+
+def _has_terminal() -> bool:
+    return sys.stdin.isatty() and sys.stdout.isatty()
+
+
+def _run_application(address: str, casebook: Path, width: int) -> None:
+    from murvel.casebook.work import open_work
+    from murvel.tui.app import MurvelApp
+
+    if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
+        raise PageError("There is no terminal to open the application in; use murvel read PAGE for plain lines.")
+    work = open_work(address, casebook, width)
+    if address == STANDARD_INPUT:
+        take_keys_from_terminal()
+    with work.casebook:
+        MurvelApp(work, voice_folder()).run()
+
+
+def take_keys_from_terminal() -> None:
+    """Standard input was the page; the keys come from the terminal itself."""
+    try:
+        os.dup2(os.open("/dev/tty", os.O_RDONLY), sys.stdin.fileno())
+    except OSError as error:
+        raise PageError("There is no terminal to take keys from; save the page to a file and open that.") from error

@@ -1,0 +1,52 @@
+"""The survey as plain lines: its lists, and the entries of each with verdicts, facts and leads."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from murvel.page.text import visible
+from murvel.reader.timing import clock
+from murvel.survey.counts import count_words
+from murvel.survey.entry import Entry, Judgement, Slice
+from murvel.survey.facts import facts_of
+from murvel.survey.survey import Survey
+
+Judged = Callable[[Entry], Judgement]
+"""Tells what was said of an entry."""
+
+
+def survey_lines(survey: Survey, judged: Judged) -> Iterator[str]:
+    """Yield a line for each list: what was said of its entries, and how many leads it has."""
+    for slice_, entries in survey.entries.items():
+        leads = sum(len(entry.leads) for entry in entries)
+        yield f"{count_words(slice_, entries, judged)}; {leads} {'lead' if leads == 1 else 'leads'}; {slice_.about}"
+
+
+def slice_lines(survey: Survey, slice_: Slice, judged: Judged) -> Iterator[str]:
+    """Yield the entries of a list, each with its number, and below it what was noticed."""
+    entries = survey.entries[slice_]
+    yield count_words(slice_, entries, judged)
+    for entry in entries:
+        judgement = judged(entry)
+        verdict = f" ({judgement.verdict})" if judgement.verdict is not None else ""
+        note = f" note: {judgement.note}" if judgement.note else ""
+        remark = f", {entry.remark}" if entry.remark else ""
+        depth = "  " * entry.depth
+        time = clock(entry.time) if entry.time is not None else ""
+        yield visible(f"{entry.number:>4} {time:>6} {depth}{entry.heard}{remark}{verdict}{note}")
+        for lead in entry.leads:
+            yield visible(f"{'':>12}{depth}{lead.certainty}: {lead.says} [{lead.check.id}]")
+
+
+def entry_lines(survey: Survey, entry: Entry, judged: Judged) -> Iterator[str]:
+    """Yield everything that is known of one entry."""
+    judgement = judged(entry)
+    yield visible(f"heard: {entry.heard}")
+    yield f"verdict: {judgement.verdict or 'not judged yet'}"
+    if judgement.note:
+        yield visible(f"note: {judgement.note}")
+    for label, value in facts_of(survey.page, entry):
+        yield visible(f"{label}: {value}")
+    for lead in entry.leads:
+        yield visible(f"{lead.certainty}: {lead.says}. {lead.check.means} Repair: {lead.check.repair}")
+        yield visible(f"then heard: {lead.expected}; WCAG 2.2 {', '.join(lead.check.criteria)}")

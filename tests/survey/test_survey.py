@@ -1,0 +1,175 @@
+"""The survey: what is in each list, how deep, with which leads; keys that stay; the way of Tab."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from murvel.survey.counts import count_words
+from murvel.survey.entry import OPEN, Entry, Judgement, Slice, Verdict
+from murvel.survey.facts import facts_of
+from murvel.survey.path import Crossing, KeyboardPath
+from murvel.survey.survey import Survey
+from tests.support import session_of
+from tests.tree.test_tree import hostile_markup
+
+PAGE = """<!DOCTYPE html><html lang=en><title>T</title>
+<header><a href=/>Home</a><nav aria-label=Main><a href=a>A</a></nav></header><p>Between</p>
+<main><h1>One</h1><h3>Three</h3><p>text <a href=x target=_blank>more</a></p>
+<label>Name * <input required aria-describedby=d></label><p id=d>As on the key</p>
+<img src=images/shed.png><table><caption>Rota</caption><tr><th>Day<tr><td>1</table><ul><li>a<li>b</ul>
+<div role=status>ok</div><p lang=de>Garten</p><iframe title=Map></iframe><p><b>Look</b></p><p>{long}</p>
+<a href=y hidden>gone</a></main>""".replace("{long}", "many words " * 10)
+
+
+def survey_of(markup: str) -> Survey:
+    return Survey(session_of(markup))
+
+
+def listed(survey: Survey, slice_: Slice) -> list[tuple[str, int, str]]:
+    return [(entry.heard, entry.depth, entry.remark) for entry in survey.entries[slice_]]
+
+
+@pytest.mark.parametrize(
+    ("slice_", "entries"),
+    [
+        (Slice.HEADINGS, [("One, heading level 1", 0, ""), ("Three, heading level 3", 2, "level 2 missing")]),
+        (
+            Slice.LANDMARKS,
+            [("banner", 0, ""), ("navigation Main", 1, ""), ("Between", 0, "in no landmark"), ("main", 0, "")],
+        ),
+        (
+            Slice.LINKS,
+            [
+                ("Home, link", 0, ""),
+                ("A, link", 0, ""),
+                ("more, link", 0, ""),
+                ("nothing", 0, "hidden by display: none: gone"),
+            ],
+        ),
+        (Slice.FIELDS, [("Name star, text box, required, As on the key", 0, "")]),
+        (Slice.IMAGES, [("image", 0, "")]),
+        (Slice.TABLES, [("table Rota, 2 rows and 1 column", 0, "")]),
+        (Slice.LISTS, [("list with 2 items", 0, "")]),
+        (Slice.LIVE, [("status", 0, "polite")]),
+        (Slice.LANGUAGES, [("T", 0, "en"), ("Garten", 1, "de")]),
+        (Slice.FRAMES, [("frame Map", 0, "")]),
+        (Slice.LOOKS, [("Look", 0, "Text that looks like a heading")]),
+    ],
+)
+def test_what_is_in_a_list(slice_: Slice, entries: list[tuple[str, int, str]]) -> None:
+    assert listed(survey_of(PAGE), slice_) == entries
+
+
+def test_every_lead_is_in_a_list() -> None:
+    survey = survey_of(PAGE)
+    shown = {id(lead) for entries in survey.entries.values() for entry in entries for lead in entry.leads}
+    assert shown == {id(lead) for lead in survey.leads}
+
+
+@pytest.mark.parametrize(
+    ("slice_", "number", "facts"),
+    [
+        (Slice.HEADINGS, 1, {"level": "1", "named by": "contents", "under it": "0 words before the next heading"}),
+        (Slice.LANDMARKS, 2, {"role": "navigation", "in": "banner"}),
+        (Slice.LINKS, 3, {"opens in": "_blank", "stands in": "text more", "under": "Three", "Tab": "stop 3 of 5"}),
+        (Slice.LINKS, 4, {"hidden by": "display: none"}),
+        (Slice.FIELDS, 1, {"required": "yes", "described": "As on the key (aria-describedby)"}),
+        (Slice.IMAGES, 1, {"named by": "nothing", "file": "shed.png"}),
+        (Slice.TABLES, 1, {"size": "2 rows, 1 columns", "headers": "1 of columns, 0 of rows"}),
+        (Slice.LIVE, 1, {"live": "polite", "holds": "ok"}),
+    ],
+)
+def test_the_facts_of_an_entry(slice_: Slice, number: int, facts: dict[str, str]) -> None:
+    survey = survey_of(PAGE)
+    assert facts.items() <= dict(facts_of(survey.page, survey.entries[slice_][number - 1])).items()
+
+
+def test_keys_stay_when_something_is_added_above_and_tell_twins_apart() -> None:
+    before = survey_of("<h2>A</h2><a href=x>more</a><a href=x>more</a>")
+    after = survey_of("<h1>New</h1><p>x<h2>A</h2><a href=y>new</a><a href=x>more</a><a href=x>more</a>")
+
+    def keys(survey: Survey) -> set[str]:
+        return {entry.key for entries in (survey.entries[Slice.LINKS],) for entry in entries}
+
+    assert len(keys(before)) == 2
+    assert keys(before) < keys(after)
+
+
+def test_counts() -> None:
+    survey = survey_of(PAGE)
+    entries = survey.entries[Slice.LINKS]
+    said = {entries[0].key: Judgement(Verdict.PASS), entries[1].key: Judgement(Verdict.FAIL)}
+
+    def judged(entry: Entry) -> Judgement:
+        return said.get(entry.key, OPEN)
+
+    assert count_words(Slice.LINKS, entries, judged) == "links: 1 pass, 1 fail, 1 open; 1 more hidden"
+
+
+@settings(max_examples=50, deadline=None)
+@given(hostile_markup())
+def test_no_page_stops_a_survey(markup: str) -> None:
+    survey = survey_of(markup)
+    for entries in survey.entries.values():
+        keys = [entry.key for entry in entries]
+        assert len(keys) == len(set(keys))
+        for entry in entries:
+            assert facts_of(survey.page, entry) is not None
+    path = KeyboardPath(survey)
+    assert sorted(stop.rank for stop in path.stops) == [stop.number for stop in path.stops]
+
+
+# The way of Tab
+
+
+def path_of(markup: str) -> KeyboardPath:
+    return KeyboardPath(survey_of(markup))
+
+
+def test_where_the_orders_part_lines_cross() -> None:
+    path = path_of("<a href=a>A</a><a href=b tabindex=1>B</a><a href=c>C</a>")
+    assert [(stop.utterance.text, stop.number, stop.rank) for stop in path.stops] == [
+        ("B, link", 1, 2),
+        ("A, link", 2, 1),
+        ("C, link", 3, 3),
+    ]
+    assert [stop.crossing for stop in path.stops] == [Crossing.BOTH, Crossing.BOTH, Crossing.STRAIGHT]
+    assert path.parted == 2
+    assert [path.lines_past(row, 5) for row in range(3)] == ["──╳──", "──╳──", "─────"]
+
+
+@given(st.permutations(range(8)), st.integers(3, 12))
+def test_every_line_begins_and_ends_at_its_rows(order: list[int], width: int) -> None:
+    path = path_of("".join(f"<a href=p{at} tabindex={order.index(at) + 1}>L{at}</a>" for at in range(8)))
+    assert [stop.utterance.text for stop in path.stops] == [f"L{at}, link" for at in order]
+    for row in range(8):
+        drawn = path.lines_past(row, width)
+        assert len(drawn) == width
+        assert drawn[0] != " "
+        assert drawn[-1] != " "
+
+
+@pytest.mark.parametrize(
+    ("markup", "words"),
+    [
+        ("<main>x</main>", "no way past the menu"),
+        ("<a href=#m>Skip</a><main id=m>x</main>", "way past the menu: first, it lands at main"),
+        ("<a href=#no>Skip</a><main>x</main>", "way past the menu: first, and it leads nowhere"),
+        (
+            "<a href=h>Home</a><a href=#m>Skip</a><main id=m>x</main>",
+            "way past the menu: not the first stop, it lands at main",
+        ),
+    ],
+)
+def test_the_way_past_the_menu(markup: str, words: str) -> None:
+    assert path_of(markup).way_past() == words
+
+
+def test_what_tab_misses_and_what_repeats() -> None:
+    path = path_of(
+        "<header><a href=a>A</a><a href=a>B</a></header><main><p onclick=x()>Click</p><a href=c>C</a></main>"
+    )
+    assert [lead.check.id for lead in path.missed] == ["click-not-reached"]
+    assert [stop.repeats for stop in path.stops] == [False, True, False]
+    assert [stop.region for stop in path.stops] == ["banner", "banner", "main"]
+    assert path.before_main[0] == 2
