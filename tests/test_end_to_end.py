@@ -185,3 +185,28 @@ def test_the_line_mode(terminal: Terminal) -> None:
     terminal.wait_for("Week, column header")
     terminal.type("quit\n")
     terminal.wait_for(PROMPT)
+
+
+def test_a_page_is_surveyed_and_its_keyboard_looked_at(terminal: Terminal) -> None:
+    terminal.type(f"{MURVEL} demo members\n")
+    terminal.wait_for("of 1:")
+    terminal.press("2")
+    terminal.wait_for("Headings, the outline of the page")
+    terminal.press("Right", "Right", "Right")
+    terminal.wait_for("Fields, with buttons")
+    terminal.press("f")
+    screen = terminal.wait_for("1 fail")
+    assert "d documents it as a defect" in screen
+    terminal.press("d")
+    terminal.wait_for("What should be heard")
+    terminal.press("C-s")
+    terminal.wait_for("Defect 1 is kept")
+    terminal.press("3")
+    screen = terminal.wait_for("way past the menu: first, and it leads nowhere")
+    assert "Tab order, and reading order beside it" in screen
+    terminal.press("q")
+    terminal.wait_for(PROMPT)
+    terminal.type(
+        f"{MURVEL} check {terminal.home}/data/murvel/demo/pages/found/members.html --only links --fail-on needs-ears; echo =$?\n"
+    )
+    terminal.wait_for("=1")

@@ -1,0 +1,167 @@
+"""Survey and Keyboard in the application: lists, verdicts, filters, going there and back, documenting."""
+
+from pathlib import Path
+
+from textual.pilot import Pilot
+from textual.widgets import Static
+
+from murvel.survey.entry import Slice, Verdict
+from murvel.survey.path import Stop
+from murvel.tui.dialogs.defect_form import DefectForm
+from murvel.tui.widgets.keyboard import KeyboardView
+from murvel.tui.widgets.lines import MessageLine
+from murvel.tui.widgets.rows import Rows
+from murvel.tui.widgets.survey import SurveyView
+from tests.tui.conftest import Opened
+from tests.tui.test_listen import app, heard, press
+from tests.tui.test_working import text_of
+
+
+def survey(pilot: Pilot[None]) -> SurveyView:
+    return pilot.app.query_one(SurveyView)
+
+
+def rows(pilot: Pilot[None], view: type[SurveyView] | type[KeyboardView] = SurveyView) -> list[str]:
+    """Return the rows that are on the screen."""
+    listed = pilot.app.query_one(view).query_one(Rows)
+    lines = [listed.render_line(y).text.rstrip() for y in range(listed.scrollable_content_region.height)]
+    return [line for line in lines if line]
+
+
+def whole(pilot: Pilot[None], name: str = "#whole") -> str:
+    console = pilot.app.console
+    with console.capture() as capture:
+        console.print(pilot.app.query_one(name, Static).content)
+    return capture.get()
+
+
+async def test_the_outline_with_its_breaks(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "2")
+        shown = rows(pilot)
+        assert shown[0].startswith("○   0:18 ┆ Grow something this year  heading level 2  level 1 missing")
+        assert shown[0].endswith("△1")
+        assert "│ │ ┆ Compost has arrived" in shown[1]
+        assert "No heading of level 1" in whole(pilot)
+        assert "headings: 6 open" in text_of(pilot.app.query_one("#slices", Static))
+
+
+async def test_verdicts_are_kept_and_come_back(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "2", "right", "right", "p", "f", "m", *"odd", "enter", "down", "c")
+        assert [line[0] for line in rows(pilot)[:4]] == ["✓", "●", "◐", "○"]
+        assert "links: 1 pass, 1 fail, 1 needs context, 13 open" in text_of(pilot.app.query_one("#slices", Static))
+        await press(pilot, "c")
+        assert rows(pilot)[2][0] == "○"
+    async with opened() as pilot:
+        await press(pilot, "2", "right", "right", "down")
+        assert [line[0] for line in rows(pilot)[:4]] == ["✓", "●", "○", "○"]
+        assert "odd" in whole(pilot)
+        await press(pilot, "n")
+        picked = survey(pilot).picked
+        assert picked is not None
+        assert picked.number == 3
+
+
+async def test_filters(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "2", "right", "right", "slash", *"read more", "enter")
+        assert len(rows(pilot)) == 5
+        await press(pilot, "slash", *["backspace"] * 9, "enter", "w", "w")
+        assert all("△" in line or "▲" in line for line in rows(pilot))
+        await press(pilot, "w", "w", "w", "w")
+        assert len(rows(pilot)) == 16
+        await press(pilot, "H")
+        assert len(rows(pilot)) == 17
+        assert "hidden by" in rows(pilot)[-1]
+        await press(pilot, "slash", *"no such words", "enter")
+        assert rows(pilot) == []
+        assert "Nothing here" in whole(pilot)
+        await press(pilot, "p", "enter", "d", "m")
+        assert survey(pilot).picked is None
+
+
+async def test_going_there_and_back_and_documenting(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "2", "right", "right", "right", "down", "enter")
+        assert heard(pilot) == "button"
+        await press(pilot, "b")
+        picked = survey(pilot).picked
+        assert picked is not None
+        assert (picked.slice, picked.number) == (Slice.FIELDS, 2)
+        await press(pilot, "f")
+        assert "d documents it" in text_of(pilot.app.query_one(MessageLine))
+        await press(pilot, "d")
+        assert isinstance(pilot.app.screen, DefectForm)
+        await press(pilot, "ctrl+s")
+        defect = app(pilot).work.defects()[0]
+        assert (defect.heard, defect.criterion) == ("button", "4.1.2")
+        assert defect.expected == "what it does, then “button”"
+        assert [step.move for step in defect.steps] == ["first", "jump buttons"]
+        assert app(pilot).work.judgement(picked).verdict is Verdict.FAIL
+
+
+async def test_jumping_to_leads(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "right_square_bracket", "a")
+        assert app(pilot).work.session.log[-1].move == "next lead"
+        assert app(pilot).work.session.node in {lead.node for lead in app(pilot).work.survey.leads}
+
+
+async def test_next_open_goes_through_all_lists(opened: Opened, tmp_path: Path) -> None:
+    page = tmp_path / "p.html"
+    page.write_text("<!DOCTYPE html><html lang=en><title>T</title><h1>A</h1><a href=x>B</a>")
+    async with opened(page) as pilot:
+        await press(pilot, "2")
+        for _ in range(3):
+            await press(pilot, "p", "n")
+        assert "Everything that is shown is judged." in text_of(pilot.app.query_one(MessageLine))
+
+
+TABS = (
+    "<!DOCTYPE html><html lang=en><title>T</title><a href=#m>Skip</a><nav><a href=a>One</a>"
+    "<a href=b tabindex=1>Two</a></nav><main id=m><h1>T</h1><p onclick=x()>Click</p><input></main>"
+)
+
+
+async def test_the_way_of_tab(opened: Opened, tmp_path: Path) -> None:
+    page = tmp_path / "p.html"
+    page.write_text(TABS)
+    async with opened(page) as pilot:
+        await press(pilot, "3")
+        summary = text_of(pilot.app.query_one("#summary", Static))
+        assert "4 stops; 3 before the main content" in summary
+        assert "not the first stop" in summary
+        shown = rows(pilot, KeyboardView)
+        assert shown[0].lstrip().startswith("1 Two  link")
+        assert "╳" in shown[1]
+        assert shown[-1].strip().startswith("▲ Something that only a pointer reaches")
+        assert "place 3" in whole(pilot, "#whole-stop")
+        await press(pilot, "end", "enter")
+        assert heard(pilot).endswith("Click")
+        await press(pilot, "3", "home", "n", "d")
+        assert isinstance(pilot.app.screen, DefectForm)
+        await press(pilot, "escape", "escape", "x")
+        assert app(pilot).work.casebook.path.with_name("book-path.svg").exists()
+
+
+async def test_keyboard_on_a_page_without_stops_and_on_a_small_screen(opened: Opened, tmp_path: Path) -> None:
+    page = tmp_path / "p.html"
+    page.write_text("<title>T</title><p>nothing")
+    async with opened(page, size=(60, 20)) as pilot:
+        await press(pilot, "3", "enter", "d", "n", "down")
+        assert "Tab stops nowhere" in whole(pilot, "#whole-stop")
+        await press(pilot, "2", "pagedown", "end", "home", "f")
+
+
+async def test_a_click_picks_and_a_second_goes_there(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "3")
+        listed = pilot.app.query_one(KeyboardView).query_one(Rows)
+        await pilot.click(listed, offset=(10, 4))
+        await pilot.pause()
+        assert isinstance(listed.picked, Stop)
+        assert listed.picked.number == 4
+        await pilot.click(listed, offset=(10, 4))
+        await pilot.pause()
+        assert heard(pilot).endswith("Waiting list, link, 3 of 5")
