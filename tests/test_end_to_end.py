@@ -81,8 +81,10 @@ def test_hear_document_quit_reopen_report(terminal: Terminal) -> None:
     terminal.press("d")
     terminal.wait_for("Document a defect")
     terminal.type("Email address, text box, required")
+    terminal.wait_for("Email address, text box, required")  # a Tab overtakes nothing then
     terminal.press("Tab", "Up", "Tab")
     terminal.type("for=email on the label")
+    terminal.wait_for("for=email on the label")
     terminal.press("Tab")
     terminal.type("4.1.2")
     terminal.press("Enter")
@@ -206,7 +208,5 @@ def test_a_page_is_surveyed_and_its_keyboard_looked_at(terminal: Terminal) -> No
     assert "Tab order, and reading order beside it" in screen
     terminal.press("q")
     terminal.wait_for(PROMPT)
-    terminal.type(
-        f"{MURVEL} check {terminal.home}/data/murvel/demo/pages/found/members.html --only links --fail-on needs-ears; echo =$?\n"
-    )
+    terminal.type(f"{MURVEL} check {terminal.home}/data/murvel/demo/pages/found/members.html --only names; echo =$?\n")
     terminal.wait_for("=1")

@@ -1,5 +1,7 @@
 """The commands, as a shell runs them: output, errors, exit status."""
 
+import contextlib
+import io
 import json
 import os
 import subprocess
@@ -9,6 +11,7 @@ from pathlib import Path
 import pytest
 
 from murvel.casebook.store import Casebook
+from murvel.cli.main import run
 from tests.casebook.test_store import a_defect
 from tests.support import DEMO
 
@@ -27,6 +30,14 @@ def murvel(*arguments: str, stdin: str | None = None, home: Path | None = None) 
         env=environment,
         timeout=60,
     )
+
+
+def run_here(*arguments: str) -> subprocess.CompletedProcess[str]:
+    """Run a command in this process, which takes a fraction of the time; streams are strings."""
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err), pytest.raises(SystemExit) as ended:
+        run(list(arguments))
+    return subprocess.CompletedProcess(arguments, int(ended.value.code or 0), out.getvalue(), err.getvalue())
 
 
 def assert_error(result: subprocess.CompletedProcess[str], words: str) -> None:

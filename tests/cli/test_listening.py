@@ -185,3 +185,20 @@ def test_long_stretches() -> None:
     assert found.links_before_main == 4
     assert found.without_heading == pytest.approx(session.spoken.starts[3])
     assert stretches(session_of("")).links_before_main == 0
+
+
+def test_the_survey_is_judged_and_documented_line_by_line(tmp_path: Path) -> None:
+    typed = (
+        "survey fields\njudge fields 2 fail says nothing\nentry fields 2\nsurvey songs\njudge fields 99 pass\n"
+        "judge fields 1 maybe\ndocument fields 2\n\n\n\n\ndefects\nkeyboard\nquit\n"
+    )
+    lines = murvel("listen", str(DEMO / "found" / "index.html"), stdin=typed, home=tmp_path).stdout.splitlines()
+    text = "\n".join(lines)
+    assert "fields: 1 fail, 4 open" in lines
+    assert "note: says nothing" in lines
+    assert "fails: A control without a name" in text
+    assert "There is no list 'songs'" in text
+    assert "fields has entries from 1 to 5; name one of these." in lines
+    assert "A verdict is one of: pass, fail, context, open." in lines
+    assert "1. button: should be what it does, then “button”" in lines
+    assert "21 stops; no main content; no way past the menu" in lines

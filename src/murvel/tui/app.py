@@ -30,6 +30,7 @@ from murvel.reader.voice_files import all_voices
 from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
+from murvel.report.formats import ChartKind
 from murvel.tui.actions import ACTIONS, Where, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
@@ -201,13 +202,13 @@ class MurvelApp(App[None]):
 
     def action_export_timeline(self, form: str) -> None:
         """Draw the timeline into a file beside the casebook, as "svg" or "pdf"."""
-        self._export("timeline", form)
+        self._export(ChartKind.TIMELINE, form)
 
     def action_export_path(self, form: str) -> None:
         """Draw the way of Tab into a file beside the casebook, as "svg" or "pdf"."""
-        self._export("path", form)
+        self._export(ChartKind.PATH, form)
 
-    def _export(self, chart: str, form: str) -> None:
+    def _export(self, chart: ChartKind, form: str) -> None:
         path = self.work.casebook.path.with_name(f"{self.work.casebook.path.stem}-{chart}.{form}")
         try:
             draw(CHARTS[chart].drawing(self.work.session), path)

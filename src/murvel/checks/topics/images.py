@@ -84,7 +84,7 @@ def image_repeats_text(page: Facts) -> Found:
 
 
 def _texts_beside(page: Facts, element: Element, around: Element) -> list[str]:
-    texts = [page.words(child) for child in around.elements() if not child.contains(element)]
+    texts = [collapse(child.text()) for child in around.elements() if not child.contains(element)]
     holder = next((child for child in around.elements() if child.contains(element)), element)
     return [*texts, *page.beside(holder)]
 
@@ -146,6 +146,15 @@ def drawing_unnamed(page: Facts) -> Found:
             outer is not None and not outer.name.strip() and outer.role not in BUTTONS | LINKS and not _is_told(element)
         ):
             yield Finding(element, "no role, no name", NEEDS_EARS, heard="")
+
+
+def _is_icon(element: Element) -> bool:
+    attributes = element.attributes
+    sizes = (attributes.get("viewbox") or attributes.get("viewBox") or "").split()[2:] or [attributes.get("width", "")]
+    small = all(
+        re.fullmatch(r"\d{1,2}(?:\.\d+)?(?:px)?", size) and float(size.removesuffix("px")) <= 32 for size in sizes
+    )
+    return small or "icon" in attributes.get("class", "").lower()
 
 
 def _is_told(element: Element) -> bool:

@@ -22,15 +22,14 @@ from murvel.page.text import visible
 from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
-from murvel.report.charts import CHARTS
+from murvel.report.formats import ChartKind
 from murvel.tree.build import build_tree
 from murvel.tree.explain import explain
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json, to_text
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
-ChartKind = StrEnum("ChartKind", {name: name for name in CHARTS})  # type: ignore[misc]
-_CHARTS_HELP = "; ".join(f"{name}: {chart.about}" for name, chart in CHARTS.items())
+_CHARTS_HELP = "; ".join(f"{kind}: {kind.about}" for kind in ChartKind)
 
 
 class TreeFormat(StrEnum):
@@ -81,8 +80,10 @@ def chart(
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
     """Chart a page: as text, or drawn as SVG or PDF."""
+    from murvel.report.charts import CHARTS
+
     session = _worked_session(page, width, voice, moves or [])
-    shown = CHARTS[kind.value]
+    shown = CHARTS[kind]
     if output is None:
         print_lines(shown.lines(session))
         return
