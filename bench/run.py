@@ -18,6 +18,7 @@ from selectolax.lexbor import LexborHTMLParser
 
 from murvel.browser.chromium import chromium, exposed, find_chromium
 from murvel.casebook.work import open_work
+from murvel.checks.run import leads_of
 from murvel.page.open import document_from_text
 from murvel.reader.commands import command
 from murvel.reader.readout import Readout
@@ -150,6 +151,9 @@ def main() -> None:
     report("readout, voice and times, large page", best(lambda: ReadingSession(tree)), parse_large, "")
     share = best(lambda: Readout(tree)) / best(lambda: build_tree(document))
     print(f"{'readout, as a share of the tree':<58} {share:>8.2f}     (meant: under 0.50)")
+    share = best(lambda: leads_of(ReadingSession(tree))) / best(lambda: whole(large))
+    alone = best(lambda: ReadingSession(tree)) / best(lambda: whole(large))
+    print(f"{'all checks, as a share of bytes to tree':<58} {share - alone:>8.2f}     (meant: under 0.50)")
     heard = utterances(ReadingSession(tree))
     slow = heard[int(len(heard) * 0.95)]
     report("a key until its utterance, 95th percentile", slow, parse_large, "meant: under 30 ms")

@@ -132,3 +132,19 @@ def test_no_key_on_no_page_stops_it(markup: str, data: Any) -> None:
                 stage.set_focus(key)
         assert not stage.page.changed
         assert stage.tree.nodes
+
+
+def test_style_sheets_are_collected_anew_only_when_they_changed() -> None:
+    page = page_of("<style>.a { display: none }</style><p class=a>one<p>two<input>")
+    sheets = page._parsed.sheets[0]
+    page.set_attribute(page.select("input")[0], "value", "x")
+    page.rebuild()
+    assert page._parsed.sheets[0] is sheets
+    assert page.document.problems == []
+    page.set_attribute(page.select("p")[1], "class", "a")
+    page.rebuild()
+    assert [node.name for node in page.tree.nodes if node.is_text] == []
+    page.set_text(page.select("style")[0], ".b { display: none }")
+    page.rebuild()
+    assert page._parsed.sheets[0] is not sheets
+    assert [node.name for node in page.tree.nodes if node.is_text] == ["one", "two"]

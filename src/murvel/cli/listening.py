@@ -199,7 +199,13 @@ class Listening:
             return
         self._draft, self._question = draft, 0
         yield f"Heard: {visible(draft.heard)}"
-        yield _QUESTIONS[0][1]
+        yield self._asked()
+
+    def _asked(self) -> str:
+        """The question that is to be answered now, with what stands there already."""
+        field, question = _QUESTIONS[self._question]
+        given = visible(str(getattr(self._draft, field)))
+        return f"{question} Empty keeps: {given}." if given else question
 
     def _answer_question(self, answer: str) -> Iterator[str]:
         assert self._draft is not None
@@ -219,7 +225,7 @@ class Listening:
             self._draft = _filled(self._draft, field, answer)
         self._question += 1
         if self._question < len(_QUESTIONS):
-            yield _QUESTIONS[self._question][1]
+            yield self._asked()
             return
         kept = self.work.history.document(self._draft)
         self.work.mark_defects()
@@ -230,8 +236,8 @@ class Listening:
 _QUESTIONS = (
     ("expected", "What should be heard? A dot alone stops."),
     ("impact", f"How badly does it hurt: {', '.join(each.value for each in Impact)}?"),
-    ("criterion", "Which criterion, as in 4.1.2? Empty for none."),
-    ("repair", "How can it be repaired? Empty if not known."),
+    ("criterion", "Which criterion, as in 4.1.2?"),
+    ("repair", "How can it be repaired?"),
 )
 """What is asked of a defect beside the evidence, one question a line."""
 

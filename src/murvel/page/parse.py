@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
@@ -11,6 +12,9 @@ from murvel.page.errors import PageError
 from murvel.page.markup import START_TAG, Marked, mark_start_tags
 from murvel.page.places import SourceText
 from murvel.page.shadow import assign_slots, declares_shadow, host_of
+
+if TYPE_CHECKING:
+    from murvel.page.styles.sheets import Sheets
 
 MAX_DEPTH = 512
 """Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
@@ -49,12 +53,13 @@ class Part:
 class Parsed:
     """A document, its styles not yet computed, with the parts that style sheets are applied to, its own first.
 
-    `marked` is the source as the parser got it.
+    `marked` is the source as the parser got it, `sheets` the style sheets of each part, once they were collected.
     """
 
     document: Document
     marked: Marked
     parts: list[Part] = field(default_factory=list)
+    sheets: dict[int, Sheets] = field(default_factory=dict)
 
 
 def parse(source: str, address: str, width: int = 1280) -> Parsed:
@@ -88,7 +93,7 @@ def parsed_again(parsed: Parsed) -> Parsed:
     old, marked = parsed.document, parsed.marked
     part, _ = _build(marked, parsed.parts[0].parser)
     document = Document(old.address, part.root, old.source, part.ids, old.width)
-    return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)])
+    return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)], parsed.sheets)
 
 
 def _shadow_parts(document: Document, page: Part, marked: Marked) -> list[Part]:

@@ -34,6 +34,9 @@ def path_lines(session: ReadingSession) -> Iterator[str]:
     for lead in path.missed:
         place = f"line {lead.position.line}" if lead.position else lead.xpath
         yield visible(f"   - not reached: {lead.says}, {place}")
+    for lead in path.silent:
+        place = f"line {lead.position.line}" if lead.position else lead.xpath
+        yield visible(f"   - reached, and silent: {lead.says}, {place}")
 
 
 def summary_lines(path: KeyboardPath) -> Iterator[str]:

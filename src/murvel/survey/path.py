@@ -67,6 +67,7 @@ class KeyboardPath:
         stops: the stops in Tab's order.
         reading: the same in reading order.
         missed: leads about what Tab does not reach.
+        silent: leads about what Tab reaches and nothing is heard of.
         before_main: how many stops come before the main part, and how many seconds it takes to hear them.
     """
 
@@ -100,6 +101,7 @@ class KeyboardPath:
         ]
         self.reading = [self.stops[at] for at in in_order]
         self.missed = [lead for lead in survey.leads if lead.check.id in _NOT_REACHED]
+        self.silent = [lead for lead in survey.leads if lead.check.id == "focus-in-hidden"]
         count = stops_before_main(page)
         rate = page.session.voice.rate
         self.before_main = (count, sum(seconds(stop.utterance.text, rate) for stop in self.stops[:count]))

@@ -13,7 +13,7 @@ from murvel.page.styles.defaults import REPLACED, WHITE_SPACE, default_display
 from murvel.page.styles.looks import Looks
 from murvel.page.styles.media import Screen
 from murvel.page.styles.rules import UNLAYERED, Block, Reach, Rule
-from murvel.page.styles.sheets import Sheets
+from murvel.page.styles.sheets import Sheets, sheet_sources
 from murvel.page.styles.values import (
     CSS_WIDE,
     INHERITED,
@@ -51,17 +51,29 @@ def apply_styles(parsed: Parsed) -> None:
     matched: dict[int, _Declarations] = {}
     custom: set[str] = set()
     kept: list[tuple[Part, list[Block]]] = []
-    for part in parsed.parts:
-        sheets = Sheets(Screen(document.width), document.base)
-        sheets.collect(document, part)
+    for number, part in enumerate(parsed.parts):
+        sheets = _sheets(parsed, number, part)
         _match(part, sheets, matched)
         if part is not parsed.parts[0]:
             _match_outwards(parsed, part, sheets, matched)
         custom |= sheets.custom
         kept.append((part, sheets.looks))
-        document.problems.extend(sheets.problems)
+        document.problems.extend(dict.fromkeys(sheets.problems))
     document.looks = Looks(kept)
     _compute(document, matched, custom)
+
+
+def _sheets(parsed: Parsed, number: int, part: Part) -> Sheets:
+    """Return the sheets of a part; those it had before, where a change of the page left them as they were."""
+    document = parsed.document
+    sources = sheet_sources(part)
+    known = parsed.sheets.get(number)
+    if known is not None and known.sources == sources:
+        return known
+    sheets = Sheets(Screen(document.width), document.base, sources)
+    sheets.collect(document, part)
+    parsed.sheets[number] = sheets
+    return sheets
 
 
 def _match(part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:

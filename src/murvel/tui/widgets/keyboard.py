@@ -32,6 +32,12 @@ from murvel.tui.widgets.wording import facts_table, pieces, styled
 _GAP = 11
 _NUMBER = 4
 
+_MISSED, _SILENT = "Not reached by Tab", "Reached by Tab, and silent"
+_ABOUT = {
+    _MISSED: "What can be clicked, or is meant to be operated, and Tab passes by.",
+    _SILENT: "What Tab stops at although it is hidden from those who listen.",
+}
+
 Row = Stop | Lead | str
 """A stop, something that Tab does not reach, or a heading between them."""
 
@@ -107,7 +113,9 @@ class KeyboardView(Vertical):
         self.query_one("#summary", Static).update(summary)
         rows: list[Row] = list(path.stops)
         if path.missed:
-            rows += ["Not reached by Tab", *path.missed]
+            rows += [_MISSED, *path.missed]
+        if path.silent:
+            rows += [_SILENT, *path.silent]
         self._rows.show_rows(rows, self._rows.at)
         self._show_picked()
 
@@ -156,7 +164,7 @@ class KeyboardView(Vertical):
         if row is None:
             return Text("Tab stops nowhere on this page.", styles["role"])
         if isinstance(row, str):
-            return Text("What can be clicked, or is meant to be operated, and Tab passes by.", styles["role"])
+            return Text(_ABOUT[row], styles["role"])
         if isinstance(row, Lead):
             return Group(self._facts(row.node, [("is heard", row.heard)], styles), Text(), lead_block(row, styles))
         rank = "the same place" if row.number == row.rank else f"place {row.rank}"
