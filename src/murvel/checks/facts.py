@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from functools import cached_property
@@ -14,6 +14,7 @@ from murvel.page.text import collapse
 from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.stage.cues import Cue
+from murvel.stage.forms import form_of
 from murvel.tree.model import Node, Tree
 from murvel.tree.roles import FIELDS, LINKS
 from murvel.tree.semantics import Semantics
@@ -97,6 +98,21 @@ class Facts:
         return {identifier: elements for identifier, elements in found.items() if len(elements) > 1}
 
     @cached_property
+    def anchors(self) -> dict[str, Element]:
+        """The first anchor of each name, which fragments may mean (HTML §7.4.6.3)."""
+        named = [element for element in self.tags.get("a", ()) if "name" in element.attributes]
+        return {element.attributes["name"]: element for element in reversed(named)}
+
+    @cached_property
+    def controls(self) -> dict[Element | None, list[Element]]:
+        """The native controls that are exposed, by the form they belong to; None for those that belong to none."""
+        owned: dict[Element | None, list[Element]] = defaultdict(list)
+        found = sorted(self.elements("input", "select", "textarea", "button"), key=attrgetter("order"))
+        for element in found:
+            owned[form_of(self.document, element)].append(element)
+        return owned
+
+    @cached_property
     def cues(self) -> list[Cue]:
         """The cues of the page."""
         return self.session.stage.cues if self.session.stage is not None else []
@@ -142,9 +158,20 @@ class Facts:
         """The texts that are read, in reading order."""
         return [node for node in self.roles.get("text", ()) if node.name.strip()]
 
-    def within(self, around: Node, nodes: Iterable[Node]) -> list[Node]:
-        """Return those of some nodes that stand inside another."""
-        return [node for node in nodes if around.id < node.id < around.end]
+    @cached_property
+    def stop_numbers(self) -> dict[int, int]:
+        """The place of each Tab stop in Tab's order, from 1, by its node's id."""
+        return {node.id: number for number, node in enumerate(self.tree.stops, 1)}
+
+    def within(self, around: Node, nodes: list[Node]) -> list[Node]:
+        """Return those of some nodes, which are in reading order, that stand inside another."""
+        start = bisect_right(nodes, around.id, key=attrgetter("id"))
+        return nodes[start : bisect_left(nodes, around.end, key=attrgetter("id"))]
+
+    def fields_in(self, element: Element) -> list[Node]:
+        """Return the fields inside an element."""
+        start = bisect_left(self.fields, element.order, key=_order)
+        return self.fields[start : bisect_left(self.fields, element.end, key=_order)]
 
     def text_within(self, around: Node) -> str:
         """Return the text that is read inside a node."""
@@ -172,3 +199,7 @@ class Facts:
             collapse(before.data) if isinstance(before, Text) else "",
             collapse(after.data) if isinstance(after, Text) else "",
         )
+
+
+def _order(node: Node) -> int:
+    return node.element.order

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from functools import cached_property
+from operator import attrgetter
 
 from murvel.checks.check import Certainty, Check, Finding
 from murvel.checks.facts import Facts
@@ -14,6 +16,8 @@ from murvel.reader.commands import repeated
 from murvel.reader.kinds import KINDS
 from murvel.reader.speaker import role_words
 from murvel.tree.model import Node
+
+_id = attrgetter("id")
 
 NOTHING = "nothing"
 """What is heard of what is hidden."""
@@ -112,14 +116,13 @@ def way_to(page: Facts, node: Node) -> list[str]:
     for kind in KINDS:
         if kind.matches(node) and not kind.id.startswith("headings-"):
             targets = session.targets(kind)
-            if node in targets:
+            at = bisect_left(targets, node.id, key=_id)
+            if at < len(targets) and targets[at] is node:
                 # What begins at the first item counts as reached when reading stands there.
-                start = session.readout.objects[0].node.id
-                times = targets.index(node) + 1 - sum(target.id <= start for target in targets)
-                return ["first", repeated(f"jump {kind.id}", times)] if times > 0 else ["first"]
-    stops = page.tree.stops
-    if node in stops:
-        return ["first", repeated("tab", stops.index(node) + 1)]
+                reached = bisect_right(targets, session.readout.objects[0].node.id, key=_id)
+                return ["first", repeated(f"jump {kind.id}", at + 1 - reached)] if at >= reached else ["first"]
+    if node.id in page.stop_numbers:
+        return ["first", repeated("tab", page.stop_numbers[node.id])]
     first = session.readout.first_object(node) or session.readout.nearest(node)
     if first is None:
         return ["open page"]

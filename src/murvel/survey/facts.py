@@ -32,8 +32,8 @@ def facts_of(page: Facts, entry: Entry) -> list[Fact]:
 
 
 def _everywhere(page: Facts, node: Node, entry: Entry) -> Iterator[Fact]:
-    stops = page.tree.stops
-    yield "Tab", f"stop {stops.index(node) + 1} of {len(stops)}" if node in stops else ""
+    number = page.stop_numbers.get(node.id)
+    yield "Tab", f"stop {number} of {len(page.tree.stops)}" if number is not None else ""
     heading = page.heading_over(node) if entry.slice not in (Slice.HEADINGS, Slice.LANGUAGES) else None
     yield "under", heading.name.strip() if heading is not None else ""
     landmark = next((above for above in node.ancestors() if above.is_landmark), None)

@@ -33,15 +33,6 @@ _SUBMITS = frozenset({"submit", "image"})
 _GROUPS = frozenset({"group", "radiogroup", "listbox", "table", "grid", "toolbar", "menu"})
 
 
-def _controls(page: Facts) -> dict[Element | None, list[Element]]:
-    """The native controls that are exposed, by the form they belong to; None for those that belong to none."""
-    owned: dict[Element | None, list[Element]] = defaultdict(list)
-    found = sorted(page.elements("input", "select", "textarea", "button"), key=lambda element: element.order)
-    for element in found:
-        owned[form_of(page.document, element)].append(element)
-    return owned
-
-
 def _is_submit(element: Element) -> bool:
     if element.tag == "input":
         return input_type(element) in _SUBMITS
@@ -366,7 +357,7 @@ def _goes_with(asked: str, given: str) -> bool:
 )  # fmt: skip
 def submit_missing(page: Facts) -> Found:
     """Forms with fields that no button submits (HTML §4.10.22.2); one field alone sends itself by Enter."""
-    for form, controls in _controls(page).items():
+    for form, controls in page.controls.items():
         fields = [
             each for each in controls if each.tag != "button" and input_type(each) not in (*_SUBMITS, "button", "reset")
         ]
@@ -384,7 +375,7 @@ def submit_missing(page: Facts) -> Found:
 )  # fmt: skip
 def submit_outside(page: Facts) -> Found:
     """Submit buttons with a form attribute that stand elsewhere, or before the form's fields."""
-    for form, controls in _controls(page).items():
+    for form, controls in page.controls.items():
         if form is None:
             continue
         fields = [each for each in controls if not _is_submit(each) and each.tag != "button"]
@@ -404,16 +395,15 @@ def submit_outside(page: Facts) -> Found:
 )  # fmt: skip
 def forms_run_together(page: Facts) -> Found:
     """Forms without a name that follow each other with no heading between their fields."""
-    forms = [form for form in _controls(page) if form is not None and page.is_exposed(form)]
+    forms = [form for form in page.controls if form is not None and page.is_exposed(form)]
     forms.sort(key=lambda form: form.order)
-    fields = page.fields
     for before, form in pairwise(forms):
         node = page.node(form)
-        first = next((each for each in fields if form.contains(each.element)), None)
-        last = next((each for each in reversed(fields) if before.contains(each.element)), None)
-        if first is None or last is None or (node is not None and node.name.strip()):
+        here, there = page.fields_in(form), page.fields_in(before)
+        if not here or not there or (node is not None and node.name.strip()):
             continue
-        if not any(last.id < heading.id < first.id for heading in page.headings):
+        heading = page.heading_over(here[0])
+        if heading is None or heading.id < there[-1].id:
             yield Finding(form)
 
 

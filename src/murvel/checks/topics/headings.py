@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections.abc import Iterator
 from itertools import pairwise
 
@@ -248,11 +249,13 @@ def _is_much(page: Facts, element: Element) -> bool:
 
 def _heading_just_before(page: Facts, element: Element) -> bool:
     """Whether the last heading before a part has nothing between it and the part."""
-    first = next((node for node in page.headings[::-1] if node.element.end <= element.order), None)
-    if first is None:
+    nodes = page.tree.nodes
+    at = bisect_left(nodes, element.order, key=lambda node: node.element.order)
+    inside = nodes[at] if at < len(nodes) else None
+    heading = page.heading_over(inside) if inside is not None else None
+    if inside is None or heading is None or heading.element.end > element.order:
         return False
-    inside = next((node for node in page.tree.nodes if node.element.order >= element.order), None)
-    return inside is not None and not _stands_much_between(page, first, inside)
+    return not _stands_much_between(page, heading, inside)
 
 
 def _stands_much_between(page: Facts, before: Node, after: Node) -> bool:

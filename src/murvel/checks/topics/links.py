@@ -240,6 +240,4 @@ def fragment_target(page: Facts, link: Node) -> Element | None:
     found = page.document.ids.get(name)
     if found is None and name.lower() == "top":
         return page.root
-    if found is None:
-        found = next((each for each in page.tags.get("a", ()) if each.attributes.get("name") == name), None)
-    return found
+    return found if found is not None else page.anchors.get(name)
