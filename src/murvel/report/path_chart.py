@@ -11,15 +11,18 @@ from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.drawing import short
-from murvel.survey.path import Crossing, KeyboardPath, Stop, region_of
+from murvel.survey.path import KeyboardPath, Stop
 from murvel.survey.survey import Survey
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
-_LABELLED = 60
+_LABELLED = 150
 """Up to so many stops their names stand beside them."""
+
+_HIGHEST = 28.0
+"""Inches."""
 
 
 def path_lines(session: ReadingSession) -> Iterator[str]:
@@ -58,49 +61,48 @@ class PathDrawing:
     description: str
 
     def figure(self) -> Figure:
-        """Return it drawn: across, the presses of Tab; down, the second of listening at which a stop is read."""
+        """Return it drawn: across, the presses of Tab; down, the stops in reading order, in bands by region."""
         from matplotlib.figure import Figure
 
-        stops = [(stop, stop.time) for stop in self.path.stops if stop.time is not None]
-        figure = Figure(figsize=(10, max(4.0, min(0.16 * len(stops) + 2, 14))), layout="constrained")
+        stops, reading = self.path.stops, self.path.reading
+        figure = Figure(figsize=(10, min(1.8 + 0.17 * len(stops), _HIGHEST)), layout="constrained")
         axes = figure.add_subplot()
         self._draw_bands(axes)
-        for (before, earlier), (stop, later) in pairwise(stops):
+        for before, stop in pairwise(stops):
             back = stop.rank < before.rank
             axes.plot(
-                [before.number, stop.number], [earlier, later],
-                color="black", linewidth=2.4 if back else 0.9, linestyle="--" if back else "-", zorder=2,
+                [before.number, stop.number], [before.rank, stop.rank],
+                color="black", linewidth=2.2 if back else 0.8, linestyle="--" if back else "-", zorder=2,
             )  # fmt: skip
-        for stop, time in stops:
-            self._draw_stop(axes, stop, time, is_labelled=len(stops) <= _LABELLED)
-        axes.invert_yaxis()
+        for stop in stops:
+            _draw_stop(axes, stop)
+        if len(stops) <= _LABELLED:
+            names = [f"{short(stop.utterance.text)}  {clock(stop.time or 0)}" for stop in reading]
+            axes.set_yticks(range(1, len(stops) + 1), names, fontsize=7, parse_math=False)
+        axes.set_ylim(len(stops) + 0.6, 0.4)
+        axes.set_xlim(0.4, len(stops) + 0.6)
         axes.set_xlabel("presses of Tab; dashed thick lines lead back in reading")
-        axes.set_ylabel("seconds of listening")
-        axes.set_xlim(0, max((stop.number for stop, _ in stops), default=1) * 1.25 + 1)
+        axes.set_ylabel("in reading order, with the second of listening")
         axes.set_title(short(self.title), loc="left", parse_math=False)
         axes.spines[["top", "right"]].set_visible(False)
         return figure
 
     def _draw_bands(self, axes: Axes) -> None:
-        page = self.path.page
-        starts, total = page.session.spoken.starts, page.session.spoken.total
-        regions = groupby(page.readout.items, key=lambda item: region_of(item.objects[0].node))
-        for number, (region, items) in enumerate(regions):
-            indexes = [item.index for item in items]
-            end = starts[indexes[-1] + 1] if indexes[-1] + 1 < len(starts) else total
-            axes.axhspan(starts[indexes[0]], end, facecolor="0.94" if number % 2 else "0.86", zorder=0)
-            middle = (starts[indexes[0]] + end) / 2
-            axes.text(0.995, middle, short(region), transform=axes.get_yaxis_transform(), ha="right", va="center",
-                      fontsize=7, color="0.25", parse_math=False)  # fmt: skip
+        first = 0
+        for number, (region, stops) in enumerate(groupby(self.path.reading, key=lambda stop: stop.region)):
+            last = first + len(list(stops))
+            axes.axhspan(first + 0.5, last + 0.5, facecolor="0.95" if number % 2 else "0.87", zorder=0)
+            axes.text(1.01, (first + last + 1) / 2, short(region), transform=axes.get_yaxis_transform(), va="center",
+                      fontsize=7, parse_math=False)  # fmt: skip
+            first = last
 
-    def _draw_stop(self, axes: Axes, stop: Stop, time: float, *, is_labelled: bool) -> None:
-        parts = stop.crossing is not Crossing.STRAIGHT
-        axes.plot(stop.number, time, marker="s" if parts else "o", color="black", markersize=5, zorder=3,
-                  markerfacecolor="white" if parts else "black")  # fmt: skip
-        if is_labelled:
-            words = f"{stop.number} {short(stop.utterance.text)[:28]}"
-            axes.annotate(words, (stop.number, time), xytext=(5, 2), textcoords="offset points", fontsize=6,
-                          parse_math=False)  # fmt: skip
+
+def _draw_stop(axes: Axes, stop: Stop) -> None:
+    """A stop with its number; one that stands elsewhere in reading is a square."""
+    parts = stop.number != stop.rank
+    axes.plot(stop.number, stop.rank, marker="s" if parts else "o", color="black", markersize=9, markeredgewidth=0.8,
+              markerfacecolor="white", zorder=3)  # fmt: skip
+    axes.text(stop.number, stop.rank, str(stop.number), ha="center", va="center", fontsize=5, zorder=4)
 
 
 def path_drawing(session: ReadingSession) -> PathDrawing:

@@ -124,7 +124,7 @@ class KeyboardView(Vertical):
     def _row(self, row: Row, width: int) -> Text:
         styles = part_styles(self.app)
         if isinstance(row, str):
-            return Text(row, styles["strong"])
+            return Text.assemble((row, styles["strong"]))
         if isinstance(row, Lead):
             text = Text()
             fails = row.certainty is Certainty.FAILS
