@@ -142,13 +142,14 @@ def drawing_unnamed(page: Facts) -> Found:
             continue
         if node is not None and node.role in ("img", "graphics-symbol") and "role" in element.attributes:
             yield Finding(element)
-        elif (
-            outer is not None and not outer.name.strip() and outer.role not in BUTTONS | LINKS and not _is_told(element)
-        ):
+        elif outer is not None and not outer.name.strip() and not _is_told(element) and not _is_icon(element):
+            if outer.role in BUTTONS | LINKS:
+                continue  # that it has no name is reported
             yield Finding(element, "no role, no name", NEEDS_EARS, heard="")
 
 
 def _is_icon(element: Element) -> bool:
+    """Whether a drawing is as small as a letter: it stands for something that is said beside it."""
     attributes = element.attributes
     sizes = (attributes.get("viewbox") or attributes.get("viewBox") or "").split()[2:] or [attributes.get("width", "")]
     small = all(

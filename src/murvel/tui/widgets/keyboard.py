@@ -9,7 +9,7 @@ from rich.console import Group, RenderableType
 from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import BindingType
-from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.containers import Vertical, VerticalScroll
 from textual.message import Message
 from textual.widget import Widget
 from textual.widgets import Static
@@ -26,7 +26,7 @@ from murvel.tree.model import Node
 from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
 from murvel.tui.widgets.palette import part_styles
-from murvel.tui.widgets.rows import Rows
+from murvel.tui.widgets.rows import Beside, Rows
 from murvel.tui.widgets.wording import facts_table, pieces, styled
 
 _GAP = 11
@@ -45,15 +45,7 @@ Row = Stop | Lead | str
 class KeyboardView(Vertical):
     """The Keyboard view over the way of Tab through the page as it is now."""
 
-    DEFAULT_CSS = """
-    KeyboardView > #summary { height: auto; padding: 0 2; }
-    KeyboardView > Horizontal { height: 1fr; }
-    KeyboardView Rows { width: 3fr; height: 100%; }
-    KeyboardView VerticalScroll { width: 2fr; border: round $frame; border-title-color: $primary; padding: 0 1;
-                                  scrollbar-size-vertical: 1; }
-    KeyboardView VerticalScroll:focus { border: round $primary; }
-    KeyboardView VerticalScroll > Static { height: auto; }
-    """
+    DEFAULT_CSS = "KeyboardView > #summary { height: auto; padding: 0 2; }"
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(Where.KEYBOARD)
 
@@ -80,7 +72,7 @@ class KeyboardView(Vertical):
     def compose(self) -> ComposeResult:
         """What is to be said of the whole way, the stops, and the whole of one."""
         yield Static(id="summary")
-        with Horizontal():
+        with Beside():
             rows = Rows[Row](self._row)
             rows.border_title = "Tab order, and reading order beside it"
             yield rows

@@ -1,4 +1,4 @@
-"""A list of rows, each one line, of which only the visible ones are made."""
+"""A list of rows, each one line, of which only the visible ones are made; and what stands beside it."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from typing import ClassVar, Generic, TypeVar
 from rich.text import Text
 from textual import events
 from textual.binding import Binding, BindingType
+from textual.containers import Horizontal
 from textual.geometry import Size
 from textual.message import Message
 from textual.scroll_view import ScrollView
@@ -119,3 +120,16 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
     def action_edge(self, at: int) -> None:
         """Pick the first or last row."""
         self._pick(at if at >= 0 else len(self.rows) - 1)
+
+
+class Beside(Horizontal):
+    """Rows, and beside them the whole of the one that is picked, in a container that scrolls."""
+
+    DEFAULT_CSS = """
+    Beside { height: 1fr; }
+    Beside > Rows { width: 3fr; height: 100%; }
+    Beside > VerticalScroll { width: 2fr; border: round $frame; border-title-color: $primary; padding: 0 1;
+                              scrollbar-size-vertical: 1; }
+    Beside > VerticalScroll:focus { border: round $primary; }
+    Beside > VerticalScroll > Static { height: auto; }
+    """

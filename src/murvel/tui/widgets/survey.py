@@ -9,7 +9,7 @@ from rich.console import Group, RenderableType
 from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import BindingType
-from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.containers import Vertical, VerticalScroll
 from textual.message import Message
 from textual.widget import Widget
 from textual.widgets import Static
@@ -26,7 +26,7 @@ from murvel.tui.actions import Where, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
 from murvel.tui.widgets.palette import part_styles
-from murvel.tui.widgets.rows import Rows
+from murvel.tui.widgets.rows import Beside, Rows
 from murvel.tui.widgets.wording import facts_table, pieces, styled
 
 _SIGNS: dict[Verdict | None, tuple[str, str]] = {
@@ -56,15 +56,7 @@ _VERDICT_OF = {Which.OPEN: None, Which.FAIL: Verdict.FAIL, Which.CONTEXT: Verdic
 class SurveyView(Vertical):
     """The Survey view. Verdicts are in the casebook; it shows them and hands on what is decided."""
 
-    DEFAULT_CSS = """
-    SurveyView > #slices { height: auto; padding: 0 2; }
-    SurveyView > Horizontal { height: 1fr; }
-    SurveyView Rows { width: 3fr; height: 100%; }
-    SurveyView VerticalScroll { width: 2fr; border: round $frame; border-title-color: $primary; padding: 0 1;
-                                scrollbar-size-vertical: 1; }
-    SurveyView VerticalScroll:focus { border: round $primary; }
-    SurveyView VerticalScroll > Static { height: auto; }
-    """
+    DEFAULT_CSS = "SurveyView > #slices { height: auto; padding: 0 2; }"
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(Where.SURVEY)
 
@@ -103,7 +95,7 @@ class SurveyView(Vertical):
     def compose(self) -> ComposeResult:
         """The lists by name, one of them, and the whole of one entry."""
         yield Static(id="slices")
-        with Horizontal():
+        with Beside():
             yield Rows[Entry](self._row)
             whole = VerticalScroll(Static(id="whole"))
             whole.border_title = "Entry"
