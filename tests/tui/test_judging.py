@@ -13,7 +13,7 @@ from murvel.tui.widgets.lines import MessageLine
 from murvel.tui.widgets.rows import Rows
 from murvel.tui.widgets.survey import SurveyView
 from tests.tui.conftest import Opened
-from tests.tui.test_listen import app, heard, press
+from tests.tui.test_listen import app, heard, here, press
 from tests.tui.test_working import text_of
 
 
@@ -106,6 +106,14 @@ async def test_jumping_to_leads(opened: Opened) -> None:
         await press(pilot, "right_square_bracket", "a")
         assert app(pilot).work.session.log[-1].move == "next lead"
         assert app(pilot).work.session.node in {lead.node for lead in app(pilot).work.survey.leads}
+
+
+async def test_here_tells_the_leads_once_the_page_is_surveyed(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "right_square_bracket", "b")
+        assert "lead" not in here(pilot)
+        await press(pilot, "2", "1", "right_square_bracket", "b", "left_square_bracket", "b")
+        assert "fails: A control without a name" in here(pilot)
 
 
 async def test_next_open_goes_through_all_lists(opened: Opened, tmp_path: Path) -> None:

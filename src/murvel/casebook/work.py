@@ -88,9 +88,18 @@ class Work:
     @property
     def survey(self) -> Survey:
         """The lists of the page as it is now, with what checks notice there."""
-        if self._survey is None or self._survey.page.tree is not self.session.tree:
+        if self._survey is None or not self.is_surveyed:
             self._survey = Survey(self.session)
         return self._survey
+
+    @property
+    def is_surveyed(self) -> bool:
+        """Whether the survey of the page as it is now is at hand, and asking for it takes no time."""
+        return self._survey is not None and self._survey.page.tree is self.session.tree
+
+    def leads_at(self, node: Node) -> list[Lead]:
+        """Return what checks noticed at a node; nothing while the page is not surveyed yet."""
+        return self.survey.leads_at(node.element) if self.is_surveyed and not node.is_text else []
 
     def judgement(self, entry: Entry) -> Judgement:
         """Return what was said of an entry, in this take or an earlier one."""

@@ -117,6 +117,10 @@ class Survey:
         words = collapse(element.text() or element.attributes.get("alt", ""))[:60]
         return f"hidden by {hidden.why.value}" + (f": {words}" if words else "") if hidden is not None else ""
 
+    def leads_at(self, element: Element) -> list[Lead]:
+        """Return what was noticed at an element."""
+        return self._by_element.get(element, [])
+
     # What is in each list
 
     def headings(self) -> Iterator[_Found]:

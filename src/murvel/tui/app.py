@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import Iterable
 from dataclasses import replace
 from functools import partial
@@ -38,6 +39,7 @@ from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
+from murvel.tui.page_keys import command_for
 from murvel.tui.reading_on import ReadingOn
 from murvel.tui.theme import DARK, LIGHT
 from murvel.tui.widgets.defects import DefectsView
@@ -54,6 +56,12 @@ from murvel.tui.widgets.view import View
 _KEEP_PLACE_EVERY = 2.0
 """Seconds between two times at which the cursor's place is kept, where it has moved."""
 
+_MANY = 10_000
+"""Objects of a page from which on surveying it takes a while."""
+
+_A_MOMENT = 0.1
+"""Seconds in which a message is painted."""
+
 _PASS_TIME_EVERY = 0.25
 """Seconds between two times at which the page is told that time passed."""
 
@@ -64,19 +72,6 @@ _VIEWS = {
     "live": Where.LIVE,
     "defects": Where.DEFECTS,
 }
-
-
-_KEYS_FOR_PAGE = {
-    "space": "space",
-    "backspace": "delete",
-    "enter": "enter",
-    "down": "arrow down",
-    "right": "arrow down",
-    "up": "arrow up",
-    "left": "arrow up",
-    "escape": "escape",
-}
-"""Keys that go to the page in focus mode, beside those that print, as commands."""
 
 
 class MurvelApp(App[None]):
@@ -220,13 +215,8 @@ class MurvelApp(App[None]):
     def _key_for_page(self, event: events.Key) -> str | None:
         """The command that a key means in focus mode, where keys go to the page; None where it is the reader's."""
         listening = self.query_one(EarsView if self._ears else ReadoutView)
-        if self.work.session.mode is not Mode.FOCUS or not listening.has_focus:
-            return None
-        if event.key in _KEYS_FOR_PAGE:
-            return _KEYS_FOR_PAGE[event.key]
-        if event.is_printable and event.character:
-            return f"type {event.character}"
-        return None
+        is_for_page = self.work.session.mode is Mode.FOCUS and listening.has_focus
+        return command_for(event) if is_for_page else None
 
     def action_next_voice(self) -> None:
         """Go on in the next voice."""
@@ -463,10 +453,18 @@ class MurvelApp(App[None]):
 
     # The rest
 
-    def action_view(self, name: str) -> None:
-        """Show a view."""
+    async def action_view(self, name: str) -> None:
+        """Show a view; what takes long says so before it begins."""
+        view = _VIEWS[name]
+        nodes = len(self.work.session.tree.nodes)
         self._say("")
-        self._show_view(_VIEWS[name])
+        if view in (Where.SURVEY, Where.KEYBOARD) and nodes > _MANY and not self.work.is_surveyed:
+            self._say(f"Looking through {nodes:,} objects of the page.")
+            await asyncio.sleep(_A_MOMENT)
+            self._show_view(view)
+            self._say("")
+        else:
+            self._show_view(view)
 
     def action_turn_light(self) -> None:
         """Change between the dark and the light theme."""

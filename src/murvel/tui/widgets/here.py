@@ -8,8 +8,8 @@ from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 from textual.widgets import Static
 
+from murvel.casebook.work import Work
 from murvel.page.text import visible
-from murvel.reader.session import ReadingSession
 from murvel.tree.model import Node
 from murvel.tree.name_sources import Outcome, Step
 from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
@@ -35,9 +35,10 @@ class Here(VerticalScroll):
     Here > Static { height: auto; }
     """
 
-    def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
+    def __init__(self, work: Work, *, id: str | None = None) -> None:
         super().__init__(id=id)
-        self.session = session
+        self.work = work
+        self.session = work.session
         self.border_title = "Here"
 
     def compose(self) -> ComposeResult:
@@ -84,6 +85,8 @@ class Here(VerticalScroll):
                 f"{name} {str(state).lower() if isinstance(state, bool) else visible(str(state))}",
                 "state",
             )
+        for lead in self.work.leads_at(node):
+            fact("lead", visible(f"{lead.certainty}: {lead.says}"), "error" if lead.certainty == "fails" else "mark")
         tree = self.session.tree
         for relation, targets in tree.relations_of(node).items():
             fact(relation, visible("; ".join(map(tree.words_of, targets))), "plain")

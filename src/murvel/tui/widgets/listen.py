@@ -34,7 +34,7 @@ class ListenView(Horizontal):
         """The stage on the left, the facts and the log on the right."""
         yield ReadoutView(self.work.session)
         with Vertical():
-            yield Here(self.work.session)
+            yield Here(self.work)
             yield HeardLog(self.work.session)
 
     @property
