@@ -4,7 +4,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test bench corpus conformance clean
+.PHONY: demo test bench corpus conformance leads clean
 
 $(VENV)/.ready: pyproject.toml constraints.txt
 	$(PYTHON) -m venv $(VENV)
@@ -32,6 +32,10 @@ corpus: $(VENV)/.ready
 conformance: $(VENV)/.ready
 	@sh bench/fetch_corpus.sh .corpus
 	@$(BIN)/python bench/conformance.py
+
+leads: $(VENV)/.ready
+	@sh bench/fetch_corpus.sh .corpus
+	@$(BIN)/python bench/leads_corpus.py .corpus
 
 clean:
 	rm -rf $(VENV) .corpus

@@ -4,13 +4,14 @@ set -eu
 folder=${1:?name a folder}
 mkdir -p "$folder/packages"
 cd "$folder/packages"
-for package in sqlite3-doc apache2-doc debian-reference-en; do
+for package in sqlite3-doc apache2-doc debian-reference-en libjs-jquery-ui-docs; do
     [ -d "$package" ] && continue
     apt-get download -qq "$package"
     dpkg -x "$package"_*.deb "$package"
     rm "$package"_*.deb
 done
-for package in startbootstrap-freelancer startbootstrap-agency startbootstrap-sb-admin; do
+for package in startbootstrap-freelancer startbootstrap-agency startbootstrap-sb-admin \
+    admin-lte@3.2.0 gentelella@4.2.0 foundation-sites jquery-mobile; do
     [ -d "$package" ] && continue
     archive=$(npm pack --silent "$package")
     mkdir "$package"

@@ -19,7 +19,7 @@ from murvel.checks.vocabulary import (
 from murvel.page.document import Element
 from murvel.page.text import collapse
 from murvel.stage.forms import form_of
-from murvel.tree.html import input_type
+from murvel.tree.html import first_child, input_type
 from murvel.tree.model import Node
 from murvel.tree.name_sources import NameFrom
 from murvel.tree.roles import EDITS, FIELDS
@@ -132,12 +132,13 @@ def _is_grouped(node: Node) -> bool:
     expect="“group”, then the question",
 )  # fmt: skip
 def legend_empty(page: Facts) -> Found:
-    """Fieldsets without a name that hold more than one field."""
+    """Fieldsets without a name that hold more than one field; without a legend they may be there for looks only."""
     for element in page.elements("fieldset"):
         node = page.node(element)
         if node is not None and node.role in ("group", "radiogroup") and not node.name.strip():
             if len(page.within(node, page.fields)) > 1:
-                yield Finding(element)
+                has_legend = first_child(element, "legend") is not None
+                yield Finding(element, "" if has_legend else "no legend", None if has_legend else NEEDS_EARS)
 
 
 @checks.add(

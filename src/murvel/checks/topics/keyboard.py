@@ -8,7 +8,7 @@ from itertools import pairwise
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.topics.links import fragment_target
-from murvel.checks.vocabulary import plain
+from murvel.checks.vocabulary import SKIP_WORDS, plain
 from murvel.page.document import Element
 from murvel.page.text import collapse
 from murvel.tree.focus import is_focusable, tab_index
@@ -208,10 +208,20 @@ def order_parts(page: Facts) -> Found:
 
 
 def skip_link(page: Facts) -> Node | None:
-    """Return the first link among the first stops that leads to a place on this page, None where none does."""
+    """Return the way past the menu among the first stops, None where there is none.
+
+    It is a link to a place on this page that says so, or that leads into the main part.
+    """
+    mains = page.roles.get("main", ())
     for node in page.tree.stops[:3]:
         href = node.element.attributes.get("href", "").strip()
-        if node.role in LINKS and href.startswith("#") and len(href) > 1:
+        if node.role not in LINKS or not href.startswith("#") or len(href) < 2:
+            continue
+        target = fragment_target(page, node)
+        leads_in = target is not None and any(
+            main.element.contains(target) or target.contains(main.element) for main in mains
+        )
+        if SKIP_WORDS.search(node.name) or (leads_in and not any(main.contains(node) for main in mains)):
             return node
     return None
 

@@ -9,7 +9,7 @@ from urllib.parse import unquote
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
-from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
+from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, SKIP_WORDS, VAGUE_LINKS, plain
 from murvel.page.document import Element
 from murvel.page.sources import resolve
 from murvel.tree.model import Node
@@ -222,16 +222,13 @@ def link_file_unsaid(page: Facts) -> Found:
     expect="after Enter: what is at the target",
 )  # fmt: skip
 def link_place_missing(page: Facts) -> Found:
-    """Fragments of this page (HTML §7.4.6.3); the first stop of a page is a way past the menu and checked as such."""
+    """Fragments of this page (HTML §7.4.6.3); a way past the menu is checked as such."""
     for node in page.links:
         href = _href(node) or ""
         if href.startswith("#") and len(href) > 1 and not href.startswith(("#!", "#/", "#:~:")):
-            if fragment_target(page, node) is None and node.element is not _first_stop(page):
-                yield Finding(node.element, f"{href[:60]}")
-
-
-def _first_stop(page: Facts) -> Element | None:
-    return page.tree.stops[0].element if page.tree.stops else None
+            is_way_past = node in page.tree.stops[:1] and SKIP_WORDS.search(node.name)
+            if fragment_target(page, node) is None and not is_way_past:
+                yield Finding(node.element, href[:60])
 
 
 def fragment_target(page: Facts, link: Node) -> Element | None:
