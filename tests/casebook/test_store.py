@@ -18,6 +18,7 @@ from murvel.casebook.defect import Defect, Impact, Place, Step
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, is_casebook
+from murvel.survey.entry import OPEN, Judgement, Verdict
 from tests.support import document_of
 
 PLACE = Place("/html[1]/body[1]/p[1]", 3, 7, "<p>", "paragraph", "")
@@ -259,3 +260,29 @@ def test_killing_the_process_loses_nothing_that_was_kept(path: Path) -> None:
         kept = [each.id for each in book.defects()]
     announced = [int(line) for line in said if line.endswith("\n")]
     assert kept[: len(announced)] == announced
+
+
+def test_verdicts_are_kept_by_page_and_entry_and_taken_back(path: Path) -> None:
+    with Casebook(path) as book:
+        page = book.keep_page("p.html", "P", 1280)
+        take = book.keep_take(page, document_of("<p>x"))
+        book.judge(page, take, "links|a", Judgement(Verdict.FAIL, "odd \ud800"))
+        book.judge(page, take, "links|b", Judgement(Verdict.PASS))
+        book.judge(page, take, "links|b", OPEN)
+    with Casebook(path) as book:
+        assert book.judgements(page) == {"links|a": Judgement(Verdict.FAIL, "odd \\ud800")}
+        assert book.judgements(book.keep_page("q.html", "Q", 1280)) == {}
+
+
+def test_a_casebook_from_before_verdicts_is_brought_up_to_date(tmp_path: Path) -> None:
+    path = tmp_path / "old.murvel"
+    with Casebook(path) as old:
+        old.keep_page("p.html", "P", 1280)
+    connection = sqlite3.connect(path)
+    connection.executescript("DROP TABLE verdicts; PRAGMA user_version=1;")
+    connection.close()
+    with pytest.raises(CasebookError, match="from an older Murvel"):
+        Casebook(path, read_only=True)
+    with Casebook(path) as now:
+        assert now.judgements(now.pages()[0]) == {}
+        assert [page.address for page in now.pages()] == ["p.html"]

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.document import Style
+from murvel.page.document import Element, Style
 from murvel.page.open import document_from_text, open_document
 from tests.support import document_of, element
 
@@ -133,3 +133,18 @@ def test_width_decides_media_queries() -> None:
     markup = "<style>@media (max-width: 40rem){p{display:none}}</style><p>x"
     assert element(document_from_text(markup, width=1280), "p").style.display == "block"
     assert element(document_from_text(markup, width=600), "p").style.display == "none"
+
+
+def test_looks_are_told_apart_from_what_changes_speech() -> None:
+    document = document_from_text(
+        "<style>.a{cursor:pointer;font-size:20px} p.a{font-size:2em} @media print{.a{cursor:help}}"
+        " li:hover > ul, a:focus .tip{display:block} .s{left:-999px} .s:focus{left:0} b:hover{color:red}</style>"
+        "<p class=a style='font-weight:BOLD'>x</p><ul><li><ul id=u></ul></ul><a class=s href=#><i class=tip>t</i></a><b>y</b>"
+    )
+    looks = document.looks
+    assert looks is not None
+    by_tag = {node.tag: node for node in document.root.descendants() if isinstance(node, Element)}
+    assert looks.of(by_tag["p"]) == {"cursor": "pointer", "font-size": "2em", "font-weight": "bold"}
+    assert looks.with_property("cursor") == {by_tag["p"].order}
+    assert looks.shown_by_pointer == {document.ids["u"].order}
+    assert looks.shown_by_focus == {by_tag["a"].order, by_tag["i"].order}

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+import pytest
 from textual.pilot import Pilot
 from textual.widgets import Static
 
@@ -12,6 +13,7 @@ from murvel.tui.widgets.keyboard import KeyboardView
 from murvel.tui.widgets.lines import MessageLine
 from murvel.tui.widgets.rows import Rows
 from murvel.tui.widgets.survey import SurveyView
+from tests.support import DEMO
 from tests.tui.conftest import Opened
 from tests.tui.test_listen import app, heard, here, press
 from tests.tui.test_working import text_of
@@ -173,3 +175,18 @@ async def test_a_click_picks_and_a_second_goes_there(opened: Opened) -> None:
         await pilot.click(listed, offset=(10, 4))
         await pilot.pause()
         assert heard(pilot).endswith("Waiting list, link, 3 of 5")
+
+
+KEYS = (
+    "2 right right j p f m x enter d escape escape 3 j j n enter 2 H w w slash z enter escape 1 slash S e enter enter t 2 3 "
+    "right_square_bracket a question_mark escape ctrl+p escape 4 p right left escape 5 u u 2 b backspace N V escape"
+).split()
+
+
+@pytest.mark.parametrize(
+    "page", ["repaired/pocket.json", "repaired/waiting.html", "found/rules.html", "found/notices.html"]
+)
+async def test_keys_anywhere_do_no_harm(opened: Opened, page: str) -> None:
+    async with opened(DEMO / page, size=(100, 30)) as pilot:
+        await press(pilot, *KEYS)
+        assert app(pilot).work.survey.page.tree is app(pilot).work.session.tree
