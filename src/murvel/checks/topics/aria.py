@@ -201,6 +201,9 @@ def state_contradicts(page: Facts) -> Found:
 def expanded_without_target(page: Facts) -> Found:
     """aria-expanded with a reference to nothing, or without one where nothing follows that could open."""
     for element in page.exposed_having("aria-expanded"):
+        href = element.attributes.get("href", "")
+        if href.startswith("#") and href[1:] in page.document.ids_around(element):
+            continue  # it leads to what opens
         if "aria-controls" in element.attributes or "aria-owns" in element.attributes:
             names = " ".join(element.attributes.get(each, "") for each in ("aria-controls", "aria-owns")).split()
             ids = page.document.ids_around(element)
