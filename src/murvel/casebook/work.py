@@ -127,8 +127,7 @@ class Work:
         self.session.go_to(self._node_at(element), move)
 
     def _node_at(self, element: Element) -> Node:
-        nodes = (self.session.tree.node_of(each) for each in (element, *element.ancestors()))
-        return next((node for node in nodes if node is not None), self.session.tree.root)
+        return self.survey.page.node_around(element)
 
     @property
     def path(self) -> KeyboardPath:

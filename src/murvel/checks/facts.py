@@ -133,6 +133,11 @@ class Facts:
         """Return the node of an element, None where it has no object of its own."""
         return self.tree.node_of(element)
 
+    def node_around(self, element: Element) -> Node:
+        """Return the node of an element, or of the nearest around it that has one."""
+        nodes = (self.node(each) for each in (element, *element.ancestors()))
+        return next((node for node in nodes if node is not None), self.tree.root)
+
     @cached_property
     def headings(self) -> list[Node]:
         """The headings, in reading order."""

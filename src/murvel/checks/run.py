@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from murvel.checks.catalogue import CHECKS
-from murvel.checks.check import Check, Finding
+from murvel.checks.check import Check
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.page.memory import no_collection
 from murvel.reader.session import ReadingSession
-from murvel.tree.model import Node
 
 
 def leads_of(session: ReadingSession, checks: Iterable[Check] = CHECKS) -> list[Lead]:
@@ -26,13 +25,7 @@ def leads_of(session: ReadingSession, checks: Iterable[Check] = CHECKS) -> list[
 def leads_on(page: Facts, checks: Iterable[Check] = CHECKS) -> list[Lead]:
     """Return what checks notice on a page whose facts are gathered already, in reading order."""
     with no_collection():
-        leads = [Lead(check, found, _node_around(page, found), page) for check in checks for found in check.find(page)]
+        leads = [
+            Lead(check, found, page.node_around(found.element), page) for check in checks for found in check.find(page)
+        ]
     return sorted(leads, key=lambda lead: lead.element.order)
-
-
-def _node_around(page: Facts, found: Finding) -> Node:
-    for element in (found.element, *found.element.ancestors()):
-        node = page.node(element)
-        if node is not None:
-            return node
-    return page.tree.root

@@ -185,7 +185,6 @@ ADDRESS = re.compile(r"^(?:https?://|www\.)\S+$|^[\w.-]+\.(?:com|org|net|example
 """A name that is an address of the web."""
 
 REQUIRED_WORDS = re.compile(r"\b(?:required|mandatory|pflichtfeld|pflicht|obligatoire|obligatorio|verplicht)\b", re.I)
-OPTIONAL_WORDS = re.compile(r"\boptional|freiwillig|facultatif|opcional\b", re.I)
 
 BARE_ERRORS = re.compile(
     r"^(?:(?:the\s+)?(?:field|value|input|entry|this|form|this field|data)\s+(?:is|was)\s+)?"

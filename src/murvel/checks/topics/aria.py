@@ -10,7 +10,6 @@ from murvel.page.document import Element, Namespace
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import input_type
 from murvel.tree.html_roles import native_role
-from murvel.tree.model import Node
 from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
 
 checks = Checks(Topic.ARIA)
@@ -23,7 +22,6 @@ _NATIVE_STATES: dict[str, tuple[str, frozenset[str]]] = {
     "aria-selected": ("selected", frozenset()),
 }
 _CONTROLS = frozenset({"input", "select", "textarea", "button", "option"})
-_BRING_LEVEL = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 
 
 @checks.add(
@@ -136,9 +134,7 @@ def context_missing(page: Facts) -> Found:
         if role not in CONTEXT:
             continue
         node = page.node(element)
-        around = node.parent if node is not None else None
-        if node is None:
-            around = next((page.node(above) for above in element.ancestors() if page.node(above) is not None), None)
+        around = node.parent if node is not None else page.node_around(element)
         while around is not None and around.role in (GENERIC, "none", "paragraph", "label"):
             around = around.parent
         if around is None or around.role not in CONTEXT[role]:
@@ -276,7 +272,3 @@ def reference_loop(page: Facts) -> Found:
             if target.contains(element) or element in back:
                 yield Finding(element, "it owns what owns it")
                 break
-
-
-def _node_around(page: Facts, element: Element) -> Node | None:
-    return next((node for above in element.ancestors() if (node := page.node(above)) is not None), None)

@@ -295,9 +295,8 @@ def skip_never_seen(page: Facts) -> Found:
 
 def _is_out_of_sight(looks: dict[str, str]) -> bool:
     far = any(looks.get(name, "").startswith("-") and len(looks[name]) > 4 for name in ("left", "top", "text-indent"))
-    clipped = looks.get("clip", "").replace(" ", "").startswith(("rect(0", "rect(1px")) or "inset(" in looks.get(
-        "clip-path", ""
-    )
+    clip, path = looks.get("clip", "").replace(" ", ""), looks.get("clip-path", "")
+    clipped = clip.startswith(("rect(0", "rect(1px")) or "inset(" in path
     return far or clipped or looks.get("opacity") == "0"
 
 

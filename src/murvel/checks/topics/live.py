@@ -14,23 +14,15 @@ from murvel.tree.model import Node
 
 checks = Checks(Topic.LIVE)
 
-_LIVE_ROLES = frozenset({"alert", "log", "status", "timer", "marquee"})
 _IMPLIED = {"alert": "assertive", "status": "polite", "log": "polite", "timer": "off", "marquee": "off"}
 _LONG = 300
 
 
 def _is_region(element: Element) -> bool:
     live = element.attributes.get("aria-live", "").strip().lower()
-    return (
-        live in ("polite", "assertive")
-        or element.attributes.get("role", "").strip().lower()
-        in (
-            "alert",
-            "log",
-            "status",
-        )
-        or (element.tag == "output" and live != "off")
-    )
+    role = element.attributes.get("role", "").strip().lower()
+    is_output = element.tag == "output" and live != "off"
+    return live in ("polite", "assertive") or role in ("alert", "log", "status") or is_output
 
 
 def _region_around(element: Element) -> Element | None:
@@ -121,8 +113,9 @@ def region_hidden(page: Facts) -> Found:
     for name in ("aria-live", "role"):
         for element in page.having.get(name, ()):
             is_new = name == "aria-live" or "aria-live" not in element.attributes
-            if is_new and _is_region(element) and not page.is_exposed(element):
-                yield Finding(element, f"by {page.semantics.hidden(element).why.value}", heard="")  # type: ignore[union-attr]
+            hidden = page.semantics.hidden(element)
+            if is_new and _is_region(element) and hidden is not None:
+                yield Finding(element, f"by {hidden.why.value}", heard="")
 
 
 @checks.add(
