@@ -118,11 +118,18 @@ VAGUE_TITLES = _words(
 )
 
 IMAGE_WORDS = re.compile(
-    r"^(?:an?|the)?\s*\b(?:image|picture|photo|photograph|graphic|icon|screenshot|bild|foto|imagen)\b"
+    r"^(?:an?|the)?\s*\b(?:image|picture|photo|photograph|graphic|icon|bild|foto|imagen)\b"
     r"\s*(?:of|showing|von|de)\b",
     re.IGNORECASE,
 )
 """An alternative that says that it is one."""
+
+NO_ALTERNATIVE = re.compile(
+    r"^(?:an?|the)?\s*(?:image|img|picture|photo|photograph|graphic|icon|bild|foto|imagen|immagine|afbeelding|alt|"
+    r"alt text|alternative text|placeholder|spacer|untitled)\s*[\d.:]*$",
+    re.IGNORECASE,
+)
+"""An alternative that stands where one should stand (WCAG failure F30)."""
 
 DECORATION_WORDS = _words(
     """

@@ -35,8 +35,8 @@ _CONTROLS = (
         "separator tab treeitem video".split()
     )
 )
-# Controls that may hold others of their kind, in these.
-_BRANCHES = {"treeitem": ("group", "treeitem"), "menuitem": ("menu", "group")}
+# Objects that hold others: controls of their kind, in these; an image the areas of its map.
+_BRANCHES = {"treeitem": ("group", "treeitem"), "menuitem": ("menu", "group"), "img": ("link", "generic")}
 
 _INLINE_OBJECTS = frozenset({"img", "math"})
 
@@ -181,7 +181,8 @@ class Readout:
             if self._is_object(node):
                 self._add(node, container, alone=node.role in _CONTROLS)
                 if node.role in _BRANCHES:
-                    inside = [child for child in node.children if child.role in _BRANCHES[node.role]]
+                    branches = _BRANCHES[node.role]
+                    inside = [child for child in node.children if child.role in branches and not child.is_part]
                     stack.extend((child, container) for child in reversed(inside))
                 continue
             inner = container

@@ -288,12 +288,17 @@ def number_nodes(root: Node) -> list[Node]:
         node = stack.pop()
         node.id = len(nodes)
         above = node.parent
-        node.is_part = above is not None and (above.is_part or above.role in PRESENTATIONAL_CHILDREN)
+        node.is_part = above is not None and (above.is_part or _is_one(above))
         nodes.append(node)
         stack.extend(reversed(node.children))
     for node in reversed(nodes):
         node.end = node.children[-1].end if node.children else node.id + 1
     return nodes
+
+
+def _is_one(node: Node) -> bool:
+    """Whether a node is heard as one, whatever is in it; what is in an image with a map are its areas."""
+    return node.role in PRESENTATIONAL_CHILDREN and "usemap" not in node.element.attributes
 
 
 def _place_cells(tree: Tree) -> None:

@@ -199,6 +199,9 @@ LANDMARKS: frozenset[str] = frozenset(name for name, role in ROLES.items() if ro
 
 RANGES: frozenset[str] = frozenset(name for name, role in ROLES.items() if role.range)
 
+DIALOGS: frozenset[str] = frozenset({"dialog", "alertdialog"})
+"""Windows within the page (§5.3.5)."""
+
 PRESENTATIONAL_CHILDREN: frozenset[str] = frozenset(
     name for name, role in ROLES.items() if role.children_presentational
 )

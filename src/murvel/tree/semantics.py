@@ -13,6 +13,7 @@ from murvel.page.document import Document, Element, Namespace, Text
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import first_child, is_labelable
 from murvel.tree.html_roles import author_role, native_role
+from murvel.tree.image_maps import shown_areas
 from murvel.tree.tables import holds_data
 
 GLOBAL_ATTRIBUTES = frozenset(
@@ -63,6 +64,7 @@ class Hiding(Enum):
     ARIA_HIDDEN = "aria-hidden"
     INERT = "inert"
     NOT_SLOTTED = "no slot that takes it"
+    NOT_ON_AN_IMAGE = "no image that shows it"
 
 
 class Hidden(NamedTuple):
@@ -84,7 +86,7 @@ class Semantics:
         self._layout: dict[int, bool] = {}
         self._owned: dict[int, list[Element]] = {}
         self._owners: dict[int, Element] = {}
-        """The owner of each element that aria-owns has taken from its place, by the element's order."""
+        """What each element stands in that was taken from its place: by aria-owns, or as an area by its image."""
         self._survey()
 
     def role(self, element: Element) -> str | None:
@@ -161,7 +163,7 @@ class Semantics:
 
     def children(self, element: Element) -> list[Element | Text]:
         """Return what stands in an element in the tree's order: without what is owned elsewhere, then what it owns
-        (WAI-ARIA 1.2 §6.6 aria-owns)."""
+        (WAI-ARIA 1.2 §6.6 aria-owns); an image has the areas of its map."""
         if not self._owners:
             return self.document.shown_in(element)
         staying = [child for child in self.document.shown_in(element) if child.order not in self._owners]
@@ -184,6 +186,8 @@ class Semantics:
         hidden = self._hidden
         root = self.document.root
         owning: list[Element] = []
+        areas: list[Element] = []
+        with_maps: list[Element] = []
         stack: list[tuple[Element, Hidden | None]] = [(root, None)]
         while stack:
             element, inherited = stack.pop()
@@ -194,6 +198,10 @@ class Semantics:
                 hidden[element.order] = Hidden(Hiding.NOT_VISIBLE, element)
             if element.tag == "label":
                 self._add_label(element)
+            elif element.tag == "area":
+                areas.append(element)
+            elif element.tag == "img" and "usemap" in element.attributes:
+                with_maps.append(element)
             if "aria-owns" in element.attributes and reason is None:
                 owning.append(element)
             if element.attributes.get("aria-disabled", "").strip().lower() == "true":
@@ -212,8 +220,28 @@ class Semantics:
                     stack.append((child, None if child is shown else below))
         if self.document.flat:
             self._hide_unslotted()
+        if areas:
+            self._place_areas(areas, with_maps)
         for owner in owning:
             self._take(owner)
+
+    def _place_areas(self, areas: list[Element], images: list[Element]) -> None:
+        """Put areas into the images that show them; they are as hidden as these."""
+        placed = shown_areas(
+            self.document, areas, images, lambda image: image.order not in self._hidden or self._is_seen(image)
+        )
+        for area in areas:
+            image = placed.get(area)
+            if image is not None:
+                self._owners[area.order] = image
+                self._owned.setdefault(image.order, []).append(area)
+            hidden = Hidden(Hiding.NOT_ON_AN_IMAGE, area) if image is None else self.hidden(image)
+            if hidden is not None:
+                self._hidden.setdefault(area.order, hidden)
+
+    def _is_seen(self, element: Element) -> bool:
+        """Whether a hidden element is hidden from those who listen only."""
+        return self._hidden[element.order].why is Hiding.ARIA_HIDDEN
 
     def _hide_unslotted(self) -> None:
         """Hide the children of shadow hosts that no slot takes, and what stands in slots that take something."""

@@ -6,7 +6,7 @@ import re
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
-from murvel.checks.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, plain
+from murvel.checks.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
 from murvel.page.document import Element, Namespace
 from murvel.page.text import collapse
 from murvel.tree.roles import BUTTONS, LINKS
@@ -51,15 +51,21 @@ def image_says_file(page: Facts) -> Found:
 
 @checks.add(
     "image-says-image", "An alternative that says that it is one", NEEDS_EARS, "1.1.1",
-    means="“Image” is heard twice, before what it shows.",
+    means="“Image” is heard twice, before what it shows, or instead of it.",
     repair="Begin with what it shows.",
     expect="what the image shows, then “image”",
 )  # fmt: skip
 def image_says_image(page: Facts) -> Found:
-    """ "Image of", "photo of"; that a picture is a photograph or a painting may matter, so a person judges."""
+    """ "Image of", "photo of"; that a picture is a photograph or a painting may matter, so a person judges.
+
+    Where such a word is all there is, nothing is told of what the image shows.
+    """
     for node in page.nodes(("img",)):
-        if IMAGE_WORDS.match(node.name.strip()):
-            yield Finding(node.element, f"“{node.name.strip()[:60]}”")
+        name = node.name.strip()
+        if NO_ALTERNATIVE.match(name):
+            yield Finding(node.element, f"“{name}” and nothing else", FAILS)
+        elif IMAGE_WORDS.match(name):
+            yield Finding(node.element, f"“{name[:60]}”")
 
 
 @checks.add(
@@ -174,11 +180,8 @@ def _is_told(element: Element) -> bool:
 )  # fmt: skip
 def map_area_unnamed(page: Facts) -> Found:
     """HTML §4.8.13: an area with href must have an alternative."""
-    used = {element.attributes["usemap"].removeprefix("#") for element in page.having.get("usemap", ())}
-    for element in page.tags.get("area", ()):
-        around = element.parent
-        name = around.attributes.get("name", "") if around is not None else ""
-        if "href" in element.attributes and name in used and not page.semantics.named_by_author(element):
+    for element in page.elements("area"):
+        if "href" in element.attributes and not page.semantics.named_by_author(element):
             if not _alternative(element):
                 yield Finding(element, element.attributes["href"][:60])
 
