@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from itertools import pairwise
+from itertools import islice, pairwise
 
 from murvel.checks.autofill import datum_of, problem_of_autocomplete
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
@@ -28,6 +28,9 @@ checks = Checks(Topic.FORMS)
 
 _PERSONAL = [(re.compile(rf"^(?:your )?(?:{words})\W*(?:\((?:required|optional)\))?\W*$", re.I), datum)
              for words, datum in PERSONAL]  # fmt: skip
+_LARGE = frozenset({"article", "aside", "body", "footer", "form", "header", "main", "nav", "section"})
+"""Parts of a page in which not everything belongs together."""
+
 _ENTERED = ("input", "select", "textarea")
 _SUBMITS = frozenset({"submit", "image"})
 _GROUPS = frozenset({"group", "radiogroup", "listbox", "table", "grid", "toolbar", "menu"})
@@ -77,7 +80,28 @@ def label_not_tied(page: Facts) -> Found:
             continue  # it names something that is operated in a way of its own
         if "id" in label.attributes and _is_referenced(page, label.attributes["id"]):
             continue
-        yield Finding(label, f'for="{reference}"' if reference is not None else "no for, and no field in it")
+        if reference is not None:
+            yield Finding(label, f'for="{reference}"')
+        elif _has_field_near(page, label):
+            yield Finding(label, "no for, and no field in it")
+
+
+def _has_field_near(page: Facts, label: Element) -> bool:
+    """Whether a field stands beside a label, or in or beside what the label stands in."""
+    for around in islice((label, *label.ancestors()), 3):
+        if around.tag in _LARGE:
+            break
+        if page.fields_in(around):
+            return True
+        following = _next_element(around)
+        if following is not None and following.tag not in _LARGE and page.fields_in(following):
+            return True
+    return False
+
+
+def _next_element(element: Element) -> Element | None:
+    beside = iter(element.parent.elements()) if element.parent is not None else iter(())
+    return next((next(beside, None) for each in beside if each is element), None)
 
 
 def _is_referenced(page: Facts, identifier: str) -> bool:

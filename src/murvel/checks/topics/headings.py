@@ -12,7 +12,7 @@ from murvel.checks.facts import Facts
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.model import Node
-from murvel.tree.roles import FIELDS
+from murvel.tree.roles import DIALOGS, FIELDS
 
 checks = Checks(Topic.HEADINGS)
 
@@ -21,6 +21,7 @@ _MUCH = 40
 
 _LONG = 120
 _SHORT = 80
+_CLOSED_AT_TIMES = DIALOGS | {"tabpanel"}
 _TAGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 _SAID_OTHERWISE = frozenset({*_TAGS, "a", "label", "li", "td", "th", "button", "summary", "legend", "figcaption"})
 _SIZE = re.compile(r"(\d+(?:\.\d+)?)(px|r?em|%|pt)")
@@ -119,12 +120,17 @@ def heading_hidden(page: Facts) -> Found:
         for element in page.tags.get(tag, ()):
             hidden = page.semantics.hidden(element)
             if hidden is not None and hidden.why.value == "aria-hidden" and collapse(element.text()):
-                if element.style.visibility == "visible":
+                if element.style.visibility == "visible" and not _is_put_away(page, element):
                     yield Finding(element, collapse(element.text())[:60], heard="")
             elif hidden is None and "role" in element.attributes and page.words(element):
                 role = page.semantics.role(element)
                 if role in (None, "none", "generic", "paragraph"):
                     yield Finding(element, f'role="{element.attributes["role"]}"')
+
+
+def _is_put_away(page: Facts, element: Element) -> bool:
+    """Whether an element stands in a dialog or panel, which aria-hidden keeps from listeners while it is closed."""
+    return any(page.semantics.role(above) in _CLOSED_AT_TIMES for above in element.ancestors())
 
 
 @checks.add(
@@ -231,7 +237,7 @@ def part_without_heading(page: Facts) -> Found:
             continue
         if _is_much(page, element) and not _heading_just_before(page, element):
             yield Finding(element, element.tag)
-    for node in page.nodes(("dialog", "alertdialog")):
+    for node in page.nodes(sorted(DIALOGS)):
         if not node.name.strip() and not page.within(node, page.headings) and page.text_within(node):
             yield Finding(node.element, node.role)
 

@@ -9,7 +9,7 @@ from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.reader.words import ROLE_WORDS
 from murvel.tree.model import Node
-from murvel.tree.roles import LINKS
+from murvel.tree.roles import DIALOGS, LINKS
 
 checks = Checks(Topic.LANDMARKS)
 
@@ -73,7 +73,7 @@ def outside_landmarks(page: Facts) -> Found:
             yield Finding(node.element, node.name.strip()[:60])
 
 
-_APART = frozenset({"dialog", "alertdialog", "alert", "status", "log", "tooltip", "iframe", "timer", "marquee"})
+_APART = DIALOGS | frozenset({"alert", "status", "log", "tooltip", "iframe", "timer", "marquee"})
 
 
 def _skips(node: Node) -> bool:

@@ -18,7 +18,7 @@ from murvel.checks.vocabulary import (
 from murvel.reader.speaker import role_words
 from murvel.tree.model import Node
 from murvel.tree.name_sources import NameFrom
-from murvel.tree.roles import BUTTONS, FIELDS, LINKS, NAME_PROHIBITED
+from murvel.tree.roles import BUTTONS, DIALOGS, FIELDS, LINKS, NAME_PROHIBITED
 
 checks = Checks(Topic.NAMES)
 
@@ -76,7 +76,7 @@ def frame_unnamed(page: Facts) -> Found:
 )  # fmt: skip
 def dialog_unnamed(page: Facts) -> Found:
     """Dialogs that are open now (WAI-ARIA 1.2 §5.4, dialog)."""
-    return (Finding(node.element) for node in page.nodes(("dialog", "alertdialog")) if not node.name.strip())
+    return (Finding(node.element) for node in page.nodes(sorted(DIALOGS)) if not node.name.strip())
 
 
 @checks.add(
@@ -147,7 +147,7 @@ def name_is_address(page: Facts) -> Found:
     return (
         Finding(node.element, node.name)
         for node in page.nodes(sorted(_ACTIONS | FIELDS | {"heading"}))
-        if ADDRESS.match(node.name.strip())
+        if ADDRESS.match(node.name.strip()) and node.name_from is not NameFrom.PLACEHOLDER
     )
 
 
@@ -315,5 +315,7 @@ def name_says_little(page: Facts) -> Found:
         counts[plain(node.name)] = counts.get(plain(node.name), 0) + 1
     for node in nodes:
         name = plain(node.name)
-        if name in EMPTY_NAMES and (name not in UNCLEAR_TWICE or counts[name] > 1) and not node.description:
+        if name not in EMPTY_NAMES or node.description or (name in UNCLEAR_TWICE and counts[name] == 1):
+            continue
+        if not any(above.role in DIALOGS for above in node.ancestors()):  # what is closed is heard on the way in
             yield Finding(node.element, f"“{node.name.strip()}”")

@@ -16,6 +16,9 @@ from murvel.tree.roles import TABLES
 checks = Checks(Topic.TABLES)
 
 _HEADERS = frozenset({"columnheader", "rowheader"})
+_MANY_ROWS, _SEVERAL_COLUMNS = 4, 3
+"""A grid from this size on compares things, whatever is in its cells."""
+
 _COLUMNS = re.compile(r"\S(?: {3,}|\t+|[ \u00a0]{3,})\S")
 _CODE_CLASSES = re.compile(r"code|lang|prettyprint|highlight|listing|screen|source|example", re.IGNORECASE)
 _SCOPES = frozenset({"row", "col", "rowgroup", "colgroup"})
@@ -47,12 +50,18 @@ def table_without_headers(page: Facts) -> Found:
             continue
         if not _is_layout(table, page):
             is_data = grid.rows >= 3 and grid.columns >= 3 and "summary" not in table.element.attributes
+            is_data = is_data and not _holds_parts(table, page)
             certainty = None if is_data else NEEDS_EARS
             yield Finding(table.element, f"{grid.rows} rows, {grid.columns} columns", certainty)
 
 
 def _is_layout(table: Node, page: Facts) -> bool:
-    """Whether the cells hold whole parts of a page rather than values."""
+    """Whether the cells hold whole parts of a page rather than values, in no more of them than a page has."""
+    grid = page.tree.grid_of(table)
+    return (grid.rows < _MANY_ROWS or grid.columns < _SEVERAL_COLUMNS) and _holds_parts(table, page)
+
+
+def _holds_parts(table: Node, page: Facts) -> bool:
     inside = page.tree.nodes[table.id + 1 : table.end]
     parts = sum(node.role in ("heading", "list", "form", "table") or node.is_landmark for node in inside)
     return parts >= 2
