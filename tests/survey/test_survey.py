@@ -8,7 +8,7 @@ from murvel.survey.counts import count_words
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice, Verdict
 from murvel.survey.facts import facts_of
 from murvel.survey.path import Crossing, KeyboardPath
-from murvel.survey.survey import Survey
+from murvel.survey.survey import Survey, survey_of
 from tests.support import session_of
 from tests.tree.test_tree import hostile_markup
 
@@ -21,8 +21,8 @@ PAGE = """<!DOCTYPE html><html lang=en><title>T</title>
 <a href=y hidden>gone</a></main>""".replace("{long}", "many words " * 10)
 
 
-def survey_of(markup: str) -> Survey:
-    return Survey(session_of(markup))
+def surveyed(markup: str) -> Survey:
+    return survey_of(session_of(markup))
 
 
 def listed(survey: Survey, slice_: Slice) -> list[tuple[str, int, str]]:
@@ -57,11 +57,11 @@ def listed(survey: Survey, slice_: Slice) -> list[tuple[str, int, str]]:
     ],
 )
 def test_what_is_in_a_list(slice_: Slice, entries: list[tuple[str, int, str]]) -> None:
-    assert listed(survey_of(PAGE), slice_) == entries
+    assert listed(surveyed(PAGE), slice_) == entries
 
 
 def test_every_lead_is_in_a_list() -> None:
-    survey = survey_of(PAGE)
+    survey = surveyed(PAGE)
     shown = {id(lead) for entries in survey.entries.values() for entry in entries for lead in entry.leads}
     assert shown == {id(lead) for lead in survey.leads}
 
@@ -80,13 +80,13 @@ def test_every_lead_is_in_a_list() -> None:
     ],
 )
 def test_the_facts_of_an_entry(slice_: Slice, number: int, facts: dict[str, str]) -> None:
-    survey = survey_of(PAGE)
+    survey = surveyed(PAGE)
     assert facts.items() <= dict(facts_of(survey.page, survey.entries[slice_][number - 1])).items()
 
 
 def test_keys_stay_when_something_is_added_above_and_tell_twins_apart() -> None:
-    before = survey_of("<h2>A</h2><a href=x>more</a><a href=x>more</a>")
-    after = survey_of("<h1>New</h1><p>x<h2>A</h2><a href=y>new</a><a href=x>more</a><a href=x>more</a>")
+    before = surveyed("<h2>A</h2><a href=x>more</a><a href=x>more</a>")
+    after = surveyed("<h1>New</h1><p>x<h2>A</h2><a href=y>new</a><a href=x>more</a><a href=x>more</a>")
 
     def keys(survey: Survey) -> set[str]:
         return {entry.key for entries in (survey.entries[Slice.LINKS],) for entry in entries}
@@ -96,7 +96,7 @@ def test_keys_stay_when_something_is_added_above_and_tell_twins_apart() -> None:
 
 
 def test_counts() -> None:
-    survey = survey_of(PAGE)
+    survey = surveyed(PAGE)
     entries = survey.entries[Slice.LINKS]
     said = {entries[0].key: Judgement(Verdict.PASS), entries[1].key: Judgement(Verdict.FAIL)}
 
@@ -109,7 +109,7 @@ def test_counts() -> None:
 @settings(max_examples=50, deadline=None)
 @given(hostile_markup())
 def test_no_page_stops_a_survey(markup: str) -> None:
-    survey = survey_of(markup)
+    survey = surveyed(markup)
     for entries in survey.entries.values():
         keys = [entry.key for entry in entries]
         assert len(keys) == len(set(keys))
@@ -123,7 +123,7 @@ def test_no_page_stops_a_survey(markup: str) -> None:
 
 
 def path_of(markup: str) -> KeyboardPath:
-    return KeyboardPath(survey_of(markup))
+    return KeyboardPath(surveyed(markup))
 
 
 def test_where_the_orders_part_lines_cross() -> None:

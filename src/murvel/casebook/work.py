@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from murvel.casebook.defect import Defect, evidence, evidence_of_leads
@@ -19,7 +19,7 @@ from murvel.reader.open import open_session
 from murvel.reader.session import ReadingSession
 from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
-from murvel.survey.survey import Survey
+from murvel.survey.survey import Survey, survey_of
 from murvel.tree.model import Node
 
 
@@ -89,8 +89,17 @@ class Work:
     def survey(self) -> Survey:
         """The lists of the page as it is now, with what checks notice there."""
         if self._survey is None or not self.is_surveyed:
-            self._survey = Survey(self.session)
+            self._survey = survey_of(self.session)
         return self._survey
+
+    def look_through(self) -> Iterator[float]:
+        """Survey the page as it is now in small steps, and yield after each which part is done, from 0 to 1.
+
+        Where it is given up before the end, no survey is at hand.
+        """
+        survey = Survey(self.session)
+        yield from survey.fill()
+        self._survey = survey
 
     @property
     def is_surveyed(self) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from murvel.checks.catalogue import CHECKS
 from murvel.checks.check import Check
@@ -24,8 +24,17 @@ def leads_of(session: ReadingSession, checks: Iterable[Check] = CHECKS) -> list[
 
 def leads_on(page: Facts, checks: Iterable[Check] = CHECKS) -> list[Lead]:
     """Return what checks notice on a page whose facts are gathered already, in reading order."""
-    with no_collection():
-        leads = [
-            Lead(check, found, page.node_around(found.element), page) for check in checks for found in check.find(page)
-        ]
+    return in_reading_order(lead for leads in leads_by_check(page, checks) for lead in leads)
+
+
+def leads_by_check(page: Facts, checks: Iterable[Check] = CHECKS) -> Iterator[list[Lead]]:
+    """Yield what each check notices on a page, one check at a time."""
+    for check in checks:
+        with no_collection():
+            leads = [Lead(check, found, page.node_around(found.element), page) for found in check.find(page)]
+        yield leads
+
+
+def in_reading_order(leads: Iterable[Lead]) -> list[Lead]:
+    """Return leads in the order in which what they are about stands on the page."""
     return sorted(leads, key=lambda lead: lead.element.order)

@@ -13,6 +13,7 @@ from pathlib import Path
 from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work
+from murvel.cli.surveying import SURVEY_COMMANDS, Surveying
 from murvel.page.text import visible
 from murvel.reader import acting
 from murvel.reader.commands import COMMANDS, command
@@ -21,10 +22,7 @@ from murvel.reader.kinds import TARGETS
 from murvel.reader.timing import seconds
 from murvel.reader.voice_files import all_voices, voice_named
 from murvel.report.path_chart import path_lines
-from murvel.report.survey_lines import entry_lines, slice_lines, survey_lines
 from murvel.report.timeline import timeline_lines
-from murvel.survey.counts import count_words
-from murvel.survey.entry import Judgement, Slice, Verdict
 
 PROMPT = "> "
 
@@ -37,10 +35,7 @@ _OWN = {
     "timeline": "list what was spoken when, and what never was",
     "why": "the facts of what was heard last, and where its name comes from",
     "document": "document a defect in what was heard last, question by question",
-    "survey": "list how the judging of the page stands",
-    "survey LIST": "list the entries of headings, links and so on, with what was noticed",
-    "entry LIST N": "all that is known of an entry",
-    "judge LIST N VERDICT NOTE": "say pass, fail, context or open of an entry, with a note if you like",
+    **SURVEY_COMMANDS,
     "document LIST N": "document a defect about an entry, with its evidence filled in",
     "keyboard": "list the Tab stops beside the reading order, and what Tab does not reach",
     "defects": "list the defects that are documented",
@@ -59,6 +54,7 @@ class Listening:
 
     def __init__(self, work: Work, voice_folder: Path, is_interactive: bool) -> None:
         self.work = work
+        self._surveying = Surveying(work)
         self._voice_folder = voice_folder
         self.is_over = False
         self._prompt = PROMPT if is_interactive else ""
@@ -122,8 +118,15 @@ class Listening:
                 self.is_over = True
             case "keyboard":
                 yield from path_lines(session)
-            case other if other.split()[0] in ("survey", "entry", "judge", "document"):
-                yield from self._survey(words)
+            case other if other.split()[0] == "survey":
+                yield from self._surveying.lists(words.partition(" ")[2])
+            case other if other.split()[0] == "entry":
+                yield from self._surveying.entry(words.partition(" ")[2])
+            case other if other.split()[0] == "judge":
+                yield from self._surveying.judge(words.partition(" ")[2])
+            case other if other.startswith("document "):
+                named, _ = self._surveying.named(words.partition(" ")[2])
+                yield from self._begin_document(self.work.evidence_of_entry(named))
             case other if other.startswith("voice "):
                 voice = voice_named(words.partition(" ")[2], self._voice_folder)
                 known = len(session.log)
@@ -131,32 +134,6 @@ class Listening:
                 yield from (visible(each.utterance.text) for each in session.log[known:])
             case _:
                 yield from self._move(words)
-
-    def _survey(self, words: str) -> Iterator[str]:
-        """Lists of the page, single entries, and what is said of them."""
-        survey, judged = self.work.survey, self.work.judgement
-        command, _, rest = words.partition(" ")
-        if not rest:
-            yield from survey_lines(survey, judged)
-            return
-        slice_, number, said = _entry_words(rest)
-        if command.lower() == "survey":
-            yield from slice_lines(survey, slice_, judged)
-            return
-        entries = survey.entries[slice_]
-        if not 1 <= number <= len(entries):
-            raise ReaderError(f"{slice_} has entries from 1 to {len(entries)}; name one of these.")
-        entry = entries[number - 1]
-        if command.lower() == "entry":
-            yield from entry_lines(survey, entry, judged)
-        elif command.lower() == "document":
-            yield from self._begin_document(self.work.evidence_of_entry(entry))
-        else:
-            verdict, _, note = said.partition(" ")
-            if verdict.lower() not in _VERDICTS:
-                raise ReaderError(f"A verdict is one of: {', '.join(_VERDICTS)}.")
-            self.work.judge(entry, Judgement(_VERDICTS[verdict.lower()], note or judged(entry).note))
-            yield count_words(slice_, entries, judged)
 
     def _move(self, words: str) -> Iterator[str]:
         """Do a move; then time passes until all of it was spoken, and live regions have their say."""
@@ -240,18 +217,6 @@ _QUESTIONS = (
     ("repair", "How can it be repaired?"),
 )
 """What is asked of a defect beside the evidence, one question a line."""
-
-
-_VERDICTS = {"pass": Verdict.PASS, "fail": Verdict.FAIL, "context": Verdict.CONTEXT, "open": None}
-
-
-def _entry_words(words: str) -> tuple[Slice, int, str]:
-    """Return the list, the number of an entry (0 where none is named) and what else was said."""
-    slice_ = next((each for each in Slice if words.lower() == each or words.lower().startswith(f"{each} ")), None)
-    if slice_ is None:
-        raise ReaderError(f"There is no list {visible(words)!r}; there are: {', '.join(Slice)}.")
-    number, _, said = words[len(slice_) :].strip().partition(" ")
-    return slice_, int(number) if number.isascii() and number.isdecimal() and len(number) < 9 else 0, said
 
 
 def _filled(draft: Defect, field: str, answer: str) -> Defect:

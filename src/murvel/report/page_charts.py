@@ -14,7 +14,7 @@ from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.drawing import Bars, short
 from murvel.survey.entry import Entry, Slice
-from murvel.survey.survey import Survey
+from murvel.survey.survey import survey_of
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
@@ -72,7 +72,7 @@ def landmark_lines(session: ReadingSession) -> Iterator[str]:
 
 
 def _heard(session: ReadingSession, slice_: Slice) -> list[Entry]:
-    return [entry for entry in Survey(session).entries[slice_] if entry.is_heard]
+    return [entry for entry in survey_of(session).entries[slice_] if entry.is_heard]
 
 
 @dataclass(frozen=True, slots=True)

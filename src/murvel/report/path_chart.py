@@ -12,7 +12,7 @@ from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.drawing import short
 from murvel.survey.path import KeyboardPath, Stop
-from murvel.survey.survey import Survey
+from murvel.survey.survey import survey_of
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -27,7 +27,7 @@ _HIGHEST = 28.0
 
 def path_lines(session: ReadingSession) -> Iterator[str]:
     """Yield the stops in Tab's order, each with the line to the reading order, and what Tab misses."""
-    path = KeyboardPath(Survey(session))
+    path = KeyboardPath(survey_of(session))
     yield from summary_lines(path)
     for stop in path.stops:
         rank = "" if stop.number == stop.rank else f"  (read as number {stop.rank})"
@@ -107,7 +107,7 @@ def _draw_stop(axes: Axes, stop: Stop) -> None:
 
 def path_drawing(session: ReadingSession) -> PathDrawing:
     """Return the way of Tab through a page, ready to be drawn."""
-    path = KeyboardPath(Survey(session))
+    path = KeyboardPath(survey_of(session))
     title = f"The way of Tab: {session.tree.document.title or session.tree.document.address}"
     said = [*summary_lines(path), *(f"{stop.number}: {stop.utterance.text}, {stop.region}" for stop in path.stops)]
     return PathDrawing(path, title, "; ".join(said))

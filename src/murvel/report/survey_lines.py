@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 from murvel.page.text import visible
 from murvel.reader.timing import clock
+from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
-from murvel.survey.entry import Entry, Judgement, Slice
+from murvel.survey.entry import Entry, Judged, Slice
 from murvel.survey.facts import facts_of
 from murvel.survey.survey import Survey
-
-Judged = Callable[[Entry], Judgement]
-"""Tells what was said of an entry."""
 
 
 def survey_lines(survey: Survey, judged: Judged) -> Iterator[str]:
@@ -22,11 +20,13 @@ def survey_lines(survey: Survey, judged: Judged) -> Iterator[str]:
         yield f"{count_words(slice_, entries, judged)}; {leads} {'lead' if leads == 1 else 'leads'}; {slice_.about}"
 
 
-def slice_lines(survey: Survey, slice_: Slice, judged: Judged) -> Iterator[str]:
-    """Yield the entries of a list, each with its number, and below it what was noticed."""
-    entries = survey.entries[slice_]
-    yield count_words(slice_, entries, judged)
-    for entry in entries:
+def slice_lines(survey: Survey, slice_: Slice, choice: Choice, judged: Judged) -> Iterator[str]:
+    """Yield the entries of a list that are chosen, each with its number, and below it what was noticed."""
+    yield count_words(slice_, survey.entries[slice_], judged)
+    shown = choice.shown(survey, slice_, judged)
+    if choice.about:
+        yield f"shown: {choice.about}; {len(shown)} of {len(survey.entries[slice_])}"
+    for entry in shown:
         judgement = judged(entry)
         verdict = f" ({judgement.verdict})" if judgement.verdict is not None else ""
         note = f" note: {judgement.note}" if judgement.note else ""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -108,6 +109,11 @@ class Entry:
         """Whether anything of it is heard."""
         return self.node is not None
 
+    @property
+    def counts(self) -> bool:
+        """Whether it is to be judged: something is heard of it, or was noticed although nothing is heard."""
+        return self.is_heard or bool(self.leads)
+
     def count(self, certainty: Certainty) -> int:
         """Return how many of its leads are as sure."""
         return sum(lead.certainty is certainty for lead in self.leads)
@@ -118,3 +124,7 @@ class Entry:
             f"{self.heard} {self.remark} {' '.join(lead.says + ' ' + lead.check.id for lead in self.leads)}".casefold()
         )
         return all(word in text for word in words.casefold().split())
+
+
+Judged = Callable[[Entry], Judgement]
+"""Tells what was said of an entry."""

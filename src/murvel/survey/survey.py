@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator
+from itertools import chain
 
+from murvel.checks.catalogue import CHECKS
 from murvel.checks.check import Topic
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
-from murvel.checks.run import leads_on
+from murvel.checks.run import in_reading_order, leads_by_check
 from murvel.page.document import Element
+from murvel.page.memory import no_collection
 from murvel.page.text import collapse
 from murvel.reader.live import Snapshot
 from murvel.reader.session import ReadingSession
@@ -31,39 +34,67 @@ _HIDDEN_TAGS: dict[Slice, tuple[str, ...]] = {
 }
 _LONGEST_KEY = 200
 
+_CHECKING = 0.5
+"""The part of the work that goes into checks; the rest goes into the lists."""
+
+_A_STEP = 250
+"""Entries that are made in one step."""
+
+
+def survey_of(session: ReadingSession) -> Survey:
+    """Return the survey of the page of a session, as it is now."""
+    survey = Survey(session)
+    with no_collection():
+        for _ in survey.fill():
+            pass
+    return survey
+
 
 class Survey:
-    """The lists of a page.
+    """The lists of a page; they are empty until they are filled.
 
     Attributes:
         page: the page as checks see it.
-        leads: what they noticed.
+        leads: what they noticed, in reading order.
         entries: the entries of each list.
     """
 
     def __init__(self, session: ReadingSession) -> None:
         self.page = Facts(session)
-        self.leads = leads_on(self.page)
+        self.leads: list[Lead] = []
+        self.entries: dict[Slice, list[Entry]] = {each: [] for each in Slice}
         self._by_element: dict[Element, list[Lead]] = defaultdict(list)
+        self._listed: set[Element] = set()
+
+    def fill(self) -> Iterator[float]:
+        """Fill the lists in small steps, and yield after each which part is done, from 0 to 1."""
+        found: list[Lead] = []
+        for number, leads in enumerate(leads_by_check(self.page), 1):
+            found += leads
+            yield _CHECKING * number / len(CHECKS)
+        self.leads = in_reading_order(found)
+        self._place_leads()
+        for number, (each, find) in enumerate(_FINDERS.items()):
+            begun = _CHECKING + (1 - _CHECKING) * number / len(_FINDERS)
+            for entry in self._entries(each, find(self)):
+                self.entries[each].append(entry)
+                if entry.number % _A_STEP == 0:
+                    yield begun
+        yield 1.0
+
+    def _place_leads(self) -> None:
         for lead in self.leads:
             self._by_element[lead.element].append(lead)
             outer = next((above for above in lead.element.ancestors() if above.tag in ("a", "button")), None)
             if outer is not None and lead.check.topic is Topic.IMAGES:
                 self._by_element[outer].append(lead)  # what is wrong with the image is wrong with what it names
-        self._listed: set[Element] = set()
-        self.entries: dict[Slice, list[Entry]] = {}
-        for each, find in _FINDERS.items():
-            self.entries[each] = self._entries(each, find(self))
 
-    def _entries(self, slice_: Slice, found: Iterator[_Found]) -> list[Entry]:
+    def _entries(self, slice_: Slice, found: Iterator[_Found]) -> Iterator[Entry]:
         seen: Counter[str] = Counter()
-        entries: list[Entry] = []
-        for element, depth, remark in found:
+        hidden = ((element, 0, self._why_hidden(element)) for element in self._hidden(slice_))
+        for number, (element, depth, remark) in enumerate(chain(found, hidden), 1):
             self._listed.add(element)
-            entries.append(self._entry(slice_, len(entries) + 1, element, depth, remark, seen))
-        for element in self._hidden(slice_):
-            entries.append(self._entry(slice_, len(entries) + 1, element, 0, self._why_hidden(element), seen))
-        return entries
+            yield self._entry(slice_, number, element, depth, remark, seen)
 
     def _entry(
         self, slice_: Slice, number: int, element: Element, depth: int, remark: str, seen: Counter[str]

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import asyncio
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -23,7 +22,7 @@ from murvel.casebook.errors import CasebookError
 from murvel.casebook.work import Work
 from murvel.reader import acting
 from murvel.reader.commands import command
-from murvel.reader.kinds import Kind
+from murvel.reader.kinds import LEADS, Kind
 from murvel.reader.moves import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST
 from murvel.reader.voice import Voice
@@ -37,6 +36,7 @@ from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
+from murvel.tui.dialogs.looking import Looking
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.page_keys import command_for
@@ -58,9 +58,6 @@ _KEEP_PLACE_EVERY = 2.0
 
 _MANY = 10_000
 """Objects of a page from which on surveying it takes a while."""
-
-_A_MOMENT = 0.1
-"""Seconds in which a message is painted."""
 
 _PASS_TIME_EVERY = 0.25
 """Seconds between two times at which the page is told that time passed."""
@@ -296,12 +293,17 @@ class MurvelApp(App[None]):
     def action_jump(self, direction: str) -> None:
         """Ask for a kind and jump to it."""
         way = Direction(direction)
-        self.push_screen(JumpLetters(way), partial(self._jump, way))
+        self.push_screen(JumpLetters(way), partial(self._asked_to_jump, way))
 
-    def _jump(self, direction: Direction, kind: Kind | None) -> None:
-        if kind is not None:
-            self.work.session.jump(kind, direction)
-            self._moved()
+    def _asked_to_jump(self, direction: Direction, kind: Kind | None) -> None:
+        if kind is LEADS:
+            self._when_surveyed(partial(self._jump, direction, kind))
+        elif kind is not None:
+            self._jump(direction, kind)
+
+    def _jump(self, direction: Direction, kind: Kind) -> None:
+        self.work.session.jump(kind, direction)
+        self._moved()
 
     def action_repeat(self, direction: str) -> None:
         """Repeat the last jump or search."""
@@ -453,18 +455,29 @@ class MurvelApp(App[None]):
 
     # The rest
 
-    async def action_view(self, name: str) -> None:
-        """Show a view; what takes long says so before it begins."""
+    def action_view(self, name: str) -> None:
+        """Show a view."""
         view = _VIEWS[name]
-        nodes = len(self.work.session.tree.nodes)
         self._say("")
-        if view in (Where.SURVEY, Where.KEYBOARD) and nodes > _MANY and not self.work.is_surveyed:
-            self._say(f"Looking through {nodes:,} objects of the page.")
-            await asyncio.sleep(_A_MOMENT)
-            self._show_view(view)
-            self._say("")
+        if view in (Where.SURVEY, Where.KEYBOARD):
+            self._when_surveyed(partial(self._show_view, view))
         else:
             self._show_view(view)
+
+    def _when_surveyed(self, then: Callable[[], None]) -> None:
+        """Do something that needs the survey; on a large page that takes a while, which is shown and can be stopped."""
+        nodes = len(self.work.session.tree.nodes)
+        if self.work.is_surveyed or nodes <= _MANY:
+            then()
+            return
+
+        def looked(is_done: bool | None) -> None:
+            if is_done:
+                then()
+            else:
+                self._say("Stopped before the whole page was looked through.")
+
+        self.push_screen(Looking(f"Looking through {nodes:,} objects of the page", self.work.look_through()), looked)
 
     def action_turn_light(self) -> None:
         """Change between the dark and the light theme."""

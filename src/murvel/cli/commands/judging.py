@@ -19,6 +19,7 @@ from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.session import ReadingSession
 from murvel.report.formats import LeadFormat
+from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
 from murvel.tree.open import open_tree
 
@@ -37,6 +38,9 @@ def survey(
     list_: Annotated[
         Slice | None, typer.Argument(metavar="LIST", help=f"{', '.join(Slice)}; else how far each is judged.")
     ] = None,
+    which: Annotated[Which, typer.Option("--which", help="Which of them, by what was noticed or said.")] = Which.ALL,
+    words: Annotated[str, typer.Option("--with", metavar="WORDS", help="Only where these are heard or noticed.")] = "",
+    hidden: Annotated[bool, typer.Option("--hidden", help="Also what is hidden from those who listen.")] = False,
     casebook: Annotated[
         Path | None, typer.Option("--casebook", metavar="FILE", help="The casebook that holds what was said of them.")
     ] = None,
@@ -45,9 +49,9 @@ def survey(
     """Survey a page: the entries of a list with what is heard, noticed, and was said of each."""
     from murvel.casebook.store import Casebook
     from murvel.report.survey_lines import slice_lines, survey_lines
-    from murvel.survey.survey import Survey
+    from murvel.survey.survey import survey_of
 
-    found = Survey(ReadingSession(open_tree(page, width)))
+    found = survey_of(ReadingSession(open_tree(page, width)))
     said: dict[str, Judgement] = {}
     if casebook is not None:
         address = found.page.document.address
@@ -59,7 +63,11 @@ def survey(
     def judged(entry: Entry) -> Judgement:
         return said.get(entry.key, OPEN)
 
-    print_lines(survey_lines(found, judged) if list_ is None else slice_lines(found, list_, judged))
+    choice = Choice(which, words, hidden)
+    slices = [list_] if list_ is not None else list(Slice) if choice != Choice() else []
+    print_lines(line for each in slices for line in slice_lines(found, each, choice, judged))
+    if not slices:
+        print_lines(survey_lines(found, judged))
 
 
 @app.command("check")

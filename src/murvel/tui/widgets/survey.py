@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
+from dataclasses import replace
 from typing import ClassVar
 
 from rich.console import Group, RenderableType
@@ -19,6 +19,7 @@ from murvel.casebook.work import Work
 from murvel.checks.check import Certainty
 from murvel.page.text import visible
 from murvel.reader.timing import clock
+from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judgement, Slice, Verdict
 from murvel.survey.facts import facts_of
@@ -37,20 +38,6 @@ _SIGNS: dict[Verdict | None, tuple[str, str]] = {
 }
 _TIME_WIDTH = 6
 _DEEPEST = 8
-
-
-class Which(StrEnum):
-    """Which entries of a list are shown."""
-
-    ALL = "all"
-    OPEN = "not judged"
-    LEADS = "with leads"
-    FAIL = "fail"
-    CONTEXT = "needs context"
-    PASS = "pass"
-
-
-_VERDICT_OF = {Which.OPEN: None, Which.FAIL: Verdict.FAIL, Which.CONTEXT: Verdict.CONTEXT, Which.PASS: Verdict.PASS}
 
 
 class SurveyView(Vertical):
@@ -86,9 +73,7 @@ class SurveyView(Vertical):
         super().__init__(id=id)
         self.work = work
         self._slice = Slice.HEADINGS
-        self._which = Which.ALL
-        self._hidden_too = False
-        self._words = ""
+        self._choice = Choice()
         self._stood: dict[Slice, str] = {}
         """The key of the entry that was stood at in each list."""
 
@@ -123,36 +108,21 @@ class SurveyView(Vertical):
 
     def show_now(self) -> None:
         """Show the list one stands in, as the page and the verdicts are now."""
-        entries = self._shown(self._slice)
+        entries = self._choice.shown(self.work.survey, self._slice, self.work.judgement)
         key = self._stood.get(self._slice)
         at = next((index for index, entry in enumerate(entries) if entry.key == key), 0)
         rows = self._rows
         rows.show_rows(entries, at)
         rows.border_title = f"{self._slice.value.capitalize()}, {self._slice.about}"
-        shown = [] if self._which is Which.ALL else [self._which.value]
-        shown += [f"“{visible(self._words)}”"] if self._words else []
-        shown += ["hidden ones too"] if self._hidden_too else []
-        rows.border_subtitle = f"shown: {', '.join(shown)}" if shown else ""
+        rows.border_subtitle = f"shown: {self._choice.about}" if self._choice.about else ""
         self._show_slices()
         self._show_picked()
-
-    def _shown(self, slice_: Slice) -> list[Entry]:
-        return [entry for entry in self.work.survey.entries[slice_] if self._is_shown(entry)]
-
-    def _is_shown(self, entry: Entry) -> bool:
-        if not entry.is_heard and not self._hidden_too and not entry.leads:
-            return False
-        if self._words and not entry.matches(self._words):
-            return False
-        if self._which in _VERDICT_OF:
-            return self.work.judgement(entry).verdict is _VERDICT_OF[self._which]
-        return self._which is Which.ALL or bool(entry.leads)
 
     def _show_slices(self) -> None:
         styles = part_styles(self.app)
         text = Text()
         for slice_ in Slice:
-            entries = [each for each in self.work.survey.entries[slice_] if each.is_heard or each.leads]
+            entries = [each for each in self.work.survey.entries[slice_] if each.counts]
             is_here = slice_ is self._slice
             if text:
                 text.append("  ·  ", styles["faint"])
@@ -273,39 +243,35 @@ class SurveyView(Vertical):
 
     def action_next_open(self) -> None:
         """Go to the next entry that is not judged, in this list or those after it."""
-        every = list(Slice)
-        at = every.index(self._slice)
-        for step in range(len(every) + 1):
-            slice_ = every[(at + step) % len(every)]
-            entries = self._shown(slice_)
-            start = self._rows.at + 1 if step == 0 else 0
-            entry = next((each for each in entries[start:] if self.work.judgement(each).verdict is None), None)
-            if entry is not None:
-                self._slice = slice_
-                self._stood[slice_] = entry.key
-                self.show_now()
-                return
-        self.post_message(self.Said("Everything that is shown is judged."))
+        after = self.picked.number if self.picked is not None else 0
+        entry = self._choice.next_open(self.work.survey, self.work.judgement, self._slice, after)
+        if entry is None:
+            self.post_message(self.Said("Everything that is shown is judged."))
+            return
+        self._slice = entry.slice
+        self._stood[entry.slice] = entry.key
+        self.show_now()
 
     def action_filter(self) -> None:
         """Ask for words, and show only entries in which they are heard or noticed."""
 
         def given(text: str | None) -> None:
             if text is not None:
-                self._words = text
+                self._choice = replace(self._choice, words=text)
                 self.show_now()
 
-        self.app.push_screen(AskLine("Show only:", "words heard or noticed; nothing shows all", self._words), given)
+        self.app.push_screen(
+            AskLine("Show only:", "words heard or noticed; nothing shows all", self._choice.words), given
+        )
 
     def action_which(self) -> None:
         """Show all entries, or only those of one verdict, or with leads."""
-        every = list(Which)
-        self._which = every[(every.index(self._which) + 1) % len(every)]
+        self._choice = replace(self._choice, which=self._choice.which.following)
         self.show_now()
 
     def action_hidden(self) -> None:
         """Show what is hidden from those who listen too, or not."""
-        self._hidden_too = not self._hidden_too
+        self._choice = replace(self._choice, hidden_too=not self._choice.hidden_too)
         self.show_now()
 
     def action_go_to_entry(self) -> None:

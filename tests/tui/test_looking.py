@@ -1,0 +1,86 @@
+"""A large page is looked through in steps, with how far it is shown, and the look can be stopped."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from textual.app import App
+from textual.widgets import ProgressBar
+
+from murvel.tui.dialogs.looking import Looking
+from murvel.tui.widgets.lines import MessageLine
+from tests.tui.conftest import Opened
+from tests.tui.test_listen import app
+from tests.tui.test_working import text_of
+
+LARGE = "<title>T</title><html lang=en><main><h1>T</h1>" + "<p>words <a href=x>more</a></p>" * 3_000
+
+
+@pytest.fixture
+def large(tmp_path: Path) -> Path:
+    page = tmp_path / "large.html"
+    page.write_text(LARGE)
+    return page
+
+
+def endless() -> Iterator[float]:
+    while True:
+        yield 0.25
+
+
+@pytest.mark.parametrize("keys", [("2",), ("3",), ("right_square_bracket", "a")])
+async def test_a_look_comes_to_its_end_and_what_was_asked_for_follows(
+    opened: Opened, large: Path, keys: tuple[str, ...]
+) -> None:
+    async with opened(large) as pilot:
+        work = app(pilot).work
+        assert not work.is_surveyed
+        await pilot.press(*keys)
+        await pilot.pause()
+        await pilot.app.workers.wait_for_complete()
+        await pilot.pause()
+        assert work.is_surveyed
+        assert len(pilot.app.screen_stack) == 1
+        first = work.survey
+        if keys[-1] == "a":
+            assert work.session.node in [lead.node for lead in first.leads]
+        await pilot.press("1", *keys)
+        assert work.survey is first, "it is looked through only once"
+
+
+async def test_a_look_is_stopped_and_leaves_one_where_one_was(
+    opened: Opened, large: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    async with opened(large) as pilot:
+        work = app(pilot).work
+        monkeypatch.setattr(work, "look_through", endless)
+        heard = len(work.session.log)
+        await pilot.press("2")
+        assert isinstance(pilot.app.screen, Looking)
+        await pilot.press("j", "3", "escape")
+        assert len(pilot.app.screen_stack) == 1
+        assert not work.is_surveyed
+        assert "Stopped before the whole page" in text_of(pilot.app.query_one(MessageLine))
+        await pilot.press("j")
+        assert len(work.session.log) == heard + 1, "keys go to the readout again"
+
+
+async def test_how_far_it_is_is_shown_and_nothing_is_done_after_a_stop() -> None:
+    done = 0
+
+    def steps() -> Iterator[float]:
+        nonlocal done
+        for part in endless():
+            done += 1
+            yield part
+
+    answers: list[bool | None] = []
+    async with App[None]().run_test() as pilot:
+        pilot.app.push_screen(Looking("Looking [b]far[/b]", steps()), answers.append)
+        await pilot.pause(0.2)
+        assert pilot.app.screen.query_one(ProgressBar).percentage == 0.25
+        await pilot.press("x", "escape")
+        assert answers == [False]
+        before = done
+        await pilot.pause(0.1)
+        assert done == before
