@@ -126,7 +126,7 @@ IMAGE_WORDS = re.compile(
 
 NO_ALTERNATIVE = re.compile(
     r"^(?:an?|the)?\s*(?:image|img|picture|photo|photograph|graphic|icon|bild|foto|imagen|immagine|afbeelding|alt|"
-    r"alt text|alternative text|placeholder|spacer|untitled)\s*[\d.:]*$",
+    r"alt text|alternative text|untitled)\s*[\d.:]*$",
     re.IGNORECASE,
 )
 """An alternative that stands where one should stand (WCAG failure F30)."""
@@ -147,6 +147,8 @@ DECORATION_WORDS = _words(
     background
     pixel
     separator
+    transparent
+    horizontal rule
     shadow
     placeholder
     """
