@@ -21,6 +21,8 @@ from tests.support import document_of, element, tree_of
         ("<div contenteditable id=a>x</div><div contenteditable=false id=b>x</div><iframe id=c></iframe>", "a c"),
         ("<audio controls id=a></audio><video id=b></video>", "a"),
         ("<div inert><input id=a></div><div aria-hidden=true><p>x</p></div><select id=b><option>x</select>", "b"),
+        ("<map name=m><area href=x id=a></map><a href=y id=b>y</a><img src=x alt=I usemap=#m>", "a b"),
+        ("<map name=m><area href=x id=a><a href=y id=b>y</a></map><img src=x alt=I usemap=#m hidden>", "b"),
         ("<button id=a tabindex=0 disabled>x</button><div role=button id=b>x</div>", ""),
     ],
 )  # fmt: skip

@@ -18,7 +18,7 @@ from murvel.tree.write import to_json, to_text
 from tests.support import document_of, element, node, tree_of
 
 TAGS = st.sampled_from(
-    "a article aside b button dd details div dl dt fieldset figure footer form h1 header i iframe img input label legend li main "
+    "a area article aside b button dd details div dl dt fieldset figure footer form h1 header i iframe img input label legend li main map "
     "nav ol option p section select slot span summary svg table tbody td template textarea th title tr ul x-a".split()
 )
 NAMES = st.sampled_from("a b c d".split())
@@ -29,6 +29,7 @@ ATTRIBUTES = st.one_of(
     st.tuples(st.just("role"), st.sampled_from([*sorted(ROLES), "none button", "nonsense", "WIDGET"])),
     st.tuples(st.sampled_from(sorted(f"aria-{name}" for name in ARIA)), st.sampled_from(["true", "", "-1", "x", "mixed"])),
     st.tuples(st.sampled_from(["hidden", "open", "disabled", "aria-hidden", "inert", "href", "title", "alt"]), st.text(max_size=3)),
+    st.tuples(st.just("usemap"), st.sampled_from(["#a", "#b", "#", "a"])),
     st.tuples(st.just("shadowrootmode"), st.sampled_from(["open", "closed", "x"])),
     st.tuples(st.sampled_from(["slot", "name", "headers", "scope"]), st.sampled_from(["a", "", "row", "rowgroup"])),
     st.tuples(st.just("srcdoc"), st.sampled_from(["<p id=a>x", "<iframe srcdoc='<b id=b>'>", "<x-a><template shadowrootmode=open>"])),
@@ -131,6 +132,23 @@ def test_why_something_is_hidden_and_by_what(markup: str, why: Hiding | None) ->
     assert (hidden.why if hidden else None) is why
     if hidden is not None and why is not Hiding.NOT_VISIBLE:
         assert hidden.by.tag in ("div", "details")
+
+
+@pytest.mark.parametrize(
+    ("image", "why"),
+    [
+        ("<img src=x alt=I usemap=#m>", None),
+        ("<img src=x alt=I>", Hiding.NOT_ON_AN_IMAGE),
+        ("<img src=x alt=I usemap=#m hidden>", Hiding.NOT_ON_AN_IMAGE),
+        ("<img src=x alt=I usemap=#m aria-hidden=true>", Hiding.ARIA_HIDDEN),
+    ],
+)
+def test_why_an_area_is_hidden(image: str, why: Hiding | None) -> None:
+    document = document_of(f"{image}<map name=m><area href=x alt=A>words</map>")
+    hidden = Semantics(document).hidden(element(document, "area"))
+    assert (hidden.why if hidden else None) is why
+    tree = build_tree(document)
+    assert any(each.is_text and each.name == "words" for each in tree.nodes), "only areas go with the image"
 
 
 def test_body_is_not_hidden_from_speech_by_its_author() -> None:

@@ -160,8 +160,7 @@ class Survey:
         for node in self.page.headings:
             level = node.states.get("level")
             level = level if isinstance(level, int) else 2
-            missing = range(before + 1, level)
-            yield node.element, level - 1, f"level {', '.join(map(str, missing))} missing" if missing else ""
+            yield node.element, level - 1, _missing(before + 1, level - 1)
             before = level
 
     def landmarks(self) -> Iterator[_Found]:
@@ -200,6 +199,15 @@ class Survey:
         for element in sorted(others, key=lambda each: each.order):
             if self._leads_at(Slice.OTHER, element):
                 yield element, 0, "the page as a whole" if element is self.page.root else ""
+
+
+def _missing(first: int, last: int) -> str:
+    """Say which levels are missing before a heading; empty where none is."""
+    if first > last:
+        return ""
+    if first == last:
+        return f"level {first} missing"
+    return f"levels {first} {'and' if last == first + 1 else 'to'} {last} missing"
 
 
 def _text(text: str) -> Utterance:

@@ -11,6 +11,7 @@ from textual.widgets import Static
 from murvel.reader.kinds import BY_LETTER, TARGETS, Kind
 from murvel.reader.moves import Direction
 from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.wording import in_lines
 
 
 class JumpLetters(ModalScreen[Kind | None]):
@@ -42,7 +43,7 @@ class JumpLetters(ModalScreen[Kind | None]):
             text.append(words.replace(" ", "\u00a0") + "   ", styles["plain"])
         text.append("Esc ", styles["mark"])
         text.append("stay", styles["role"])
-        yield Static(text)
+        yield Static(in_lines(text, self.app.size.width - 2))
 
     def on_key(self, event: events.Key) -> None:
         """Take the key, whichever it is."""

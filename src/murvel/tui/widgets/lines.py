@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rich.cells import cell_len
 from rich.text import Text
 from textual.widgets import Static
 
@@ -90,6 +91,9 @@ class KeyLine(Static):
         styles = part_styles(self.app)
         line = Text(no_wrap=True, overflow="ellipsis")
         keys = _FOCUS_KEYS if view is Where.LISTEN and mode is Mode.FOCUS else key_line(view)
+        keys = list(keys)
+        while len(keys) > 2 and sum(cell_len(f"{key} {words}   ") for key, words in keys) > self.size.width + 1:
+            keys.pop(-3)  # what stands before help and quit, which tell of all others
         for key, words in keys:
             line.append(f"{key} ", styles["mark"])
             line.append(f"{words}   ", styles["role"])

@@ -28,7 +28,7 @@ from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Beside, Rows
-from murvel.tui.widgets.wording import facts_table, pieces, styled
+from murvel.tui.widgets.wording import facts_table, in_lines, pieces, styled
 
 _SIGNS: dict[Verdict | None, tuple[str, str]] = {
     None: ("○", "faint"),
@@ -38,12 +38,14 @@ _SIGNS: dict[Verdict | None, tuple[str, str]] = {
 }
 _TIME_WIDTH = 6
 _DEEPEST = 8
+_SIDE = 2
+"""Cells on each side of the lists' names."""
 
 
 class SurveyView(Vertical):
     """The Survey view. Verdicts are in the casebook; it shows them and hands on what is decided."""
 
-    DEFAULT_CSS = "SurveyView > #slices { height: auto; padding: 0 2; }"
+    DEFAULT_CSS = f"SurveyView > #slices {{ height: auto; padding: 0 {_SIDE}; }}"
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(Where.SURVEY)
 
@@ -90,6 +92,11 @@ class SurveyView(Vertical):
         """Follow the theme."""
         self.app.theme_changed_signal.subscribe(self, lambda _: self.show_now())
 
+    def on_resize(self) -> None:
+        """Fit the lists' names to the new width."""
+        if self.display:
+            self._show_slices()
+
     # What is shown
 
     @property
@@ -126,11 +133,12 @@ class SurveyView(Vertical):
             is_here = slice_ is self._slice
             if text:
                 text.append("  ·  ", styles["faint"])
-            name = f"{slice_.value}\u2007{len(entries)}"
+            name = f"{slice_.value}\u00a0{len(entries)}"
             text.append(name, f"{styles['strong']} underline" if is_here else styles["plain" if entries else "faint"])
             leads = sum(len(each.leads) for each in entries)
             if leads:
-                text.append(f"\u2007▲{leads}", styles["mark"])
+                text.append(f"\u00a0▲{leads}", styles["mark"])
+        text = in_lines(text, self.app.size.width - 2 * _SIDE)
         text.append("\n")
         text.append(
             count_words(self._slice, self.work.survey.entries[self._slice], self.work.judgement), styles["state"]

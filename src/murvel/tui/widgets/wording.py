@@ -77,6 +77,13 @@ def wrap(text: str, width: int) -> list[tuple[int, int]]:
     return lines or [(0, 0)]
 
 
+def in_lines(text: Text, width: int) -> Text:
+    """Return text in lines no wider than `width` cells; what no-break spaces hold together stays together."""
+    lines = Text("\n", no_wrap=True).join(text[start:end] for start, end in wrap(text.plain, width))
+    lines.no_wrap = True
+    return lines
+
+
 def slice_pieces(all_pieces: Iterable[Piece], start: int, end: int) -> list[Piece]:
     """Return the part of pieces between two offsets of their joined text."""
     result: list[Piece] = []
