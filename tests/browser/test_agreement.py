@@ -15,7 +15,7 @@ CASES = Path(__file__).parent.parent / "tree" / "cases"
 
 # Where Chromium departs from a standard that is followed here, by fact and element; docs/standards.md says why.
 KNOWN = {
-    Fact.ROLE: "area",  # areas of maps whose image is not loaded
+    Fact.ROLE: "area",  # areas deeper in a map
     Fact.NAME: "label video",  # a label named by what it labels; media that cannot load
     Fact.DESCRIPTION: "",
     Fact.STATES: "input button video object",  # patterns not tried; tokens that are none; media

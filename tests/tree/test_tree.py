@@ -139,7 +139,7 @@ def test_why_something_is_hidden_and_by_what(markup: str, why: Hiding | None) ->
     [
         ("<img src=x alt=I usemap=#m>", None),
         ("<img src=x alt=I>", Hiding.NOT_ON_AN_IMAGE),
-        ("<img src=x alt=I usemap=#m hidden>", Hiding.NOT_ON_AN_IMAGE),
+        ("<img src=x alt=I usemap=#m hidden>", Hiding.NOT_DISPLAYED),
         ("<img src=x alt=I usemap=#m aria-hidden=true>", Hiding.ARIA_HIDDEN),
     ],
 )

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 
 from murvel.page.document import Document, Element
 
 
-def shown_areas(
-    document: Document, areas: Iterable[Element], images: Iterable[Element], shows: Callable[[Element], bool]
-) -> dict[Element, Element]:
-    """Return the image that each area is shown in; areas that no image shows are left out.
+def shown_areas(document: Document, areas: Iterable[Element], images: Iterable[Element]) -> dict[Element, Element]:
+    """Return the image that each area is shown in; areas of maps that no image uses are left out.
 
     Args:
         document: the document.
         areas: its area elements.
         images: its img elements with usemap, in document order.
-        shows: whether an image is rendered.
 
-    Several images may use one map; its areas can be reached in the first of them that is rendered, as browsers have
-    it (docs/standards.md).
+    Several images may use one map; its areas can be reached in the first of them only, as browsers have it
+    (docs/standards.md).
     """
     by_map: dict[Element, list[Element]] = {}
     for area in areas:
@@ -36,6 +33,6 @@ def shown_areas(
     for image in images:
         _, hash_sign, name = image.attributes["usemap"].partition("#")
         used = by_name.get((id(document.ids_around(image)), name)) if hash_sign and name else None
-        if used is not None and used in by_map and shows(image):
+        if used is not None and used in by_map:
             shown.update(dict.fromkeys(by_map.pop(used), image))
     return shown

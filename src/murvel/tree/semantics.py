@@ -227,9 +227,7 @@ class Semantics:
 
     def _place_areas(self, areas: list[Element], images: list[Element]) -> None:
         """Put areas into the images that show them; they are as hidden as these."""
-        placed = shown_areas(
-            self.document, areas, images, lambda image: image.order not in self._hidden or self._is_seen(image)
-        )
+        placed = shown_areas(self.document, areas, images)
         for area in areas:
             image = placed.get(area)
             if image is not None:
@@ -238,10 +236,6 @@ class Semantics:
             hidden = Hidden(Hiding.NOT_ON_AN_IMAGE, area) if image is None else self.hidden(image)
             if hidden is not None:
                 self._hidden.setdefault(area.order, hidden)
-
-    def _is_seen(self, element: Element) -> bool:
-        """Whether a hidden element is hidden from those who listen only."""
-        return self._hidden[element.order].why is Hiding.ARIA_HIDDEN
 
     def _hide_unslotted(self) -> None:
         """Hide the children of shadow hosts that no slot takes, and what stands in slots that take something."""
