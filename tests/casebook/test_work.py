@@ -14,6 +14,7 @@ from murvel.reader.commands import command
 from murvel.reader.kinds import BY_ID, DEFECTS
 from murvel.reader.moves import Direction
 from murvel.reader.voice import BUILT_IN
+from murvel.survey.entry import OPEN, Judgement, Slice, Verdict
 from tests.support import DEMO, session_of
 
 MARKUP = "<title>T</title>\n<h1>A</h1>\n<form>\n  <input name=q>\n</form><p>end"
@@ -62,6 +63,26 @@ def test_jumps_find_the_defects_of_the_page(work: Work) -> None:
     work.history.undo()
     work.mark_defects()
     assert command(session, "back defects").text == "no defect further back"
+
+
+def test_verdicts_and_defects_are_taken_back_in_turn(work: Work) -> None:
+    work.arrive()
+    first, second = work.survey.entries[Slice.FIELDS][0], work.survey.entries[Slice.LANGUAGES][0]
+    work.judge(first, Judgement(Verdict.FAIL, "of what"))
+    work.judge(first, Judgement(Verdict.PASS, "of what"))
+    work.history.document(work.evidence_of_entry(second))
+    work.judge(second, Judgement(Verdict.CONTEXT))
+    kept = []
+    while (change := work.history.undo()) is not None:
+        kept.append((change.words, len(work.defects()), work.judgement(first), work.casebook.judgements(work.page)))
+    failed = Judgement(Verdict.FAIL, "of what")
+    passed = Judgement(Verdict.PASS, "of what")
+    assert kept == [
+        ("what was said of languages 1", 1, passed, {first.key: passed}),
+        ("documenting defect 1", 0, passed, {first.key: passed}),
+        ("what was said of fields 1", 0, failed, {first.key: failed}),
+        ("what was said of fields 1", 0, OPEN, {}),
+    ]
 
 
 def test_nothing_heard_is_no_evidence(work: Work) -> None:

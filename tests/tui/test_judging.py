@@ -65,6 +65,18 @@ async def test_verdicts_are_kept_and_come_back(opened: Opened) -> None:
         assert picked.number == 3
 
 
+async def test_a_slip_is_taken_back_where_it_was_made(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "2", "right", "right", "p", "p", "right", "p", "u")
+        assert "fields: 5 open" in text_of(pilot.app.query_one("#slices", Static))
+        await press(pilot, "u")
+        assert "links: 1 pass" in text_of(pilot.app.query_one("#slices", Static))
+        assert survey(pilot).picked == app(pilot).work.survey.entries[Slice.LINKS][1]
+        assert "Taken back: what was said of links 2." in text_of(pilot.app.query_one(MessageLine))
+        await press(pilot, "1", "u", "u")
+        assert "nothing to take back" in text_of(pilot.app.query_one(MessageLine))
+
+
 async def test_filters(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "2", "right", "right", "slash", *"read more", "enter")

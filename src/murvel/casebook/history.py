@@ -1,24 +1,33 @@
-"""Undo: every change of a defect can be taken back, the last one first."""
+"""Undo: every change of a defect or verdict can be taken back, the last one first."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.store import Casebook
+from murvel.survey.entry import Entry
 
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """What a change was called, and the defect before and after it; None where there was none."""
+    """A change that can be taken back.
+
+    Attributes:
+        words: what it is called.
+        take_back: takes it back.
+        about: what stands again as it was before; None where nothing stood before.
+    """
 
     words: str
-    before: Defect | None
-    after: Defect | None
+    take_back: Callable[[], object]
+    about: Defect | Entry | None = None
 
 
 class History:
-    """Changes defects of a casebook and remembers how to take the changes back.
+    """Changes defects of a casebook and remembers how to take changes back.
 
     A change that cannot be written raises CasebookError and is not remembered.
     """
@@ -30,29 +39,30 @@ class History:
     def document(self, defect: Defect) -> Defect:
         """Keep a new defect."""
         kept = self._casebook.keep_defect(defect)
-        self._done.append(Change(f"documenting defect {kept.id}", None, kept))
+        assert kept.id is not None, "what is kept has an id"
+        self.remember(Change(f"documenting defect {kept.id}", partial(self._casebook.delete_defect, kept.id)))
         return kept
 
     def edit(self, before: Defect, after: Defect) -> Defect:
         """Keep a changed defect."""
         kept = self._casebook.keep_defect(after)
-        self._done.append(Change(f"editing defect {kept.id}", before, kept))
+        self.remember(Change(f"editing defect {kept.id}", partial(self._casebook.keep_defect, before), before))
         return kept
 
     def delete(self, defect: Defect) -> None:
         """Delete a defect."""
         assert defect.id is not None, "only kept defects are deleted"
         self._casebook.delete_defect(defect.id)
-        self._done.append(Change(f"deleting defect {defect.id}", defect, None))
+        self.remember(Change(f"deleting defect {defect.id}", partial(self._casebook.keep_defect, defect), defect))
+
+    def remember(self, change: Change) -> None:
+        """Remember a change that was made."""
+        self._done.append(change)
 
     def undo(self) -> Change | None:
         """Take the last change back and return it; None where there is none."""
         if not self._done:
             return None
         change = self._done[-1]
-        if change.before is not None:
-            self._casebook.keep_defect(change.before)
-        elif change.after is not None and change.after.id is not None:
-            self._casebook.delete_defect(change.after.id)
-        self._done.pop()
-        return change
+        change.take_back()
+        return self._done.pop()

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import partial
 from pathlib import Path
 
 from murvel.casebook.defect import Defect, evidence, evidence_of_leads
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.history import History
+from murvel.casebook.history import Change, History
 from murvel.casebook.store import Casebook, Left, Page, Take
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
@@ -28,7 +29,7 @@ class Work:
 
     Attributes:
         casebook: the open casebook.
-        history: what documents, edits, deletes and takes back.
+        history: what documents, edits, deletes, and takes back these and verdicts.
         page, take: the page and its state, as the casebook numbers them.
         session: the reading.
     """
@@ -115,11 +116,17 @@ class Work:
         return self._judgements.get(entry.key, OPEN)
 
     def judge(self, entry: Entry, judgement: Judgement) -> None:
-        """Keep what is said of an entry.
+        """Keep what is said of an entry; it can be taken back.
 
         Raises:
             CasebookError: it cannot be written; what was said before stands.
         """
+        before = self.judgement(entry)
+        self._keep_judgement(entry, judgement)
+        words = f"what was said of {entry.slice} {entry.number}"
+        self.history.remember(Change(words, partial(self._keep_judgement, entry, before), entry))
+
+    def _keep_judgement(self, entry: Entry, judgement: Judgement) -> None:
         self.casebook.judge(self.page, self.take, entry.key, judgement)
         self._judgements[entry.key] = judgement
 

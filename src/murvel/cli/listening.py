@@ -39,6 +39,7 @@ _OWN = {
     "document LIST N": "document a defect about an entry, with its evidence filled in",
     "keyboard": "list the Tab stops beside the reading order, and what Tab does not reach",
     "defects": "list the defects that are documented",
+    "undo": "take back what was documented or judged last",
     "quit": "keep the place and leave",
 }
 """Commands of the line mode itself, beside the moves."""
@@ -114,6 +115,10 @@ class Listening:
                 defects = self.work.defects()
                 yield from (f"{each.id}. {visible(each.heard)}: should be {visible(each.expected)}" for each in defects)
                 yield f"{len(defects)} documented."
+            case "undo":
+                change = self.work.history.undo()
+                self.work.mark_defects()
+                yield f"Taken back: {change.words}." if change is not None else "There is nothing to take back."
             case "quit" | "exit":
                 self.is_over = True
             case "keyboard":

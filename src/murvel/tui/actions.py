@@ -145,7 +145,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("end_replay", "escape", "Esc", "From the replay to the present", Where.LIVE, "", True),
     Action("export_timeline('svg')", "x", "x", "Draw the timeline into an SVG file", Where.LIVE, "draw it"),
     Action("export_timeline('pdf')", "X", "X", "Draw the timeline into a PDF file", Where.LIVE),
-    Action("undo", "u", "u", "Take back the last change of a defect", Where.ANYWHERE, "undo"),
+    Action("undo", "u", "u", "Take back the last change of a defect or verdict", Where.ANYWHERE, "undo"),
     Action("view('listen')", "1", "1", "Listen: the page as it is heard", Where.ANYWHERE),
     Action("view('survey')", "2", "2", "Survey: the page as lists, to be judged", Where.ANYWHERE),
     Action("view('keyboard')", "3", "3", "Keyboard: where Tab goes, and where it does not", Where.ANYWHERE),

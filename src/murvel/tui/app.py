@@ -31,6 +31,7 @@ from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind
+from murvel.survey.entry import Entry
 from murvel.tui.actions import ACTIONS, Where, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
@@ -434,7 +435,7 @@ class MurvelApp(App[None]):
         self._defects_changed()
 
     def action_undo(self) -> None:
-        """Take back the last change of a defect."""
+        """Take back the last change of a defect or verdict."""
         try:
             change = self.work.history.undo()
         except CasebookError as error:
@@ -444,7 +445,11 @@ class MurvelApp(App[None]):
             self._say("There is nothing to take back.")
             return
         self._say(f"Taken back: {change.words}.")
-        self._defects_changed(change.before.id if change.before is not None else None)
+        if isinstance(change.about, Entry):
+            if self._view is Where.SURVEY:
+                self.query_one(SurveyView).show_entry(change.about)
+        else:
+            self._defects_changed(change.about.id if change.about is not None else None)
 
     def _defects_changed(self, pick: int | None = None) -> None:
         defects = self.work.defects()

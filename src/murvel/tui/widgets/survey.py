@@ -125,6 +125,12 @@ class SurveyView(Vertical):
         self._show_slices()
         self._show_picked()
 
+    def show_entry(self, entry: Entry) -> None:
+        """Show the list an entry is in, and stand at it."""
+        self._slice = entry.slice
+        self._stood[entry.slice] = entry.key
+        self.show_now()
+
     def _show_slices(self) -> None:
         styles = part_styles(self.app)
         text = Text()
@@ -256,9 +262,7 @@ class SurveyView(Vertical):
         if entry is None:
             self.post_message(self.Said("Everything that is shown is judged."))
             return
-        self._slice = entry.slice
-        self._stood[entry.slice] = entry.key
-        self.show_now()
+        self.show_entry(entry)
 
     def action_filter(self) -> None:
         """Ask for words, and show only entries in which they are heard or noticed."""
