@@ -42,6 +42,9 @@ class Facts:
         self.tags: dict[str, list[Element]] = defaultdict(list)
         self.having: dict[str, list[Element]] = defaultdict(list)
         self.is_source = self.document.looks is not None
+        self._referred: dict[str, set[str]] = {}
+        self._places: dict[Element, dict[Element | Text, int]] = {}
+        """At which place the children of elements stand; to search them anew for each would take too long."""
         for node in self.tree.nodes:
             if not node.is_part:
                 self.roles[node.role].append(node)
@@ -96,6 +99,13 @@ class Facts:
             if identifier and self.document.ids_around(element) is self.document.ids:
                 found[identifier].append(element)
         return {identifier: elements for identifier, elements in found.items() if len(elements) > 1}
+
+    def refers(self, attribute: str, identifier: str) -> bool:
+        """Whether any element refers to an id by an attribute that holds a list of them."""
+        if attribute not in self._referred:
+            holders = self.having.get(attribute, ())
+            self._referred[attribute] = {token for each in holders for token in each.attributes[attribute].split()}
+        return identifier in self._referred[attribute]
 
     @cached_property
     def anchors(self) -> dict[str, Element]:
@@ -174,9 +184,20 @@ class Facts:
         return nodes[start : bisect_left(nodes, around.end, key=attrgetter("id"))]
 
     def fields_in(self, element: Element) -> list[Node]:
-        """Return the fields inside an element."""
-        start = bisect_left(self.fields, element.order, key=_order)
-        return self.fields[start : bisect_left(self.fields, element.end, key=_order)]
+        """Return the fields inside an element, as they stand in the document."""
+        return _placed_in(element, self._placed_fields)
+
+    def headings_in(self, element: Element) -> list[Node]:
+        """Return the headings inside an element, as they stand in the document."""
+        return _placed_in(element, self._placed_headings)
+
+    @cached_property
+    def _placed_fields(self) -> list[Node]:
+        return sorted(self.fields, key=_order)
+
+    @cached_property
+    def _placed_headings(self) -> list[Node]:
+        return sorted(self.headings, key=_order)
 
     def text_within(self, around: Node) -> str:
         """Return the text that is read inside a node."""
@@ -194,17 +215,35 @@ class Facts:
 
     def beside(self, element: Element) -> tuple[str, str]:
         """Return the text that stands directly before and after an element, among its parent's children."""
-        if element.parent is None:
-            return "", ""
-        siblings = element.parent.children
-        at = siblings.index(element)
-        before = siblings[at - 1] if at else None
-        after = siblings[at + 1] if at + 1 < len(siblings) else None
+        before = next(self.siblings(element, -1), None)
+        after = next(self.siblings(element, 1), None)
         return (
             collapse(before.data) if isinstance(before, Text) else "",
             collapse(after.data) if isinstance(after, Text) else "",
         )
 
+    def next_element(self, element: Element) -> Element | None:
+        """Return the next element after another among its parent's children, None where it is the last."""
+        return next((each for each in self.siblings(element, 1) if isinstance(each, Element)), None)
+
+    def siblings(self, element: Element, way: int) -> Iterator[Element | Text]:
+        """Yield what stands before an element among its parent's children, the nearest first, or with 1 after it."""
+        parent = element.parent
+        if parent is None:
+            return
+        if parent not in self._places:
+            self._places[parent] = {child: at for at, child in enumerate(parent.children)}
+        at = self._places[parent][element] + way
+        while 0 <= at < len(parent.children):
+            yield parent.children[at]
+            at += way
+
 
 def _order(node: Node) -> int:
     return node.element.order
+
+
+def _placed_in(element: Element, nodes: list[Node]) -> list[Node]:
+    """Return those of some nodes, which are in the document's order, whose elements stand in an element or are it."""
+    start = bisect_left(nodes, element.order, key=_order)
+    return nodes[start : bisect_left(nodes, element.end, key=_order)]

@@ -36,3 +36,8 @@ class Spoken:
         ends = list(accumulate(seconds(utterance.text, voice.rate) for utterance in self.utterances))
         self.starts = [0.0, *ends[:-1]]
         self.total = ends[-1] if ends else 0.0
+
+    def lasts(self, index: int) -> float:
+        """Return how many seconds an item takes."""
+        end = self.starts[index + 1] if index + 1 < len(self.starts) else self.total
+        return end - self.starts[index]

@@ -205,9 +205,8 @@ def _time(page: Facts, node: Node) -> float | None:
     if first is None:
         return None
     spoken, objects = page.session.spoken, first.item.objects
-    start = spoken.starts[first.item.index]
-    lasts = seconds(spoken.utterances[first.item.index].text, page.session.voice.rate)
-    return start + lasts * objects.index(first) / len(objects)
+    index = first.item.index
+    return spoken.starts[index] + spoken.lasts(index) * (first.index - objects[0].index) / len(objects)
 
 
 def _leads_to_same(before: Node, node: Node) -> bool:

@@ -21,6 +21,7 @@ _NATIVE_STATES: dict[str, tuple[str, frozenset[str]]] = {
     "aria-required": ("required", frozenset()),
     "aria-selected": ("selected", frozenset()),
 }
+_OPENS_OTHERWISE = frozenset({"popovertarget", "commandfor", "aria-haspopup"})
 _CONTROLS = frozenset({"input", "select", "textarea", "button", "option"})
 
 
@@ -205,16 +206,16 @@ def expanded_without_target(page: Facts) -> Found:
             ids = page.document.ids_around(element)
             if names and not any(name in ids for name in names) and element.attributes["aria-expanded"] == "true":
                 yield Finding(element, f"aria-controls names {', '.join(names)}, which is not there")
-        elif not element.attributes.keys() & {"popovertarget", "commandfor", "aria-haspopup"} and not _opens(element):
+        elif not _OPENS_OTHERWISE & element.attributes.keys() and not _opens(page, element):
             yield Finding(element)
 
 
-def _opens(element: Element) -> bool:
+def _opens(page: Facts, element: Element) -> bool:
     """Whether something follows that could be what opens: a sibling, or one of what is around it."""
     if element.tag in ("summary", "tr", "li"):
         return True
     for around in (element, *list(element.ancestors())[:2]):
-        if around.parent is not None and any(each.order > around.order for each in around.parent.elements()):
+        if page.next_element(around) is not None:
             return True
         if around.parent is not None and around.parent.tag in ("body", "main", "nav", "li"):
             return False

@@ -78,7 +78,7 @@ def label_not_tied(page: Facts) -> Found:
         reference = label.attributes.get("for")
         if reference and reference in page.document.ids_around(label):
             continue  # it names something that is operated in a way of its own
-        if "id" in label.attributes and _is_referenced(page, label.attributes["id"]):
+        if "id" in label.attributes and page.refers("aria-labelledby", label.attributes["id"]):
             continue
         if reference is not None:
             yield Finding(label, f'for="{reference}"')
@@ -93,19 +93,10 @@ def _has_field_near(page: Facts, label: Element) -> bool:
             break
         if page.fields_in(around):
             return True
-        following = _next_element(around)
+        following = page.next_element(around)
         if following is not None and following.tag not in _LARGE and page.fields_in(following):
             return True
     return False
-
-
-def _next_element(element: Element) -> Element | None:
-    beside = iter(element.parent.elements()) if element.parent is not None else iter(())
-    return next((next(beside, None) for each in beside if each is element), None)
-
-
-def _is_referenced(page: Facts, identifier: str) -> bool:
-    return any(identifier in each.attributes["aria-labelledby"].split() for each in page.having["aria-labelledby"])
 
 
 @checks.add(
@@ -262,18 +253,17 @@ def _is_message(element: Element) -> bool:
 def _is_tied(page: Facts, element: Element) -> bool:
     identifier = element.attributes.get("id")
     names = ("aria-describedby", "aria-errormessage", "aria-labelledby")
-    return identifier is not None and any(
-        identifier in each.attributes[name].split() for name in names for each in page.having.get(name, ())
-    )
+    return identifier is not None and any(page.refers(name, identifier) for name in names)
 
 
 def _field_beside(page: Facts, element: Element) -> Node | None:
     """The only field that stands in the same parent as an element."""
     if element.parent is None:
         return None
-    nodes = [page.node(each) for each in element.parent.elements() if each.tag in ("input", "select", "textarea")]
-    fields = [node for node in nodes if node is not None and node.role in FIELDS]
-    return fields[0] if len(fields) == 1 else None
+    nodes = (page.node(each) for each in element.parent.elements() if each.tag in ("input", "select", "textarea"))
+    fields = (node for node in nodes if node is not None and node.role in FIELDS)
+    only, second = next(fields, None), next(fields, None)
+    return only if second is None else None
 
 
 @checks.add(

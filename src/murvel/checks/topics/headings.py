@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import re
-from bisect import bisect_left
-from collections.abc import Iterator
 from itertools import pairwise
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
@@ -12,7 +10,7 @@ from murvel.checks.facts import Facts
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.model import Node
-from murvel.tree.roles import DIALOGS, FIELDS
+from murvel.tree.roles import DIALOGS
 
 checks = Checks(Topic.HEADINGS)
 
@@ -21,6 +19,9 @@ _MUCH = 40
 
 _LONG = 120
 _SHORT = 80
+_FEW = 160
+"""Characters that may stand between a heading and what it announces."""
+
 _CLOSED_AT_TIMES = DIALOGS | {"tabpanel"}
 _TAGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 _SAID_OTHERWISE = frozenset({*_TAGS, "a", "label", "li", "td", "th", "button", "summary", "legend", "figcaption"})
@@ -145,7 +146,7 @@ def heading_look_alike(page: Facts) -> Found:
         text = _only_text(page, element)
         if not text or len(text) > _SHORT or text[-1] in ".,;!":
             continue
-        if _is_followed(element) and _stands_out(page, element):
+        if _is_followed(page, element) and _stands_out(page, element):
             yield Finding(element, text)
 
 
@@ -166,11 +167,9 @@ def _only_text(page: Facts, element: Element) -> str:
         around = only
 
 
-def _is_followed(element: Element) -> bool:
+def _is_followed(page: Facts, element: Element) -> bool:
     """Whether a block with more text comes next."""
-    if element.parent is None:
-        return False
-    after = next((sibling for sibling in element.parent.elements() if sibling.order > element.order), None)
+    after = page.next_element(element)
     if after is None or after.tag not in ("p", "div", "ul", "ol", "table", "dl"):
         return False
     return len(collapse(after.text())) > _SHORT
@@ -233,7 +232,7 @@ def part_without_heading(page: Facts) -> Found:
         node = page.node(element)
         if node is not None and node.name.strip():
             continue
-        if any(each.tag in _TAGS or each.attributes.get("role") == "heading" for each in _inside(element)):
+        if page.headings_in(element):
             continue
         if _is_much(page, element) and not _heading_just_before(page, element):
             yield Finding(element, element.tag)
@@ -242,29 +241,29 @@ def part_without_heading(page: Facts) -> Found:
             yield Finding(node.element, node.role)
 
 
-def _inside(element: Element) -> Iterator[Element]:
-    return (node for node in element.descendants() if isinstance(node, Element))
-
-
 def _is_much(page: Facts, element: Element) -> bool:
     if element.tag == "form":
-        fields = (page.node(each) for each in _inside(element))
-        return sum(node is not None and node.role in FIELDS for node in fields) >= 3
+        return len(page.fields_in(element)) >= 3
     return len(collapse(element.text())) > 300
 
 
+def _length_behind(heading: Element, around: Element) -> int:
+    """How many characters stand behind a heading in an element around it."""
+    texts = (node for node in around.descendants() if isinstance(node, Text) and node.order >= heading.end)
+    return sum(len(text.data.strip()) for text in texts)
+
+
 def _heading_just_before(page: Facts, element: Element) -> bool:
-    """Whether the last heading before a part has nothing between it and the part."""
-    nodes = page.tree.nodes
-    at = bisect_left(nodes, element.order, key=lambda node: node.element.order)
-    inside = nodes[at] if at < len(nodes) else None
-    heading = page.heading_over(inside) if inside is not None else None
-    if inside is None or heading is None or heading.element.end > element.order:
-        return False
-    return not _stands_much_between(page, heading, inside)
-
-
-def _stands_much_between(page: Facts, before: Node, after: Node) -> bool:
-    """Whether more than a few words stand between two nodes."""
-    nodes = page.tree.nodes[before.end : after.id]
-    return sum(len(node.name) for node in nodes if node.is_text) > 2 * _SHORT
+    """Whether a heading stands before a part, with no more than a few words between."""
+    between = 0
+    for around in (element, *element.ancestors()):
+        for before in page.siblings(around, -1):
+            if isinstance(before, Text):
+                between += len(before.data.strip())
+            elif headings := page.headings_in(before):
+                return between + _length_behind(headings[-1].element, before) <= _FEW
+            elif page.is_exposed(before):
+                between += len(collapse(before.text()))
+            if between > _FEW:
+                return False
+    return False

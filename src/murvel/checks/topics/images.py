@@ -14,6 +14,9 @@ from murvel.tree.semantics import Hiding
 
 checks = Checks(Topic.IMAGES)
 
+_CLOSE = 20
+"""What stands among so many things at most stands close to all of them."""
+
 _CHART_WORDS = re.compile(r"(?:^|[^a-z])(?:bar|line|pie)?(?:chart|graph|diagram|histogram)s?(?:$|[^a-z])")
 
 
@@ -90,6 +93,8 @@ def image_repeats_text(page: Facts) -> Found:
 
 
 def _texts_beside(page: Facts, element: Element, around: Element) -> list[str]:
+    if len(around.children) > _CLOSE:
+        return list(page.beside(element))
     texts = [collapse(child.text()) for child in around.elements() if not child.contains(element)]
     holder = next((child for child in around.elements() if child.contains(element)), element)
     return [*texts, *page.beside(holder)]

@@ -180,8 +180,8 @@ def bullets_by_hand(page: Facts) -> Found:
         if _lines_with_bullets(element) >= 2:
             yield Finding(element, "lines")
         elif element.parent is not None and element.parent not in reported and _BULLET.match(_first_words(element)):
-            following = [each for each in element.parent.elements() if each.order > element.order][:1]
-            if following and following[0].tag == element.tag and _BULLET.match(_first_words(following[0])):
+            following = page.next_element(element)
+            if following is not None and following.tag == element.tag and _BULLET.match(_first_words(following)):
                 reported.add(element.parent)
                 yield Finding(element, f"“{_first_words(element)[:40]}”")
 
