@@ -5,7 +5,7 @@ from xml.etree import ElementTree
 
 import pytest
 
-from murvel.reader.reach import Strategy, important, reach, stretches
+from murvel.reader.reach import Strategy, Ways, important, stretches
 from tests.cli.test_commands import assert_error, murvel
 from tests.support import DEMO, session_of
 
@@ -164,7 +164,7 @@ MARKUP = (
 def test_each_strategy_is_counted_in_presses_and_seconds() -> None:
     session = session_of(MARKUP)
     field = next(node for node in important(session) if node.role == "textbox")
-    costs = reach(session, field).costs
+    costs = Ways(session).to(field).costs
     assert {strategy: cost.presses for strategy, cost in costs.items()} == {
         Strategy.READING: 5,
         Strategy.TAB: 5,
@@ -173,7 +173,7 @@ def test_each_strategy_is_counted_in_presses_and_seconds() -> None:
         Strategy.SKIP_LINK: 5,
     }
     assert costs[Strategy.READING].seconds == pytest.approx(session.spoken.starts[5])
-    best = reach(session, field).best
+    best = Ways(session).to(field).best
     assert best is not None
     assert best[0] is Strategy.HEADINGS
     assert [node.role for node in important(session)] == ["main", "heading", "textbox"]

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from murvel.tree.grid import Grid
 from murvel.tree.model import Node, Tree
 from murvel.tree.roles import CELLS, TABLES
 from tests.support import Case, case_ids, tree_of
@@ -65,3 +66,20 @@ def test_any_table_has_its_cells_in_places_and_headers_among_them(groups: list[s
             assert set(grid.headers(cell)) <= set(cells) - {cell}
         seen = {cell.id for row in range(1, grid.rows + 1) for cell in grid.in_row(row)}
         assert seen == set(grid.places)
+
+
+class SlowGrid(Grid):
+    """Scans from every cell to the edge of its table, as HTML §4.9.12.2 says it, and keeps nothing for others."""
+
+    def _scan(self, principal: Node, row: int, column: int, *, upwards: bool) -> list[Node]:
+        return self._scan_from(principal, row, column, upwards=upwards)
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.lists(GROUP, max_size=3))
+def test_what_is_kept_for_other_cells_changes_nothing(groups: list[str]) -> None:
+    tree = tree_of("<table border=1>" + "".join(groups))
+    for table in [node for node in tree.nodes if node.role in TABLES]:
+        slow, quick = SlowGrid(table), Grid(table)
+        for cell in [*slow.cells, *reversed(slow.cells)]:
+            assert [each.id for each in quick.headers(cell)] == [each.id for each in slow.headers(cell)]

@@ -9,6 +9,7 @@ from functools import cached_property
 from operator import attrgetter
 
 from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.places import all_xpaths
 from murvel.page.styles.looks import Looks
 from murvel.page.text import collapse
 from murvel.reader.readout import Readout
@@ -131,6 +132,14 @@ class Facts:
         """Return the elements that a cue's selector means now."""
         stage = self.session.stage
         return stage.page.select(selector) if stage is not None and selector else []
+
+    def xpath(self, element: Element) -> str:
+        """Return the absolute XPath of an element."""
+        return self._xpaths[element.order]
+
+    @cached_property
+    def _xpaths(self) -> dict[int, str]:
+        return all_xpaths(self.document)
 
     # Nodes
 

@@ -10,7 +10,7 @@ from operator import attrgetter
 from murvel.checks.check import Certainty, Check, Finding
 from murvel.checks.facts import Facts
 from murvel.page.document import Element
-from murvel.page.places import Position, xpath
+from murvel.page.places import Position
 from murvel.page.text import collapse
 from murvel.reader.commands import repeated
 from murvel.reader.kinds import KINDS
@@ -99,7 +99,9 @@ class Lead:
     @cached_property
     def xpath(self) -> str:
         """The absolute XPath of the element."""
-        return self.page.tree.xpath_of(self.node) if self.node.element is self.element else xpath(self.element)
+        if not self.page.is_source and self.node.element is self.element:
+            return self.page.tree.xpath_of(self.node)
+        return self.page.xpath(self.element)
 
     @property
     def fingerprint(self) -> str:

@@ -7,9 +7,10 @@ time, says how seconds are estimated.
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from enum import StrEnum
-from itertools import pairwise
+from itertools import accumulate, pairwise, takewhile
 
 from murvel.reader.kinds import BY_ID
 from murvel.reader.session import ReadingSession
@@ -49,26 +50,56 @@ class Reach:
         return min(self.costs.items(), key=lambda pair: pair[1].seconds) if self.costs else None
 
 
-def reach(session: ReadingSession, node: Node) -> Reach:
-    """Return what it takes to come to a node by each strategy."""
-    costs: dict[Strategy, Cost] = {}
-    first = session.readout.first_object(node)
-    if first is None:
+class Ways:
+    """The ways from the top of a page to its nodes, with what they take; what leads to many nodes is added up once."""
+
+    def __init__(self, session: ReadingSession) -> None:
+        self._session = session
+        stops = session.tree.stops
+        self._stops = sorted((stop.id, number) for number, stop in enumerate(stops))
+        self._stops_heard = self._heard(stops)
+        self._jumps = {
+            Strategy.HEADINGS: self._reached(session.targets(BY_ID["headings"])),
+            Strategy.LANDMARKS: self._reached(session.targets(BY_ID["landmarks"])),
+        }
+        self._skip = _skip_target(session)
+
+    def to(self, node: Node) -> Reach:
+        """Return what it takes to come to a node by each strategy."""
+        costs: dict[Strategy, Cost] = {}
+        first = self._session.readout.first_object(node)
+        if first is None:
+            return Reach(node, costs)
+        index = first.item.index
+        costs[Strategy.READING] = Cost(index, self._session.spoken.starts[index])
+        inside = self._stops[bisect_left(self._stops, (node.id, 0)) : bisect_left(self._stops, (node.end, 0))]
+        if inside:
+            at = min(number for _, number in inside)
+            costs[Strategy.TAB] = Cost(at + 1, self._stops_heard[at])
+        for strategy, (starts, heard) in self._jumps.items():
+            count = bisect_right(starts, index)
+            if count:
+                # Jump to the last target at or before the item, and read on from there.
+                start = starts[count - 1]
+                costs[strategy] = Cost(count + index - start, heard[count - 1] + self._between(start, index))
+        if self._skip is not None and self._skip <= index:
+            costs[Strategy.SKIP_LINK] = Cost(2 + index - self._skip, self._between(self._skip, index))
         return Reach(node, costs)
-    index = first.item.index
-    costs[Strategy.READING] = Cost(index, session.spoken.starts[index])
-    stops = session.tree.stops
-    at = next((number for number, stop in enumerate(stops) if node.contains(stop)), None)
-    if at is not None:
-        costs[Strategy.TAB] = Cost(at + 1, _heard(session, stops[:at]))
-    for strategy, kind in ((Strategy.HEADINGS, "headings"), (Strategy.LANDMARKS, "landmarks")):
-        cost = _by_jumps(session, index, session.targets(BY_ID[kind]))
-        if cost is not None:
-            costs[strategy] = cost
-    skip = _skip_target(session)
-    if skip is not None and skip <= index:
-        costs[Strategy.SKIP_LINK] = Cost(2 + index - skip, _between(session, skip, index))
-    return Reach(node, costs)
+
+    def _reached(self, targets: list[Node]) -> tuple[list[int], list[float]]:
+        """Return the items that targets begin at, up to the first that is not read, and what is heard before each."""
+        objects = [self._session.readout.first_object(target) for target in targets]
+        starts = [each.item.index for each in takewhile(lambda each: each is not None, objects) if each is not None]
+        return starts, self._heard(targets[: len(starts)])
+
+    def _heard(self, nodes: list[Node]) -> list[float]:
+        """Return how many seconds of some nodes are heard before each of them, and in the end of all."""
+        speaker, rate = self._session.speaker, self._session.voice.rate
+        return list(accumulate((seconds(speaker.say_alone(node).text, rate) for node in nodes), initial=0.0))
+
+    def _between(self, start: int, end: int) -> float:
+        starts = self._session.spoken.starts
+        return starts[end] - starts[start]
 
 
 def important(session: ReadingSession) -> list[Node]:
@@ -114,31 +145,6 @@ def stretches(session: ReadingSession) -> Stretches:
     times.append(session.spoken.total)
     gaps = [later - earlier for earlier, later in pairwise(times)]
     return Stretches(longest, max(gaps))
-
-
-def _by_jumps(session: ReadingSession, index: int, targets: list[Node]) -> Cost | None:
-    """Jump to the last target at or before an item, and read on from there."""
-    reached: list[Node] = []
-    start = -1
-    for target in targets:
-        first = session.readout.first_object(target)
-        if first is None or first.item.index > index:
-            break
-        reached.append(target)
-        start = first.item.index
-    if not reached:
-        return None
-    return Cost(len(reached) + index - start, _heard(session, reached[:-1]) + _between(session, start, index))
-
-
-def _heard(session: ReadingSession, nodes: list[Node]) -> float:
-    rate = session.voice.rate
-    return sum(seconds(session.speaker.say_alone(node).text, rate) for node in nodes)
-
-
-def _between(session: ReadingSession, start: int, end: int) -> float:
-    starts = session.spoken.starts
-    return starts[end] - starts[start]
 
 
 def _skip_target(session: ReadingSession) -> int | None:

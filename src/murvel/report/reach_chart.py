@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.page.text import visible
-from murvel.reader.reach import Reach, Strategy, important, reach, stretches
+from murvel.reader.reach import Reach, Strategy, Ways, important, stretches
 from murvel.reader.session import ReadingSession
 from murvel.report.drawing import Bars
 
@@ -14,7 +14,8 @@ _BAR_WIDTH = 40
 
 def reach_bars(session: ReadingSession) -> Bars:
     """Return the chart of a page: seconds to the main content, each heading and each field, by strategy."""
-    reaches = [reach(session, node) for node in important(session)]
+    ways = Ways(session)
+    reaches = [ways.to(node) for node in important(session)]
     title = session.tree.document.title or session.tree.document.address
     series = [
         (strategy.value, [each.costs[strategy].seconds if strategy in each.costs else None for each in reaches])
@@ -32,7 +33,8 @@ def reach_bars(session: ReadingSession) -> Bars:
 
 def reach_lines(session: ReadingSession) -> Iterator[str]:
     """Yield the chart as lines: what is reached, the quickest way with its presses and seconds, and a bar of these."""
-    reaches = [reach(session, node) for node in important(session)]
+    ways = Ways(session)
+    reaches = [ways.to(node) for node in important(session)]
     most = max((each.best[1].seconds for each in reaches if each.best), default=0.0)
     for each in reaches:
         best = each.best
@@ -41,13 +43,13 @@ def reach_lines(session: ReadingSession) -> Iterator[str]:
         strategy, cost = best
         bar = "█" * max(1, round(cost.seconds / most * _BAR_WIDTH)) if most else "█"
         yield f"{cost.seconds:>6.1f} s  {cost.presses:>3} keys by {strategy.value:<10}{bar}  {_label(session, each)}"
-        ways = [
+        others = [
             f"{way.value} {other.seconds:.1f} s, {other.presses} keys"
             for way, other in each.costs.items()
             if way is not strategy
         ]
-        if ways:
-            yield f"{'':>10}else {'; '.join(ways)}"
+        if others:
+            yield f"{'':>10}else {'; '.join(others)}"
     found = stretches(session)
     yield f"Longest run of links before the main content: {found.links_before_main}."
     yield f"Longest stretch without a heading: {found.without_heading:.0f} s."

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Callable, Iterator
+from operator import attrgetter
 
 from murvel.checks.facts import Facts
 from murvel.page.sources import resolve
@@ -49,7 +51,7 @@ def _name(node: Node) -> Fact:
 def _heading(page: Facts, node: Node) -> Iterator[Fact]:
     yield "level", str(node.states.get("level", ""))
     yield _name(node)
-    at = page.headings.index(node)
+    at = bisect_left(page.headings, node.id, key=attrgetter("id"))
     end = page.headings[at + 1].id if at + 1 < len(page.headings) else page.tree.root.end
     words = sum(len(each.name.split()) for each in page.tree.nodes[node.end : end] if each.is_text)
     yield "under it", f"{words} words before the next heading"

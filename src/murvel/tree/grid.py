@@ -54,6 +54,7 @@ class Grid:
         self._data_in_row: dict[int, bool] = {}
         self._data_in_column: dict[int, bool] = {}
         self._kinds: dict[int, str] = {}
+        self._scanned_headers: dict[tuple[int, int, int, bool], list[Node]] = {}
         self._scanned: dict[tuple[int, int, bool], list[Node]] = {}
 
     def at(self, row: int, column: int) -> Node | None:
@@ -121,7 +122,7 @@ class Grid:
         What is found from a data cell depends on the slots beyond it alone, so it is kept for its neighbours.
         """
         if self._kind(principal):
-            return self._scan_from(principal, row, column, upwards=upwards)
+            return self._scan_from_header(principal, row, column, upwards=upwards)
         passed = []
         while True:
             known = self._scanned.get((row, column, upwards))
@@ -138,6 +139,31 @@ class Grid:
             row, column = (row - 1, column) if upwards else (row, column - 1)
         for slot in passed:
             self._scanned[slot] = known
+        return known
+
+    def _scan_from_header(self, principal: Node, row: int, column: int, *, upwards: bool) -> list[Node]:
+        """The same from a header cell, where a header of the same width may stand directly beyond it.
+
+        What that one finds is found from here as well, and itself if it is of the kind that is looked for. So a column
+        of headers is gone through once, and not again for each of them.
+        """
+        wanted = "column" if upwards else "row"
+        passed: list[tuple[tuple[int, int, int, bool], Node | None]] = []
+        cell = principal
+        while True:
+            slot = (cell.id, row, column, upwards)
+            known = self._scanned_headers.get(slot)
+            if known is not None:
+                break
+            following = (row - 1, column) if upwards else (row, column - 1)
+            beyond = self.at(*following)
+            if beyond is None or not self._kind(beyond) or self._side(beyond, upwards) != self._side(cell, upwards):
+                known = self._scanned_headers[slot] = self._scan_from(cell, row, column, upwards=upwards)
+                break
+            passed.append((slot, beyond if beyond is not cell and self._kind(beyond) == wanted else None))
+            cell, (row, column) = beyond, following
+        for slot, found in reversed(passed):
+            known = self._scanned_headers[slot] = known if found is None or found in known else [found, *known]
         return known
 
     def _scan_from(self, principal: Node, row: int, column: int, *, upwards: bool) -> list[Node]:

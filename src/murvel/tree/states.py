@@ -11,7 +11,7 @@ from collections.abc import Callable
 from murvel.page.document import Element
 from murvel.tree.html import input_type, is_disabled, select_is_list
 from murvel.tree.validity import is_invalid
-from murvel.tree.values import chosen_options
+from murvel.tree.values import is_chosen
 
 State = bool | int | str
 """A boolean, a number, or a token; "mixed" is the third value of a tri-state."""
@@ -267,9 +267,7 @@ def _option(element: Element, role: str, states: dict[str, State]) -> None:
         if select is not None and is_disabled(select):
             states["disabled"] = True  # browsers disable the options with it
         if select is not None:
-            states["selected"] = "disabled" not in states and any(
-                option is element for option in chosen_options(select)
-            )
+            states["selected"] = "disabled" not in states and is_chosen(element, select)
 
 
 def _summary(element: Element, role: str, states: dict[str, State]) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.html import input_type, select_is_list
@@ -40,7 +42,11 @@ def text_value(element: Element) -> str:
 
 def options(select: Element) -> list[Element]:
     """Return a select's options (HTML §4.10.7, list of options)."""
-    return [node for node in select.descendants() if not isinstance(node, Text) and node.tag == "option"]
+    return list(_each_option(select))
+
+
+def _each_option(select: Element) -> Iterator[Element]:
+    return (node for node in select.descendants() if not isinstance(node, Text) and node.tag == "option")
 
 
 def chosen_options(select: Element) -> list[Element]:
@@ -54,6 +60,30 @@ def chosen_options(select: Element) -> list[Element]:
     if select_is_list(select):
         return []
     return [option for option in every if "disabled" not in option.attributes][:1]
+
+
+def is_chosen(option: Element, select: Element) -> bool:
+    """Whether an option is among `chosen_options`, found without going through all of a long list for each."""
+    if "multiple" in select.attributes:
+        return "selected" in option.attributes
+    if "selected" in option.attributes:
+        return _last_selected(select) is option
+    if select_is_list(select):
+        return False
+    first = next((each for each in _each_option(select) if "disabled" not in each.attributes), None)
+    return first is option and _last_selected(select) is None
+
+
+def _last_selected(select: Element) -> Element | None:
+    left = list(select.children)
+    while left:
+        node = left.pop()
+        if isinstance(node, Text):
+            continue
+        if node.tag == "option" and "selected" in node.attributes:
+            return node
+        left.extend(node.children)
+    return None
 
 
 def option_text(option: Element) -> str:

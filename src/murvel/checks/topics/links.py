@@ -49,16 +49,17 @@ def _goes_nowhere(href: str) -> bool:
 )  # fmt: skip
 def link_vague(page: Facts) -> Found:
     """Where sentence, list item, cell, heading or a link beside it could tell, a person has to judge (2.4.4)."""
-    links = page.links
-    targets = defaultdict(list)
-    for node in links:
-        targets[_href(node)].append(node)
-    for node in links:
-        if len(node.name) <= _LONGEST_VAGUE and plain(node.name) in VAGUE_LINKS and not node.description:
-            told = any(plain(other.name) not in VAGUE_LINKS and other.name for other in targets[_href(node)])
-            has_context = told or _has_context(page, node)
+    vague = {node.id for node in page.links if _is_vague(node.name)}
+    told = {_href(node) for node in page.links if node.name and node.id not in vague}
+    for node in page.links:
+        if node.id in vague and not node.description:
+            has_context = _href(node) in told or _has_context(page, node)
             detail = f"“{node.name.strip()}”" + ("" if has_context else ", and nothing around it tells")
             yield Finding(node.element, detail, NEEDS_EARS if has_context else None)
+
+
+def _is_vague(name: str) -> bool:
+    return len(name) <= _LONGEST_VAGUE and plain(name) in VAGUE_LINKS
 
 
 def _has_context(page: Facts, node: Node) -> bool:

@@ -1,0 +1,140 @@
+"""Work grows with the page and not faster: calls are counted, not seconds, on pages of one shape that double."""
+
+import sys
+from collections.abc import Callable
+from itertools import repeat
+from types import FrameType
+from typing import Any
+
+import pytest
+
+from murvel.checks.record import record_of
+from murvel.checks.run import leads_of
+from murvel.page.open import document_from_text
+from murvel.reader.commands import COMMANDS, command
+from murvel.reader.reach import Ways, important
+from murvel.reader.session import ReadingSession
+from murvel.report.page_charts import heading_lines, landmark_lines, leads_lines
+from murvel.report.path_chart import path_lines
+from murvel.report.timeline import timeline_lines
+from murvel.survey.survey import survey_of
+from murvel.tree.build import build_tree
+
+SMALL = 120
+"""How often the shape stands on the smaller page."""
+
+MOST = 2.4
+"""How many times the calls may be of half the page: twice, and something for what is searched by halving."""
+
+SHAPES = {
+    "links on one line": "<a href=x{i}>more</a> ",
+    "the same link": "<a href=x>more</a> ",
+    "sections": "<section><p>some words of part {i}</p></section>",
+    "labels before fields": "<label>Name {i}</label><input>",
+    "labels for one field": "<label for=one>Name {i}</label>",
+    "images": "<img src=a.png alt='pic {i}.png'> ",
+    "cells of a row": "<td>x{i}",
+    "rows": "<tr><th>r{i}<td>x<td>y",
+    "list items": "<li>a{i}",
+    "buttons": "<button>Show</button>",
+    "clicked texts": "<span onclick=x>c{i}</span>",
+    "radios": "<input type=radio name=r id=r{i}><label for=r{i}>R{i}</label>",
+    "options": "<option>o{i}",
+    "selected options": "<option selected>o{i}",
+    "headings": "<h2>H {i}</h2>",
+    "live regions": "<div aria-live=polite>l{i}</div>",
+    "owned elsewhere": "<div role=list aria-owns=o{i}></div><div role=listitem id=o{i}>x</div>",
+    "described fields": "<input aria-describedby='d1 d2 d3'><p id=d{i}>d",
+    "landmarks": "<nav><a href=#n{i}>N{i}</a></nav>",
+    "lines": "line {i}<br>",
+    "tree items": "<div role=treeitem>t{i}</div>",
+    "summaries": "<details><summary>s{i}</summary>x</details>",
+    "drawings": "<svg><title>t{i}</title><path/></svg>",
+    "areas": "<area href=a{i} alt=A{i}>",
+    "bold paragraphs": "<p><b>Bold {i}</b></p>",
+    "tabs": "<div role=tab aria-controls=x{i} aria-labelledby='y1 y2' id=y{i}>t</div>",
+    "styles": "<style>.c{i} p { color: red }</style><p class=c{i}>x",
+}
+
+AROUND = {
+    "cells of a row": "<table border=1><tr>",
+    "rows": "<table border=1>",
+    "options": "<select>",
+    "selected options": "<select>",
+    "tree items": "<div role=tree>",
+    "labels for one field": "<input id=one>",
+    "areas": "<img src=x alt=Plots usemap=#m><map name=m>",
+}
+
+
+def moves(session: ReadingSession) -> None:
+    """Make every move there is, far on in the page; what is asked for in words is left out."""
+    for each in COMMANDS:
+        if each.words.islower():
+            command(session, "last")
+            command(session, each.words)
+
+
+def ways(session: ReadingSession) -> None:
+    found = Ways(session)
+    for node in important(session):
+        found.to(node)
+
+
+WORKS: dict[str, Callable[[ReadingSession], object]] = {
+    "tree": lambda session: build_tree(document_from_text(session.tree.document.source.text)),
+    "readout": lambda session: ReadingSession(session.tree).spoken,
+    "records of leads": lambda session: [record_of(lead) for lead in leads_of(session)],
+    "survey": survey_of,
+    "keyboard": lambda session: list(path_lines(session)),
+    "reach": ways,
+    "charts": lambda session: [*heading_lines(session), *landmark_lines(session), *leads_lines(session)],
+    "timeline": lambda session: list(timeline_lines(session)),
+    "moves": moves,
+}
+
+
+def session_with(shape: str, count: int) -> ReadingSession:
+    body = "".join(SHAPES[shape].replace("{i}", str(number)) for number in range(count))
+    head = "<!DOCTYPE html><html lang=en><title>T</title><main><h1>T</h1>"
+    session = ReadingSession(build_tree(document_from_text(head + AROUND.get(shape, "") + body)))
+    session.arrive()
+    return session
+
+
+def calls(work: Callable[[ReadingSession], object], session: ReadingSession) -> int:
+    """Return how many functions are called, generators going on counted as calls."""
+    count = 0
+
+    def seen(_frame: FrameType, event: str, _argument: Any) -> None:
+        nonlocal count
+        count += event == "call"
+
+    before = sys.getprofile()
+    sys.setprofile(seen)
+    try:
+        work(session)
+    finally:
+        sys.setprofile(before)
+    return count
+
+
+@pytest.mark.parametrize("shape", SHAPES)
+def test_twice_the_page_is_twice_the_work(shape: str) -> None:
+    small, large = session_with(shape, SMALL), session_with(shape, 2 * SMALL)
+    grown = {}
+    for name, work in WORKS.items():
+        before, after = calls(work, small), calls(work, large)
+        if after > 2_000 and after > MOST * before:
+            grown[name] = f"{before} to {after}"
+    assert grown == {}
+
+
+def test_the_count_tells_work_that_grows_faster() -> None:
+    def squared(session: ReadingSession) -> None:
+        for _ in session.tree.nodes:
+            for _ in map(len, repeat("", len(session.tree.nodes))):
+                session.tree.node_of(session.tree.document.root)
+
+    small, large = session_with("headings", 20), session_with("headings", 40)
+    assert calls(squared, large) > 3 * calls(squared, small)
