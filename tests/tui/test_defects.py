@@ -11,6 +11,7 @@ from murvel.casebook.store import Casebook
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.widgets.defects import DefectsView
 from murvel.tui.widgets.lines import MessageLine
+from murvel.tui.widgets.options import Options
 from tests.support import DEMO
 from tests.tui.conftest import Opened
 from tests.tui.test_listen import app, heard, press
@@ -154,3 +155,16 @@ async def test_leaving_and_coming_back(opened: Opened) -> None:
         assert session.log[-1].move == "back to where you were, line 30"
         assert session.focus is not None
         assert session.focus.role == "link"
+
+
+@pytest.mark.parametrize("key", ["pagedown", "pageup", "end", "home", "down", "up", "enter"])
+async def test_a_terminal_too_small_for_a_list_takes_its_keys(opened: Opened, key: str) -> None:
+    async with opened() as pilot:
+        await press(pilot, "j", "d")
+        form = pilot.app.screen
+        form.query_one("#impact", Options).focus()
+        await pilot.resize_terminal(20, 3)
+        await press(pilot, key)
+        await pilot.resize_terminal(160, 47)
+        await press(pilot, key)
+        assert pilot.app.screen is form

@@ -14,13 +14,14 @@ from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.screen import ModalScreen
-from textual.widgets import Input, Label, OptionList, Static, TextArea
+from textual.widgets import Input, Label, Static, TextArea
 from textual.widgets.option_list import Option
 
 from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.errors import CasebookError
 from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.page.text import visible
+from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 
 Keep = Callable[[Defect], Defect]
@@ -45,11 +46,11 @@ class DefectForm(ModalScreen[Defect | None]):
     DefectForm TextArea { height: 1fr; min-height: 4; border: round $frame; padding: 0; background: $background; }
     DefectForm #heard { height: 5; }
     DefectForm Input { border: round $frame; height: 3; background: $background; padding: 0 1; }
-    DefectForm OptionList { height: 1fr; min-height: 7; border: round $frame; background: $background;
+    DefectForm Options { height: 1fr; min-height: 7; border: round $frame; background: $background;
                             scrollbar-size-vertical: 1; }
     DefectForm #impact { height: 6; min-height: 6; }
     DefectForm TextArea:focus, DefectForm Input:focus { border: round $primary; }
-    DefectForm OptionList:focus { border: round $primary; background-tint: $background 0%; }
+    DefectForm Options:focus { border: round $primary; background-tint: $background 0%; }
     DefectForm #right { overflow-y: hidden; }
     DefectForm #picked { height: auto; min-height: 2; }
     DefectForm #message { height: 1; padding: 0 1; }
@@ -81,21 +82,21 @@ class DefectForm(ModalScreen[Defect | None]):
                     yield Label("What should be heard")
                     yield TextArea(defect.expected, id="expected")
                     yield Label("Impact")
-                    yield OptionList(*(self._impact(impact) for impact in Impact), id="impact")
+                    yield Options(*(self._impact(impact) for impact in Impact), id="impact")
                     yield Label("How to repair it")
                     yield TextArea(defect.repair, id="repair")
                 with VerticalScroll(id="right", can_focus=False):
                     yield Label("WCAG 2.2 success criterion")
                     yield Static(id="picked")
                     yield Input(placeholder="search: number, name or words", id="search")
-                    yield OptionList(id="criteria")
+                    yield Options(id="criteria")
                     yield Label("Attached by itself")
                     yield Static(self._evidence(), classes="facts")
             yield Static(id="message")
 
     def on_mount(self) -> None:
         """Begin at what only the tester knows."""
-        self.query_one("#impact", OptionList).highlighted = list(Impact).index(self._defect.impact)
+        self.query_one("#impact", Options).highlighted = list(Impact).index(self._defect.impact)
         self._list("")
         self._show_picked()
         self.query_one("#expected").focus()
@@ -127,7 +128,7 @@ class DefectForm(ModalScreen[Defect | None]):
 
     def _list(self, words: str) -> None:
         styles = part_styles(self.app)
-        listed = self.query_one("#criteria", OptionList)
+        listed = self.query_one("#criteria", Options)
         self._listed = [criterion for criterion in CRITERIA if criterion.matches(words)]
         listed.clear_options()
         if not self._listed:
@@ -167,8 +168,8 @@ class DefectForm(ModalScreen[Defect | None]):
         if self._listed and self.query_one("#search", Input).value.strip():
             self._pick(self._listed[0])
 
-    @on(OptionList.OptionSelected, "#criteria")
-    def _criterion_selected(self, event: OptionList.OptionSelected) -> None:
+    @on(Options.OptionSelected, "#criteria")
+    def _criterion_selected(self, event: Options.OptionSelected) -> None:
         self._pick(self._listed[event.option_index])
 
     def _pick(self, criterion: Criterion) -> None:
@@ -178,7 +179,7 @@ class DefectForm(ModalScreen[Defect | None]):
     # Keeping and dropping
 
     def _entered(self) -> Defect:
-        impact = self.query_one("#impact", OptionList).highlighted
+        impact = self.query_one("#impact", Options).highlighted
         return replace(
             self._defect,
             heard=self.query_one("#heard", TextArea).text.strip(),

@@ -11,7 +11,7 @@ from textual.binding import BindingType
 from textual.containers import Horizontal, VerticalScroll
 from textual.message import Message
 from textual.widget import Widget
-from textual.widgets import OptionList, Static
+from textual.widgets import Static
 from textual.widgets.option_list import Option
 
 from murvel.casebook.defect import Defect
@@ -19,6 +19,7 @@ from murvel.casebook.work import Work
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
 from murvel.tui.actions import Where, bindings
+from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 from murvel.tui.widgets.wording import facts_table
 
@@ -31,10 +32,10 @@ class DefectsView(Horizontal):
     """The Defects view. It keeps no defects of its own: it shows those it was last given."""
 
     DEFAULT_CSS = """
-    DefectsView > OptionList { width: 2fr; height: 100%; scrollbar-gutter: stable;
+    DefectsView > Options { width: 2fr; height: 100%; scrollbar-gutter: stable;
                                border: round $frame; background: $background; padding: 0 1;
                                scrollbar-size-vertical: 1; }
-    DefectsView > OptionList:focus { border: round $primary; background-tint: $background 0%; }
+    DefectsView > Options:focus { border: round $primary; background-tint: $background 0%; }
     DefectsView > VerticalScroll { width: 3fr; border: round $frame; padding: 0 1; scrollbar-size-vertical: 1; }
     DefectsView > VerticalScroll:focus { border: round $primary; }
     DefectsView > * { border-title-color: $primary; }
@@ -71,7 +72,7 @@ class DefectsView(Horizontal):
 
     def compose(self) -> ComposeResult:
         """The list and the whole of one."""
-        listed = OptionList()
+        listed = Options()
         listed.border_title = "Documented"
         yield listed
         whole = VerticalScroll(Static())
@@ -84,7 +85,7 @@ class DefectsView(Horizontal):
 
     def show_defects(self, defects: list[Defect], pick: int | None = None) -> None:
         """Show these defects; `pick` is the id of the one to stand at."""
-        listed = self.query_one(OptionList)
+        listed = self.query_one(Options)
         stood = listed.highlighted or 0
         self._defects = defects
         styles = part_styles(self.app)
@@ -97,13 +98,13 @@ class DefectsView(Horizontal):
     @property
     def picked(self) -> Defect | None:
         """The defect that is picked, None where there is none."""
-        at = self.query_one(OptionList).highlighted
+        at = self.query_one(Options).highlighted
         return self._defects[at] if at is not None and at < len(self._defects) else None
 
     @property
     def for_keys(self) -> Widget:
         """The list."""
-        return self.query_one(OptionList)
+        return self.query_one(Options)
 
     def show_now(self) -> None:
         """Show the defects as they are documented now."""

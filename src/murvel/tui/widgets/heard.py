@@ -5,12 +5,12 @@ from __future__ import annotations
 from rich.console import Group
 from rich.padding import Padding
 from rich.text import Text
-from textual.widgets import OptionList
 from textual.widgets.option_list import Option
 
 from murvel.page.text import visible
 from murvel.reader.moves import Heard
 from murvel.reader.session import ReadingSession
+from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import pieces, styled
 
@@ -18,7 +18,7 @@ KEPT = 300
 """How many entries are shown; the session's log holds all."""
 
 
-class HeardLog(OptionList):
+class HeardLog(Options):
     """The log. An entry can be picked and turned into a defect's evidence."""
 
     DEFAULT_CSS = """
