@@ -202,3 +202,21 @@ async def test_keys_anywhere_do_no_harm(opened: Opened, page: str) -> None:
     async with opened(DEMO / page, size=(100, 30)) as pilot:
         await press(pilot, *KEYS)
         assert app(pilot).work.survey.page.tree is app(pilot).work.session.tree
+
+
+SIZES = [(160, 47), (20, 6), (40, 12), (10, 3), (100, 30)]
+
+
+@pytest.mark.parametrize("page", ["found/waiting.html", "repaired/notices.html"])
+async def test_a_terminal_that_changes_under_the_keys_does_no_harm(opened: Opened, page: str) -> None:
+    async with opened(DEMO / page) as pilot:
+        for number, key in enumerate(KEYS):
+            if number % 4 == 0:
+                await pilot.resize_terminal(*SIZES[number // 4 % len(SIZES)])
+            await press(pilot, key, "pagedown", "end")
+        await pilot.resize_terminal(160, 47)
+        while len(pilot.app.screen_stack) > 1:
+            await press(pilot, "escape")
+        await press(pilot, "2")
+        assert survey(pilot).size.width == 160
+        assert "headings" in text_of(pilot.app.query_one("#slices", Static))
