@@ -35,6 +35,7 @@ SHAPES = {
     "images": "<img src=a.png alt='pic {i}.png'> ",
     "cells of a row": "<td>x{i}",
     "rows": "<tr><th>r{i}<td>x<td>y",
+    "rows of headers": "<tr><th>r{i}",
     "list items": "<li>a{i}",
     "buttons": "<button>Show</button>",
     "clicked texts": "<span onclick=x>c{i}</span>",
@@ -59,6 +60,7 @@ SHAPES = {
 AROUND = {
     "cells of a row": "<table border=1><tr>",
     "rows": "<table border=1>",
+    "rows of headers": "<table border=1>",
     "options": "<select>",
     "selected options": "<select>",
     "tree items": "<div role=tree>",

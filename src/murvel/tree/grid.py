@@ -20,6 +20,9 @@ _MAX_SLOTS = 1_000_000
 _MAX_SCAN = 2000
 """How many slots are looked at for the headers of one cell: beyond that a table is no table."""
 
+_MOST_HEADERS = 50
+"""So many headers of a header are kept, the nearest ones: a table of nothing else would fill the memory with them."""
+
 _DATA = frozenset({"cell", "gridcell"})
 
 
@@ -163,7 +166,9 @@ class Grid:
             passed.append((slot, beyond if beyond is not cell and self._kind(beyond) == wanted else None))
             cell, (row, column) = beyond, following
         for slot, found in reversed(passed):
-            known = self._scanned_headers[slot] = known if found is None or found in known else [found, *known]
+            if found is not None and found not in known:
+                known = [found, *known[: _MOST_HEADERS - 1]]
+            self._scanned_headers[slot] = known
         return known
 
     def _scan_from(self, principal: Node, row: int, column: int, *, upwards: bool) -> list[Node]:
