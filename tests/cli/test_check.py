@@ -176,6 +176,8 @@ def test_the_document_about_checks_is_up_to_date() -> None:
         (["headings"], "   2   0:43       Compost has arrived, heading level 4, level 3 missing"),
         (["links"], "link-vague"),
         (["others"], "the page as a whole"),
+        (["links", "--which", "with leads", "--with", "letter"], "shown: with leads, “letter”; 0 of 17"),
+        (["--hidden"], "shown: hidden ones too; 6 of 6"),
     ],
 )
 def test_the_survey_as_lines(arguments: list[str], words: str) -> None:

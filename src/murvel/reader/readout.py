@@ -36,7 +36,7 @@ _CONTROLS = (
     )
 )
 # Objects that hold others: controls of their kind, in these; an image the areas of its map.
-_BRANCHES = {"treeitem": ("group", "treeitem"), "menuitem": ("menu", "group"), "img": ("link", "generic")}
+_BRANCHES = {"treeitem": ("group", "treeitem"), "menuitem": ("menu", "group"), "img": LINKS | BUTTONS}
 
 _INLINE_OBJECTS = frozenset({"img", "math"})
 

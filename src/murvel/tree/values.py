@@ -51,24 +51,16 @@ def _each_option(select: Element) -> Iterator[Element]:
 
 def chosen_options(select: Element) -> list[Element]:
     """Return the options that are selected when the page arrives (HTML §4.10.7, selectedness setting algorithm)."""
-    every = options(select)
-    chosen = [option for option in every if "selected" in option.attributes]
-    if "multiple" in select.attributes:
-        return chosen
-    if chosen:
-        return chosen[-1:]
-    if select_is_list(select):
-        return []
-    return [option for option in every if "disabled" not in option.attributes][:1]
+    return [option for option in _each_option(select) if is_chosen(option, select)]
 
 
 def is_chosen(option: Element, select: Element) -> bool:
-    """Whether an option is among `chosen_options`, found without going through all of a long list for each."""
+    """Whether an option is among `chosen_options`; most are told without going through the others of a long list."""
     if "multiple" in select.attributes:
         return "selected" in option.attributes
     if "selected" in option.attributes:
         return _last_selected(select) is option
-    if select_is_list(select):
+    if select_is_list(select) or "disabled" in option.attributes:
         return False
     first = next((each for each in _each_option(select) if "disabled" not in each.attributes), None)
     return first is option and _last_selected(select) is None
