@@ -52,7 +52,7 @@ from murvel.tui.widgets.listen import ListenView
 from murvel.tui.widgets.live import LiveView
 from murvel.tui.widgets.readout import ReadoutView
 from murvel.tui.widgets.survey import SurveyView
-from murvel.tui.widgets.view import View
+from murvel.tui.widgets.view import Document, GoTo, View
 
 _KEEP_PLACE_EVERY = 2.0
 """Seconds between two times at which the cursor's place is kept, where it has moved."""
@@ -372,30 +372,16 @@ class MurvelApp(App[None]):
 
     # The survey
 
-    def on_survey_view_go_to(self, message: SurveyView.GoTo) -> None:
-        """Go to an entry's place in the page."""
-        entry = message.entry
-        self.work.go_to_element(entry.element, f"go to entry {entry.number} of {entry.slice}")
+    def on_go_to(self, message: GoTo) -> None:
+        """Go to a place on the page that a view names."""
+        self.work.go_to_element(message.element, message.move)
         self._show_view(Where.LISTEN)
         self._moved()
-        self._say("b goes back to the entry.")
+        self._say(message.then)
 
-    def on_survey_view_document(self, message: SurveyView.Document) -> None:
-        """Open the form on an entry."""
-        self.push_screen(
-            DefectForm(self.work.evidence_of_entry(message.entry), self.work.history.document), self._documented
-        )
-
-    def on_keyboard_view_go_to(self, message: KeyboardView.GoTo) -> None:
-        """Go to a place on the page that the Keyboard view names."""
-        self.work.go_to_element(message.element, "go to the stop")
-        self._show_view(Where.LISTEN)
-        self._moved()
-
-    def on_keyboard_view_document(self, message: KeyboardView.Document) -> None:
-        """Open the form on a stop, or on what Tab does not reach."""
-        draft = self.work.evidence_of_leads(message.node, message.heard, message.leads)
-        self.push_screen(DefectForm(draft, self.work.history.document), self._documented)
+    def on_document(self, message: Document) -> None:
+        """Open the form on what a view found."""
+        self.push_screen(DefectForm(message.draft, self.work.history.document), self._documented)
 
     def on_survey_view_said(self, message: SurveyView.Said) -> None:
         """Tell the person something."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import ClassVar
 
 from rich.console import Group, RenderableType
@@ -10,14 +9,12 @@ from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import Vertical, VerticalScroll
-from textual.message import Message
 from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.casebook.work import Work
 from murvel.checks.check import Certainty
 from murvel.checks.lead import Lead
-from murvel.page.document import Element
 from murvel.page.text import visible
 from murvel.reader.timing import clock
 from murvel.report.path_chart import summary_lines
@@ -27,6 +24,7 @@ from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Beside, Rows
+from murvel.tui.widgets.view import Document, GoTo
 from murvel.tui.widgets.wording import facts_table, pieces, styled
 
 _GAP = 11
@@ -48,22 +46,6 @@ class KeyboardView(Vertical):
     DEFAULT_CSS = "KeyboardView > #summary { height: auto; padding: 0 2; }"
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(Where.KEYBOARD)
-
-    class GoTo(Message):
-        """A place on the page is asked for."""
-
-        def __init__(self, element: Element) -> None:
-            self.element = element
-            super().__init__()
-
-    class Document(Message):
-        """A defect is to be documented about a place."""
-
-        def __init__(self, node: Node, heard: str, leads: Sequence[Lead]) -> None:
-            self.node = node
-            self.heard = heard
-            self.leads = leads
-            super().__init__()
 
     def __init__(self, work: Work, *, id: str | None = None) -> None:
         super().__init__(id=id)
@@ -192,15 +174,15 @@ class KeyboardView(Vertical):
         """Ask for the place of what one stands at."""
         row = self._rows.picked
         if isinstance(row, (Stop, Lead)):
-            self.post_message(self.GoTo(row.node.element if isinstance(row, Stop) else row.element))
+            self.post_message(GoTo(row.node.element if isinstance(row, Stop) else row.element, "go to the stop"))
 
     def action_document_stop(self) -> None:
         """Ask for a defect about what one stands at."""
         row = self._rows.picked
         if isinstance(row, Stop):
-            self.post_message(self.Document(row.node, row.utterance.text, row.leads))
+            self.post_message(Document(self.work.evidence_of_leads(row.node, row.utterance.text, row.leads)))
         elif isinstance(row, Lead):
-            self.post_message(self.Document(row.node, row.heard, [row]))
+            self.post_message(Document(self.work.evidence_of_leads(row.node, row.heard, [row])))
 
     def action_next_lead(self) -> None:
         """Stand at the next stop with a lead, or out of order, or the next place that is not reached."""

@@ -28,6 +28,7 @@ from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Beside, Rows
+from murvel.tui.widgets.view import Document, GoTo
 from murvel.tui.widgets.wording import facts_table, in_lines, pieces, styled
 
 _SIGNS: dict[Verdict | None, tuple[str, str]] = {
@@ -48,20 +49,6 @@ class SurveyView(Vertical):
     DEFAULT_CSS = f"SurveyView > #slices {{ height: auto; padding: 0 {_SIDE}; }}"
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(Where.SURVEY)
-
-    class GoTo(Message):
-        """The place of an entry is asked for."""
-
-        def __init__(self, entry: Entry) -> None:
-            self.entry = entry
-            super().__init__()
-
-    class Document(Message):
-        """A defect is to be documented about an entry."""
-
-        def __init__(self, entry: Entry) -> None:
-            self.entry = entry
-            super().__init__()
 
     class Said(Message):
         """Something to tell the person."""
@@ -289,9 +276,10 @@ class SurveyView(Vertical):
     def action_go_to_entry(self) -> None:
         """Ask for the entry's place."""
         if self.picked is not None:
-            self.post_message(self.GoTo(self.picked))
+            move = f"go to entry {self.picked.number} of {self.picked.slice}"
+            self.post_message(GoTo(self.picked.element, move, "b goes back to the entry."))
 
     def action_document_entry(self) -> None:
         """Ask for the entry to be documented."""
         if self.picked is not None:
-            self.post_message(self.Document(self.picked))
+            self.post_message(Document(self.work.evidence_of_entry(self.picked)))
