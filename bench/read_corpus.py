@@ -6,11 +6,10 @@ import sys
 import traceback
 from pathlib import Path
 
-from murvel.page.open import open_document
 from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
-from murvel.tree.build import build_tree
+from murvel.tree.open import open_tree
 from murvel.tree.write import to_json, to_text
 
 PAGES = (
@@ -40,8 +39,7 @@ PAGES = (
 
 def read(path: Path) -> str:
     """Open a page, read it through, make every list and both tree forms; return a line about it."""
-    document = open_document(str(path))
-    tree = build_tree(document)
+    tree = open_tree(str(path))
     session = ReadingSession(tree)
     session.arrive()
     listed = sum(len(entries(session, name)) for name in LISTS)

@@ -17,7 +17,6 @@ from pathlib import Path
 from selectolax.lexbor import LexborHTMLParser
 
 from murvel.browser.chromium import chromium, exposed, find_chromium
-from murvel.casebook.work import open_work
 from murvel.checks.run import leads_of
 from murvel.page.open import document_from_text
 from murvel.reader.commands import command
@@ -25,6 +24,7 @@ from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.tree.build import build_tree
 from murvel.tui.app import MurvelApp
+from murvel.work.work import open_work
 
 ROUNDS = 5
 

@@ -11,12 +11,13 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from murvel.page.document import Document, Element
-from murvel.page.open import document_from_text
+from murvel.page.open import StyledDocument, document_from_text
 from murvel.reader.session import ReadingSession
-from murvel.stage.cues import read_cues
-from murvel.stage.stage import Stage
+from murvel.stage.html.cues import read_cues
+from murvel.stage.html.stage import HtmlStage
 from murvel.tree.build import build_tree
-from murvel.tree.model import Node, Tree
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
 
 DEMO = Path(__file__).parent.parent / "src" / "murvel" / "demo" / "pages"
 
@@ -47,6 +48,11 @@ def case_ids(folder: Path, name: str = "*") -> list[Case]:
 
 def document_of(markup: str) -> Document:
     """Return the document of markup."""
+    return document_from_text(markup).document
+
+
+def styled_of(markup: str) -> StyledDocument:
+    """Return the document of markup with its styles."""
     return document_from_text(markup)
 
 
@@ -65,7 +71,7 @@ def staged(markup: str, cues: str = "") -> ReadingSession:
     with TemporaryDirectory() as folder:
         path = Path(folder) / "page.cues.yaml"
         path.write_text(cues, encoding="utf-8")
-        stage = Stage(markup, "-", 1280, read_cues(path))
+        stage = HtmlStage(markup, "-", 1280, read_cues(path))
     return ReadingSession(stage.tree, stage=stage)
 
 

@@ -16,7 +16,6 @@ from hypothesis import strategies as st
 from murvel.casebook import schema
 from murvel.casebook.defect import Defect, Impact, Place, Step
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.history import History
 from murvel.casebook.store import Casebook, Left, is_casebook
 from murvel.survey.entry import OPEN, Judgement, Verdict
 from tests.support import document_of
@@ -94,47 +93,6 @@ def test_numbers_of_defects_are_not_used_again(path: Path) -> None:
         assert first.id == 1
         book.delete_defect(1)
         assert book.keep_defect(a_defect(book)).id == 2
-
-
-def test_undo_takes_back_one_change_after_the_other(path: Path) -> None:
-    with Casebook(path) as book:
-        history = History(book)
-        kept = history.document(a_defect(book))
-        changed = history.edit(kept, replace(kept, expected="other"))
-        history.delete(changed)
-        assert book.defects() == []
-        words = []
-        while (change := history.undo()) is not None:
-            words.append((change.words, [each.expected for each in book.defects()]))
-        assert words == [
-            ("deleting defect 1", ["other"]),
-            ("editing defect 1", ["Email"]),
-            ("documenting defect 1", []),
-        ]
-
-
-@settings(max_examples=30, deadline=None)
-@given(st.lists(st.sampled_from(["document", "edit", "delete", "undo"]), max_size=15))
-def test_undo_brings_back_what_was(tmp_path_factory: pytest.TempPathFactory, changes: list[str]) -> None:
-    with Casebook(tmp_path_factory.mktemp("book") / "x.murvel") as book:
-        history = History(book)
-        states = [book.defects()]
-        for number, change in enumerate(changes):
-            present = book.defects()
-            if change == "document":
-                history.document(a_defect(book, f"heard {number}"))
-            elif change == "edit" and present:
-                history.edit(present[-1], replace(present[-1], repair=f"repair {number}"))
-            elif change == "delete" and present:
-                history.delete(present[0])
-            elif change == "undo" and len(states) > 1:
-                history.undo()
-                states.pop()
-                assert book.defects() == states[-1]
-                continue
-            else:
-                continue
-            states.append(book.defects())
 
 
 def test_a_second_writer_is_told_that_the_casebook_is_in_use(path: Path) -> None:

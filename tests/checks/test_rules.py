@@ -15,11 +15,11 @@ from murvel.checks.vocabulary import (
     BARE_ERRORS,
     FILE_NAME,
     IMAGE_WORDS,
-    SKIP_WORDS,
     TIME_LIMIT,
     is_symbols,
     plain,
 )
+from murvel.reader.skip import SKIP_WORDS
 from murvel.tree.roles import ROLES
 from murvel.tree.states import ARIA
 

@@ -172,7 +172,7 @@ def test_each_strategy_is_counted_in_presses_and_seconds() -> None:
         Strategy.LANDMARKS: 5,
         Strategy.SKIP_LINK: 5,
     }
-    assert costs[Strategy.READING].seconds == pytest.approx(session.spoken.starts[5])
+    assert costs[Strategy.READING].seconds == pytest.approx(session.spoken.start(5))
     best = Ways(session).to(field).best
     assert best is not None
     assert best[0] is Strategy.HEADINGS
@@ -183,7 +183,7 @@ def test_long_stretches() -> None:
     session = session_of(MARKUP)
     found = stretches(session)
     assert found.links_before_main == 4
-    assert found.without_heading == pytest.approx(session.spoken.starts[3])
+    assert found.without_heading == pytest.approx(session.spoken.start(3))
     assert stretches(session_of("")).links_before_main == 0
 
 

@@ -5,9 +5,9 @@ from pathlib import Path
 
 import pytest
 
-from murvel.casebook.work import open_work
 from murvel.cli.surveying import Surveying
 from murvel.reader.errors import ReaderError
+from murvel.work.work import open_work
 
 PAGE = """<!DOCTYPE html><html lang=en><title>Plots</title><main><h1>Plots</h1>
 <p><a href=a>The rota</a> <a href=b>more</a> <a href=c hidden>The old rota</a></p></main>"""

@@ -10,9 +10,8 @@ from murvel.page.open import open_document
 from murvel.page.places import all_xpaths, find_xpath
 from murvel.page.select import select
 from murvel.page.sources import resolve
-from murvel.page.styles.cascade import Style
 from murvel.tree.build import build_tree
-from tests.support import document_of, tree_of
+from tests.support import styled_of, tree_of
 
 
 def write(folder: Path, **pages: str) -> None:
@@ -45,7 +44,7 @@ def test_frames_are_opened_to_a_depth_only() -> None:
 
 def test_a_missing_frame_is_a_problem(tmp_path: Path) -> None:
     write(tmp_path, a='<iframe src="gone.html"></iframe>')
-    document = open_document(str(tmp_path / "a.html"))
+    document = open_document(str(tmp_path / "a.html")).document
     assert document.problems == ["The frame 'gone.html' was not read: only files beside the page are."]
 
 
@@ -87,30 +86,31 @@ HARD = [
 
 @pytest.mark.parametrize("markup", HARD)
 def test_numbers_and_places_hold(markup: str) -> None:
-    document = document_of(markup)
+    page = styled_of(markup)
+    document = page.document
     nodes = [document.root, *document.root.descendants()]
     assert [node.order for node in nodes] == list(range(len(nodes)))
     for path in all_xpaths(document).values():
         assert find_xpath(document, path) is not None
-    assert all(isinstance(node.style, Style) for node in nodes if isinstance(node, Element))
-    assert build_tree(document).nodes
+    assert all(page.styles.of(node).display for node in nodes if isinstance(node, Element))
+    assert build_tree(page).nodes
 
 
 def test_places_in_a_shadow_tree_are_exact() -> None:
-    document = document_of("<div>\n<template shadowrootmode=open>\n <h2>x</h2></template></div>")
-    heading = next(node for node in build_tree(document).nodes if node.role == "heading")
-    assert document.position(heading.element) == (3, 2)
+    tree = tree_of("<div>\n<template shadowrootmode=open>\n <h2>x</h2></template></div>")
+    heading = next(node for node in tree.nodes if node.role == "heading")
+    assert tree.document.position(heading.element) == (3, 2)
 
 
 def test_selectors_find_elements_beside_frames_and_shadow_trees() -> None:
-    document = document_of(
+    document, styles = styled_of(
         '<iframe srcdoc="<p>x"></iframe><div><template shadowrootmode=open><p>y</template></div><p>z'
     )
-    assert [element.text() for element in select(document, "p")] == ["z"]
+    assert [element.text() for element in select(document, styles, "p")] == ["z"]
 
 
 def test_what_no_slot_takes_is_explained() -> None:
-    document = document_of("<x-a><template shadowrootmode=open><slot name=a></slot></template><h2>x</h2></x-a>")
-    hidden = build_tree(document).semantics.hidden(select(document, "h2")[0])
+    tree = tree_of("<x-a><template shadowrootmode=open><slot name=a></slot></template><h2>x</h2></x-a>")
+    hidden = tree.semantics.hidden(select(tree.document, tree.styles, "h2")[0])
     assert hidden is not None
     assert hidden.why.value == "no slot that takes it"

@@ -47,7 +47,7 @@ def site() -> Iterator[str]:
 
 
 def test_a_page_from_the_web(site: str) -> None:
-    document = open_document(f"{site}/moved")
+    document = open_document(f"{site}/moved").document
     assert document.title == "Grüße"
     assert document.address == f"{site}/page"
 
@@ -113,7 +113,7 @@ def test_odd_paths(path: str) -> None:
 
 def test_standard_input(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(sys, "stdin", types.SimpleNamespace(buffer=io.BytesIO(b"<title>piped</title>")))
-    assert open_document("-").title == "piped"
+    assert open_document("-").document.title == "piped"
 
 
 def test_a_single_null_does_not_make_a_page_binary(tmp_path: Path) -> None:

@@ -4,13 +4,18 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.document import Element, Style
-from murvel.page.open import document_from_text, open_document
-from tests.support import document_of, element
+from murvel.page.document import Element
+from murvel.page.open import StyledDocument, document_from_text, open_document
+from murvel.page.styles.style import Style
+from tests.support import element, styled_of
 
 
 def style(css: str, markup: str = "<p class=a id=i>x</p>", tag: str = "p") -> Style:
-    return element(document_of(f"<style>{css}</style>{markup}"), tag).style
+    return style_in(document_from_text(f"<style>{css}</style>{markup}"), tag)
+
+
+def style_in(page: StyledDocument, tag: str) -> Style:
+    return page.styles.of(element(page.document, tag))
 
 
 @pytest.mark.parametrize(
@@ -108,8 +113,8 @@ def test_generated_content(css: str, before: str | None) -> None:
 
 
 def test_it_is_said_which_rule_hides() -> None:
-    document = document_of("<title>t</title>\n<style>\np { display: none }\n</style><p>x")
-    assert element(document, "p").style.hidden_by == "style element:3"
+    page = styled_of("<title>t</title>\n<style>\np { display: none }\n</style><p>x")
+    assert style_in(page, "p").hidden_by == "style element:3"
 
 
 def test_linked_sheets_and_imports(tmp_path: Path) -> None:
@@ -122,29 +127,28 @@ def test_linked_sheets_and_imports(tmp_path: Path) -> None:
         "<link rel=stylesheet href=css/c.css media=print><link rel=stylesheet href=gone.css>"
         "<link rel=stylesheet href=https://styles.example/x.css><p class=x>a</p><b class=y>c</b>"
     )
-    document = open_document(str(tmp_path))
-    assert element(document, "p").style.display == "none"
-    assert element(document, "b").style.display == "grid"
-    assert len([problem for problem in document.problems if "was not read" in problem]) == 2
-    assert len([problem for problem in document.problems if "imports itself" in problem]) == 1
+    page = open_document(str(tmp_path))
+    assert style_in(page, "p").display == "none"
+    assert style_in(page, "b").display == "grid"
+    assert len([problem for problem in page.document.problems if "was not read" in problem]) == 2
+    assert len([problem for problem in page.document.problems if "imports itself" in problem]) == 1
 
 
 def test_width_decides_media_queries() -> None:
     markup = "<style>@media (max-width: 40rem){p{display:none}}</style><p>x"
-    assert element(document_from_text(markup, width=1280), "p").style.display == "block"
-    assert element(document_from_text(markup, width=600), "p").style.display == "none"
+    assert style_in(document_from_text(markup, width=1280), "p").display == "block"
+    assert style_in(document_from_text(markup, width=600), "p").display == "none"
 
 
 def test_looks_are_told_apart_from_what_changes_speech() -> None:
-    document = document_from_text(
+    document, styles = document_from_text(
         "<style>.a{cursor:pointer;font-size:20px} p.a{font-size:2em} @media print{.a{cursor:help}}"
         " li:hover > ul, a:focus .tip{display:block} .s{left:-999px} .s:focus{left:0} b:hover{color:red}</style>"
         "<p class=a style='font-weight:BOLD'>x</p><ul><li><ul id=u></ul></ul><a class=s href=#><i class=tip>t</i></a><b>y</b>"
     )
-    looks = document.looks
-    assert looks is not None
+    looks = styles.looks
     by_tag = {node.tag: node for node in document.root.descendants() if isinstance(node, Element)}
     assert looks.of(by_tag["p"]) == {"cursor": "pointer", "font-size": "2em", "font-weight": "bold"}
-    assert looks.with_property("cursor") == {by_tag["p"].order}
-    assert looks.shown_by_pointer == {document.ids["u"].order}
-    assert looks.shown_by_focus == {by_tag["a"].order, by_tag["i"].order}
+    assert looks.with_property("cursor") == {by_tag["p"]}
+    assert looks.shown_by_pointer == {document.ids["u"]}
+    assert looks.shown_by_focus == {by_tag["a"], by_tag["i"]}

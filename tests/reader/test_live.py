@@ -8,29 +8,30 @@ from murvel.reader.commands import command
 from murvel.reader.live import Snapshot, announce, changes
 from murvel.reader.speech import Fate, Source, SpeechQueue
 from murvel.reader.voice import NAME_FIRST
-from murvel.stage.live_page import LivePage
+from murvel.stage.html.page import LivePage
 from tests.support import session_of, staged
 
 
 def after(before: str, change: tuple[str, str, str]) -> tuple[list[str], list[tuple[str, str]]]:
     """What is announced of a change, and what is silent with its reason."""
     page = LivePage(before, "-", 1280)
-    keys = page.keys()
-    first = Snapshot(page.tree, keys.get)
     kind, where, value = change
     target = page.select(where)[0]
     if kind == "text":
-        page.set_text(target, value)
+        page.live.set_text(target, value)
     elif kind == "insert":
-        page.insert(target, value, "end")
+        page.live.insert(target, value, "end")
     elif kind == "remove":
-        page.remove(target)
+        page.live.remove(target)
     elif kind == "busy":
-        page.set_attribute(target, "aria-busy", value)
+        page.live.set_attribute(target, "aria-busy", value)
     else:
-        page.set_attribute(target, "hidden", None if kind == "show" else "")
-    page.rebuild()
-    second = Snapshot(page.tree, page.key_of)
+        page.live.set_attribute(target, "hidden", None if kind == "show" else "")
+    became = page.follow()
+    if became is None:
+        return [], []
+    first = Snapshot(became.old, became.before, lambda element: element)
+    second = Snapshot(became.new, became.after, lambda element: element)
     said, silent = announce(changes(first, second), first, second)
     return [f"{each.region.politeness}: {each.text}" for each in said], [(c.text, c.why_silent) for c in silent]
 

@@ -10,6 +10,7 @@ from murvel.reader.commands import COMMANDS, command
 from murvel.reader.kinds import BY_ID, KINDS, Kind
 from murvel.reader.lists import LISTS, STOPS, entries
 from murvel.reader.moves import Direction
+from murvel.reader.reading import go_to, jump
 from murvel.reader.readout import Readout
 from murvel.reader.timing import clock, seconds
 from murvel.reader.utterance import Part, PartKind, Utterance
@@ -47,10 +48,10 @@ def test_forward_and_back_give_the_same_items(markup: str) -> None:
     forward, back = [], []
     for _ in range(count):
         forward.append(session.item)
-        session.next_item()
+        command(session, "next")
     for _ in range(count):
         back.append(session.item)
-        session.previous_item()
+        command(session, "previous")
     assert forward == session.readout.items
     assert back == forward[::-1]
 
@@ -76,7 +77,7 @@ def test_a_jump_lands_on_its_kind_or_stays(markup: str, kind: Kind, direction: D
     visited = []
     for _ in range(len(session.tree.nodes) + 1):
         before = session.cursor
-        heard = session.jump(kind, direction)
+        heard = session.make(jump(session, kind, direction))
         if heard.text.startswith("no "):
             assert session.cursor is before
             break
@@ -99,8 +100,8 @@ def test_arrival_announces_title_counts_and_the_first_item() -> None:
 
 def test_focus_and_cursor_are_apart() -> None:
     session = session_of("<a href=x>a</a><p>b</p>")
-    session.tab()
-    session.next_item()
+    command(session, "tab")
+    command(session, "next")
     assert session.focus is node(session.tree, "link")
     assert session.node is not None
     assert session.node.role == TEXT
@@ -109,8 +110,8 @@ def test_focus_and_cursor_are_apart() -> None:
 def test_going_to_a_node_that_is_not_read_itself() -> None:
     session = session_of("<main><p>a</p></main><ul></ul><p>b</p>")
     empty = node(session.tree, "list")
-    assert session.go_to(empty).text == "b"
-    session.go_to(node(session.tree, "main"))
+    assert session.make(go_to(session, empty)).text == "b"
+    session.make(go_to(session, node(session.tree, "main")))
     assert session.log[-1].move == "go to"
     assert session.node is node(session.tree, "main")
 
@@ -148,7 +149,7 @@ def test_listening_time_grows_with_the_words_and_the_rate() -> None:
 def test_times_add_up() -> None:
     spoken = session_of("<p>a b<p>c<p>d e f").spoken
     lengths = [seconds(utterance.text) for utterance in spoken.utterances]
-    assert spoken.starts == pytest.approx([0, lengths[0], lengths[0] + lengths[1]])
+    assert [spoken.start(index) for index in range(3)] == pytest.approx([0, lengths[0], lengths[0] + lengths[1]])
     assert spoken.total == pytest.approx(sum(lengths))
 
 

@@ -57,7 +57,7 @@ def test_the_html_report_is_a_good_page(book: Casebook) -> None:
 
 
 def test_links_of_the_html_report_lead_somewhere(book: Casebook) -> None:
-    document = document_from_text(render(book, Format.HTML, DAY))
+    document = document_from_text(render(book, Format.HTML, DAY)).document
     links = [each for each in document.root.descendants() if isinstance(each, Element) and each.tag == "a"]
     assert len(links) == 5
     for link in links:
@@ -67,7 +67,7 @@ def test_links_of_the_html_report_lead_somewhere(book: Casebook) -> None:
 
 def test_nothing_of_a_page_acts_in_the_html_report(book: Casebook) -> None:
     text = render(book, Format.HTML, DAY)
-    document = document_from_text(text)
+    document = document_from_text(text).document
     elements = [each for each in document.root.descendants() if isinstance(each, Element)]
     assert not [each for each in elements if each.tag in ("script", "iframe", "img", "form")]
     assert not [name for each in elements for name in each.attributes if name.startswith("on")]

@@ -4,8 +4,8 @@ from pathlib import Path
 
 import pytest
 
-from murvel.stage.cues import cues_beside, read_cues
 from murvel.stage.errors import StageError
+from murvel.stage.html.cues import cues_beside, read_cues
 
 
 def test_a_file_of_cues(tmp_path: Path) -> None:

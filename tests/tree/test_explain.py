@@ -5,15 +5,13 @@ import pytest
 from murvel.cli.explaining import explanation_lines
 from murvel.page.errors import PageError
 from murvel.page.select import select
-from murvel.tree.build import build_tree
 from murvel.tree.explain import explain, hidden_words
-from tests.support import document_of
+from tests.support import styled_of, tree_of
 
 
 def lines(markup: str, where: str) -> list[str]:
-    document = document_of(markup)
-    tree = build_tree(document)
-    (element,) = select(document, where)
+    tree = tree_of(markup)
+    (element,) = select(tree.document, tree.styles, where)
     return list(explanation_lines(tree, explain(tree, element)))
 
 
@@ -30,8 +28,8 @@ def lines(markup: str, where: str) -> list[str]:
     ],
 )
 def test_the_rule_of_a_role(markup: str, rule: str) -> None:
-    document = document_of(markup)
-    assert explain(build_tree(document), document.ids["x"]).rule.startswith(rule)
+    tree = tree_of(markup)
+    assert explain(tree, tree.document.ids["x"]).rule.startswith(rule)
 
 
 @pytest.mark.parametrize(
@@ -48,10 +46,10 @@ def test_the_rule_of_a_role(markup: str, rule: str) -> None:
     ],
 )
 def test_what_hides_an_element(markup: str, words: str) -> None:
-    document = document_of(markup)
-    hidden = explain(build_tree(document), document.ids["x"]).hidden
+    tree = tree_of(markup)
+    hidden = explain(tree, tree.document.ids["x"]).hidden
     assert hidden is not None
-    assert hidden_words(hidden) == words
+    assert hidden_words(hidden, tree.styles) == words
     assert f"exposed      no: {words}" in lines(markup, "#x")
 
 
@@ -96,8 +94,8 @@ def test_single_lines(markup: str, where: str, line: str) -> None:
 
 
 def test_selecting_several_in_document_order() -> None:
-    document = document_of("<p id=a>1</p><div><p id=b>2</p></div><b id=c>3</b>")
-    assert [element.get("id") for element in select(document, "b, p")] == ["a", "b", "c"]
+    page = styled_of("<p id=a>1</p><div><p id=b>2</p></div><b id=c>3</b>")
+    assert [element.get("id") for element in select(*page, "b, p")] == ["a", "b", "c"]
 
 
 @pytest.mark.parametrize(
@@ -105,4 +103,4 @@ def test_selecting_several_in_document_order() -> None:
 )
 def test_what_cannot_be_selected(where: str, words: str) -> None:
     with pytest.raises(PageError, match=words):
-        select(document_of("<p>a"), where)
+        select(*styled_of("<p>a"), where)

@@ -7,13 +7,14 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 
-from murvel.casebook.work import open_work
 from murvel.page.errors import PageError
+from murvel.reader.commands import command
 from murvel.reader.session import ReadingSession
 from murvel.tree.imported import import_tree
 from murvel.tree.model import Tree
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json, to_text
+from murvel.work.work import open_work
 from tests.support import DEMO, node, tree_of
 from tests.tree.test_tree import hostile_markup
 
@@ -155,10 +156,10 @@ def test_the_pocket_screen_of_the_demo(form: str, unnamed: int, tmp_path: Path) 
     assert len(missing) == unnamed
     work = open_work(str(path), tmp_path / "b.murvel")
     work.arrive()
-    work.session.tab()
+    command(work.session, "tab")
     draft = work.evidence()
     assert draft is not None
-    kept = work.history.document(draft)
+    kept = work.document(draft)
     assert work.go_to(kept) is None
     work.leave()
     work.casebook.close()

@@ -7,7 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from murvel.tree.grid import Grid
-from murvel.tree.model import Node, Tree
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, TABLES
 from tests.support import Case, case_ids, tree_of
 

@@ -15,7 +15,7 @@ from murvel.tree.roles import ALIASES, AUTHOR_ROLES, FIELDS, LANDMARKS, NAME_PRO
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.states import ARIA, states_of
 from murvel.tree.write import to_json, to_text
-from tests.support import document_of, element, node, tree_of
+from tests.support import document_of, element, node, styled_of, tree_of
 
 TAGS = st.sampled_from(
     "a area article aside b button dd details div dl dt fieldset figure footer form h1 header i iframe img input label legend li main map "
@@ -104,14 +104,15 @@ def test_every_role_in_the_tables_is_defined() -> None:
 
 @pytest.mark.parametrize("tag", sorted(BY_TAG.keys() | CONTEXTUAL.keys()))
 def test_every_element_of_the_tables_has_a_role_of_ours(tag: str) -> None:
-    document = document_of(f"<table><tr><{tag}>") if tag in ("td", "th") else document_of(f"<{tag} id=x>")
+    page = styled_of(f"<table><tr><{tag}>") if tag in ("td", "th") else styled_of(f"<{tag} id=x>")
+    document = page.document
     found = (
         document.ids.get("x") or element(document, tag)
         if tag not in ("tbody", "thead", "tfoot", "tr", "caption")
         else None
     )
     if found is not None:
-        assert Semantics(document).role(found) in {*ROLES, None}
+        assert Semantics(*page).role(found) in {*ROLES, None}
 
 
 @pytest.mark.parametrize(
@@ -127,8 +128,8 @@ def test_every_element_of_the_tables_has_a_role_of_ours(tag: str) -> None:
     ],
 )
 def test_why_something_is_hidden_and_by_what(markup: str, why: Hiding | None) -> None:
-    document = document_of(markup)
-    hidden = Semantics(document).hidden(element(document, "p"))
+    page = styled_of(markup)
+    hidden = Semantics(*page).hidden(element(page.document, "p"))
     assert (hidden.why if hidden else None) is why
     if hidden is not None and why is not Hiding.NOT_VISIBLE:
         assert hidden.by.tag in ("div", "details")
@@ -144,10 +145,10 @@ def test_why_something_is_hidden_and_by_what(markup: str, why: Hiding | None) ->
     ],
 )
 def test_why_an_area_is_hidden(image: str, why: Hiding | None) -> None:
-    document = document_of(f"{image}<map name=m><area href=x alt=A>words</map>")
-    hidden = Semantics(document).hidden(element(document, "area"))
+    page = styled_of(f"{image}<map name=m><area href=x alt=A>words</map>")
+    hidden = Semantics(*page).hidden(element(page.document, "area"))
     assert (hidden.why if hidden else None) is why
-    tree = build_tree(document)
+    tree = build_tree(page)
     assert any(each.is_text and each.name == "words" for each in tree.nodes), "only areas go with the image"
 
 
@@ -171,9 +172,11 @@ def test_chains_of_references_are_not_followed_and_circles_end() -> None:
 
 
 def test_a_name_from_content_is_computed_once_for_nested_elements() -> None:
-    document = document_of("<div role=link tabindex=0>" * 200 + "x" + "</div>" * 200)
-    naming = Naming(Semantics(document))
-    names = [naming.name(each, "link")[0] for each in document.root.descendants() if getattr(each, "tag", "") == "div"]  # type: ignore[arg-type]
+    page = styled_of("<div role=link tabindex=0>" * 200 + "x" + "</div>" * 200)
+    naming = Naming(Semantics(*page))
+    names = [
+        naming.name(each, "link")[0] for each in page.document.root.descendants() if getattr(each, "tag", "") == "div"
+    ]  # type: ignore[arg-type]
     assert names == ["x"] * 200
 
 
@@ -186,4 +189,4 @@ def test_states_without_attributes(role: str, default: dict[str, object]) -> Non
 
 def test_the_same_page_gives_the_same_tree() -> None:
     markup = "<main><h1>a</h1><ul><li>b</ul></main>"
-    assert "".join(to_json(build_tree(document_of(markup)))) == "".join(to_json(build_tree(document_of(markup))))
+    assert "".join(to_json(tree_of(markup))) == "".join(to_json(tree_of(markup)))

@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 from textual.pilot import Pilot
 
-from murvel.casebook.work import open_work
 from murvel.tui.app import MurvelApp
+from murvel.work.work import open_work
 from tests.support import DEMO
 
 Opened = Callable[..., AbstractAsyncContextManager[Pilot[None]]]

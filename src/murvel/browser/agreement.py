@@ -15,7 +15,8 @@ from murvel.browser.chromium import BrowserNode
 from murvel.page.places import all_xpaths
 from murvel.page.text import collapse
 from murvel.tree.devtools import role_of
-from murvel.tree.model import Node, Tree
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
 from murvel.tree.roles import GENERIC
 
 NOT_EXPOSED = ""

@@ -2,21 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
-
-from murvel.checks.check import Certainty
-from murvel.checks.facts import Facts
-from murvel.checks.lead import Lead, way_to
-from murvel.page.text import collapse
-from murvel.reader.moves import ABSOLUTE_MOVES, CHANGE_VOICE, WHERE_AM_I, Heard
-from murvel.reader.session import ReadingSession
-from murvel.reader.voice import NAME_FIRST
-from murvel.tree.model import Node
-
-_STEPS = 8
-"""How many different moves are kept as the way to a defect."""
 
 
 class Impact(StrEnum):
@@ -69,10 +56,6 @@ class Place:
     name: str
 
 
-_LEAD_NOWHERE = frozenset({WHERE_AM_I, CHANGE_VOICE})
-"""Moves that do not change the place, and whose announcement is the reader's."""
-
-
 @dataclass(frozen=True, slots=True)
 class Defect:
     """A defect. `id` is None until the casebook has kept it; ids are never used again.
@@ -102,93 +85,3 @@ class Defect:
     def with_id(self, identifier: int) -> Defect:
         """Return the same defect as the casebook keeps it."""
         return replace(self, id=identifier)
-
-
-def place_of(session: ReadingSession, node: Node) -> Place:
-    """Return where a node's element is, exactly or not at all."""
-    tree = session.tree
-    position = tree.position_of(node)
-    return Place(
-        xpath=tree.xpath_of(node),
-        line=position.line if position else None,
-        column=position.column if position else None,
-        snippet=tree.snippet_of(node),
-        role=node.role,
-        name=collapse(node.name),
-    )
-
-
-def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int) -> Defect | None:
-    """Return a defect with everything filled in that the session knows.
-
-    Args:
-        session: the reading in which it was found.
-        entry: the announcement it is about; None for the last one, asking where one is left aside.
-        page, take: the casebook's numbers.
-
-    Returns:
-        None where nothing has been heard yet.
-    """
-    if entry is None:
-        entry = next((each for each in reversed(session.log) if each.move not in _LEAD_NOWHERE), None)
-    node = entry.node if entry is not None and entry.node is not None else session.node
-    if entry is None or node is None:
-        return None
-    return Defect(
-        page=page,
-        take=take,
-        place=place_of(session, node),
-        heard=collapse(entry.utterance.text),
-        steps=(*_voice_step(session), *steps_to(session.log[: entry.number])),
-    )
-
-
-def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead], number: int, take: int) -> Defect:
-    """Return a defect with everything filled in that is known of a place: what is heard, and its surest lead.
-
-    Args:
-        page: the page.
-        node: the place.
-        heard: what is heard there.
-        leads: what checks noticed there.
-        number, take: the casebook's numbers of the page and its take.
-    """
-    lead = min(leads, key=lambda each: each.certainty is not Certainty.FAILS, default=None)
-    moves = lead.moves if lead is not None else way_to(page, node)
-    heard = lead.heard if lead is not None else heard
-    return Defect(
-        page=number,
-        take=take,
-        place=place_of(page.session, node),
-        heard=heard,
-        steps=tuple(Step(move, 1, heard if at == len(moves) else "") for at, move in enumerate(moves, 1)),
-        expected=lead.expected if lead is not None else "",
-        criterion=lead.check.criteria[0] if lead is not None else "",
-        repair=lead.check.repair if lead is not None else "",
-    )
-
-
-def _voice_step(session: ReadingSession) -> tuple[Step, ...]:
-    """What differs between voices is no defect of the page, so another voice than the usual one is named first."""
-    if session.voice.name == NAME_FIRST.name:
-        return ()
-    return (Step(f"in the voice “{session.voice.name}”", 1, "what is said depends on the voice"),)
-
-
-def steps_to(log: list[Heard]) -> tuple[Step, ...]:
-    """Return the last moves of a log that lead to its end, the same move in a row as one.
-
-    Asking where one is and changing the voice lead nowhere, and what came before a move to the page's start or end is
-    no part of the way.
-    """
-    steps: list[Step] = []
-    for entry in log:
-        if entry.move in ABSOLUTE_MOVES:
-            del steps[1:]
-        if entry.move in _LEAD_NOWHERE:
-            continue
-        times = 1
-        if steps and steps[-1].move == entry.move:
-            times += steps.pop().times
-        steps.append(Step(entry.move, times, collapse(entry.utterance.text)))
-    return tuple(steps[-_STEPS:])

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 from operator import attrgetter
 
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.places import all_xpaths
-from murvel.page.styles.looks import Looks
+from murvel.page.styles.style import Looks, Styles
 from murvel.page.text import collapse
 from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
-from murvel.stage.cues import Cue
-from murvel.stage.forms import form_of
-from murvel.tree.model import Node, Tree
+from murvel.stage.script import Handler
+from murvel.tree.forms import form_of
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
 from murvel.tree.roles import FIELDS, LINKS
 from murvel.tree.semantics import Semantics
 
@@ -26,7 +27,7 @@ class Facts:
 
     Attributes:
         session: the reading.
-        tree, readout, document, semantics: its parts.
+        tree, readout, document, styles, semantics: its parts.
         roles: the nodes that are exposed by role, in reading order, parts of other objects left out.
         tags: the elements of HTML by tag, in document order, hidden ones too; those of SVG stand under "svg TAG".
         having: the elements that have an attribute, by its name, in document order.
@@ -42,7 +43,8 @@ class Facts:
         self.roles: dict[str, list[Node]] = defaultdict(list)
         self.tags: dict[str, list[Element]] = defaultdict(list)
         self.having: dict[str, list[Element]] = defaultdict(list)
-        self.is_source = self.document.looks is not None
+        self.styles: Styles = self.tree.styles
+        self.is_source = self.tree.has_source
         self._referred: dict[str, set[str]] = {}
         self._places: dict[Element, dict[Element | Text, int]] = {}
         """At which place the children of elements stand; to search them anew for each would take too long."""
@@ -70,7 +72,7 @@ class Facts:
     @property
     def looks(self) -> Looks:
         """What style sheets say of looks."""
-        return self.document.looks if self.document.looks is not None else Looks([])
+        return self.styles.looks
 
     def elements(self, *tags: str) -> Iterator[Element]:
         """Yield the elements of tags, those of each in document order, that are not hidden."""
@@ -109,12 +111,6 @@ class Facts:
         return identifier in self._referred[attribute]
 
     @cached_property
-    def anchors(self) -> dict[str, Element]:
-        """The first anchor of each name, which fragments may mean (HTML §7.4.6.3)."""
-        named = [element for element in self.tags.get("a", ()) if "name" in element.attributes]
-        return {element.attributes["name"]: element for element in reversed(named)}
-
-    @cached_property
     def controls(self) -> dict[Element | None, list[Element]]:
         """The native controls that are exposed, by the form they belong to; None for those that belong to none."""
         owned: dict[Element | None, list[Element]] = defaultdict(list)
@@ -124,14 +120,9 @@ class Facts:
         return owned
 
     @cached_property
-    def cues(self) -> list[Cue]:
-        """The cues of the page."""
-        return self.session.stage.cues if self.session.stage is not None else []
-
-    def selected(self, selector: str | None) -> list[Element]:
-        """Return the elements that a cue's selector means now."""
-        stage = self.session.stage
-        return stage.page.select(selector) if stage is not None and selector else []
+    def handlers(self) -> Sequence[Handler]:
+        """What is known of the page's handlers and scripted changes."""
+        return self.session.stage.handlers() if self.session.stage is not None else ()
 
     def xpath(self, element: Element) -> str:
         """Return the absolute XPath of an element."""

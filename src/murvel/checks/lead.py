@@ -10,12 +10,12 @@ from operator import attrgetter
 from murvel.checks.check import Certainty, Check, Finding
 from murvel.checks.facts import Facts
 from murvel.page.document import Element
-from murvel.page.places import Position
+from murvel.page.source_text import Position
 from murvel.page.text import collapse
 from murvel.reader.commands import repeated
 from murvel.reader.kinds import KINDS
 from murvel.reader.speaker import role_words
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 _id = attrgetter("id")
 

@@ -211,13 +211,6 @@ TIME_LIMIT = re.compile(
 )
 """Text that tells of a time limit."""
 
-SKIP_WORDS = re.compile(
-    r"skip|jump|bypass|(?:to|go to) (?:the )?(?:main|content)|main content|überspringen|zum inhalt|"
-    r"aller au contenu|ir al contenido|vai al contenuto",
-    re.IGNORECASE,
-)
-"""What a way past the menu is called."""
-
 FORM_INSTRUCTION = re.compile(
     r"\b(?:fields? (?:marked|with)|required fields?|must (?:be|have|contain)|use the format|in the format|"
     r"mandatory fields?|felder mit|pflichtfelder)\b|^\*\s*(?:=|:|-|–)?\s*\w+",

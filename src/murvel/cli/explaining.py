@@ -20,7 +20,7 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
     place = f"line {position.line}, column {position.column}" if position else "no start tag: the parser added it"
     yield _line("element", f"{element.tag}, {place}")
     yield _line("XPath", xpath(element))
-    yield _line("exposed", _exposure(explanation))
+    yield _line("exposed", _exposure(tree, explanation))
     yield _line("role", f"{explanation.role or 'none'}, from {explanation.rule}")
     won = next((step for step in explanation.steps if step.outcome is Outcome.WON), None)
     if won is None and (explanation.role in NAME_PROHIBITED or explanation.role is None):
@@ -50,13 +50,13 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
         yield _line("Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}")
 
 
-def _exposure(explanation: Explanation) -> str:
+def _exposure(tree: Tree, explanation: Explanation) -> str:
     if explanation.node is not None and explanation.node.is_part:
         return "yes, but what it stands in is read as one, without its parts (WAI-ARIA 1.2 §5.2.9)"
     if explanation.node is not None:
         return "yes"
     if explanation.hidden is not None:
-        return f"no: {hidden_words(explanation.hidden)}"
+        return f"no: {hidden_words(explanation.hidden, tree.styles)}"
     if explanation.inside is not None:
         return f"no: it stands inside a {explanation.inside.role}, whose content is not exposed by itself"
     return "no object of its own; what is in it may be exposed"

@@ -12,7 +12,6 @@ from pathlib import Path
 
 from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.work import Work
 from murvel.cli.surveying import SURVEY_COMMANDS, Surveying
 from murvel.page.text import visible
 from murvel.reader import acting
@@ -23,6 +22,7 @@ from murvel.reader.timing import seconds
 from murvel.reader.voice_files import all_voices, voice_named
 from murvel.report.path_chart import path_lines
 from murvel.report.timeline import timeline_lines
+from murvel.work.work import Work
 
 PROMPT = "> "
 
@@ -116,8 +116,7 @@ class Listening:
                 yield from (f"{each.id}. {visible(each.heard)}: should be {visible(each.expected)}" for each in defects)
                 yield f"{len(defects)} documented."
             case "undo":
-                change = self.work.history.undo()
-                self.work.mark_defects()
+                change = self.work.undo()
                 yield f"Taken back: {change.words}." if change is not None else "There is nothing to take back."
             case "quit" | "exit":
                 self.is_over = True
@@ -154,7 +153,7 @@ class Listening:
         session = self.work.session
         while True:
             before = session.item
-            yield visible(session.next_item().text)
+            yield visible(command(session, "next").text)
             if session.item is before:
                 return
             acting.wait(session, seconds(session.log[-1].utterance.text, session.voice.rate))
@@ -209,8 +208,7 @@ class Listening:
         if self._question < len(_QUESTIONS):
             yield self._asked()
             return
-        kept = self.work.history.document(self._draft)
-        self.work.mark_defects()
+        kept = self.work.document(self._draft)
         self._draft = None
         yield f"Defect {kept.id} is kept in {visible(self.work.casebook.path.name)}."
 

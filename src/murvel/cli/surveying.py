@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.casebook.work import Work
 from murvel.page.text import visible
 from murvel.reader.errors import ReaderError
 from murvel.report.survey_lines import entry_lines, slice_lines, survey_lines
 from murvel.survey.choice import Choice, Which
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judgement, Slice, Verdict
+from murvel.work.work import Work
 
 SURVEY_COMMANDS = {
     "survey": "list how the judging of the page stands",

@@ -9,13 +9,12 @@ from datetime import date
 from pathlib import Path
 
 from murvel.casebook.defect import Impact
-from murvel.casebook.work import open_work
 from murvel.demo.site import casebook_path, install, page_path
-from murvel.reader.kinds import BY_ID
-from murvel.reader.moves import Direction
+from murvel.reader.commands import command
 from murvel.reader.timing import clock
 from murvel.report.formats import Format
 from murvel.report.write import render
+from murvel.work.work import open_work
 
 
 def tour(made: date) -> Iterator[str]:
@@ -37,16 +36,16 @@ def tour(made: date) -> Iterator[str]:
             yield f"Heard on arrival: {session.arrive().text}"
             yield ""
             yield "Read straight through:"
-            for start, utterance in zip(session.spoken.starts, session.spoken.utterances, strict=True):
+            for start, utterance in session.spoken.straight_through():
                 yield f"{clock(start):>6}  {utterance.text}"
             yield ""
             yield "Jumping by field:"
             for _ in range(3):
-                heard = session.jump(BY_ID["fields"], Direction.FORWARD)
+                heard = command(session, "jump fields")
                 yield f"  next field: {heard.text}"
             draft = work.evidence()
             assert draft is not None, "a jump is always heard"
-            work.history.document(
+            work.document(
                 replace(
                     draft,
                     expected="Email address, text box, required",

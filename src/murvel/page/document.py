@@ -1,8 +1,8 @@
-"""The Document: one captured DOM with the styles that change speech, whatever it came from.
+"""The Document: one DOM with the state of its elements, whatever it came from.
 
-A document is built by the HTML parser here and, later, by the capture of a real browser. It is not changed after
-that. Its nodes are numbered in document order, and an element knows where its subtree ends, so that "is inside" and
-"comes before" are comparisons of numbers.
+A document is built by the HTML parser here, or by the capture of a real browser. Only a stage changes one after that
+(`murvel.page.live`). Its nodes are numbered in document order, and an element knows where its subtree ends, so that
+"is inside" and "comes before" are comparisons of numbers. Styles are no part of it: `murvel.page.styles.style`.
 """
 
 from __future__ import annotations
@@ -10,14 +10,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from enum import StrEnum
-from typing import TYPE_CHECKING
 
-from murvel.page.places import Position, SourceText
+from murvel.page.source_text import Position, SourceText
 from murvel.page.sources import resolve
+from murvel.page.state import UNTOUCHED, ElementState
 from murvel.page.text import collapse
-
-if TYPE_CHECKING:
-    from murvel.page.styles.looks import Looks
 
 
 class Namespace(StrEnum):
@@ -26,36 +23,6 @@ class Namespace(StrEnum):
     HTML = "html"
     SVG = "svg"
     MATHML = "math"
-
-
-@dataclass(frozen=True, slots=True)
-class Style:
-    """The computed values that decide what is exposed or said, in CSS's own keywords.
-
-    `has_border`, `has_background` and `collapses_borders` say what the author's rules give a table and its cells.
-    `before` and `after` hold the text that ::before and ::after add, or None where there is no such box.
-    `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
-    """
-
-    display: str = "inline"
-    visibility: str = "visible"
-    white_space: str = "normal"
-    text_transform: str = "none"
-    content_visibility: str = "visible"
-    has_border: bool = False
-    has_background: bool = False
-    collapses_borders: bool = False
-    before: str | None = None
-    after: str | None = None
-    hidden_by: str | None = None
-
-    @property
-    def is_inline(self) -> bool:
-        """Whether the box stands in a line of text, so that nothing separates it from its neighbours."""
-        return self.display in _INLINE
-
-
-_INLINE = frozenset({"inline", "contents", "ruby", "ruby-text", "inline-block", "inline-flex", "inline-grid"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +62,7 @@ class Element:
         order: its number in document order.
         end: one more than the number of the last node inside it.
         offset: where its start tag begins in the source, in characters; None where no start tag made it.
-        style: computed values; set once by the cascade or the capture.
+        state: what HTML keeps of it beside the attributes.
         box: its border box, where known.
     """
 
@@ -108,7 +75,7 @@ class Element:
         "offset",
         "order",
         "parent",
-        "style",
+        "state",
         "tag",
     )
 
@@ -129,7 +96,7 @@ class Element:
         self.order = order
         self.end = order + 1
         self.offset = offset
-        self.style = _INITIAL
+        self.state: ElementState = UNTOUCHED
         self.box: Box | None = None
 
     def __repr__(self) -> str:
@@ -168,9 +135,6 @@ class Element:
     def text(self) -> str:
         """Return all text inside it, as the DOM's textContent gives it."""
         return "".join(node.data for node in self.descendants() if isinstance(node, Text))
-
-
-_INITIAL = Style()
 
 
 def number(root: Element) -> None:
@@ -221,9 +185,10 @@ class Document:
         source: its markup as decoded, with line and column of any offset.
         ids: the first element with each id, those of shadow trees and frames left out.
         scopes: the same for each shadow tree by its template, and for each frame's document by its html element.
-        looks: what style sheets say of looks; None where no sheets were applied.
         flat: what is shown in an element in place of its children: in a host its shadow tree, in a slot what it
             takes (DOM §4.2.2.4, the flat tree).
+        top_layer: the modal dialogs and popovers that are open, the topmost last (CSS Positioned Layout 4 §5.1).
+        focused: the element that has the focus (HTML §6.6.2, the focused area), None where none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
         problems: what could not be honoured (a style sheet missing, a selector not understood), a sentence each.
     """
@@ -236,7 +201,8 @@ class Document:
     problems: list[str] = field(default_factory=list)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
-    looks: Looks | None = None
+    top_layer: list[Element] = field(default_factory=list)
+    focused: Element | None = None
 
     def ids_around(self, element: Element) -> dict[str, Element]:
         """Return the ids that an element's references are looked up in: those of its own tree."""
@@ -263,6 +229,11 @@ class Document:
         self.scopes.update(inside.scopes)
         self.flat.update(inside.flat)
         self.problems.extend(inside.problems)
+
+    @property
+    def modal(self) -> Element | None:
+        """The topmost modal dialog, which makes all else inert (HTML §6.3.1); None where none is open."""
+        return next((each for each in reversed(self.top_layer) if each.state.is_modal), None)
 
     @property
     def body(self) -> Element | None:

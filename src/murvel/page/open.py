@@ -1,18 +1,31 @@
-"""Opening a page: the one way from an address, or from bytes, to a Document."""
+"""Opening a page: the one way from an address, or from bytes, to a document and its styles."""
 
-from murvel.page.document import Document
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from murvel.page.document import Document, Element
 from murvel.page.encoding import decode
+from murvel.page.engine import Part
 from murvel.page.frames import MAX_DEPTH, open_frames
 from murvel.page.memory import no_collection
 from murvel.page.parse import Parsed, parse
 from murvel.page.sources import STANDARD_INPUT, fetch, resolve
-from murvel.page.styles.cascade import apply_styles
+from murvel.page.styles.cascade import Cascade
+from murvel.page.styles.style import Styles
 
 DEFAULT_WIDTH = 1280
 """The viewport's width in CSS pixels where nothing else is said."""
 
 
-def open_document(address: str, width: int = DEFAULT_WIDTH) -> Document:
+class StyledDocument(NamedTuple):
+    """A document and the styles of its elements: what a tree is built from."""
+
+    document: Document
+    styles: Styles
+
+
+def open_document(address: str, width: int = DEFAULT_WIDTH) -> StyledDocument:
     """Fetch a page and return its document with computed styles.
 
     Args:
@@ -36,28 +49,45 @@ def open_text(address: str) -> tuple[str, str]:
     return decode(fetched.data, fetched.charset), fetched.address
 
 
-def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = DEFAULT_WIDTH) -> Document:
+def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = DEFAULT_WIDTH) -> StyledDocument:
     """Return the document of markup that is already text; style sheets and frames are found beside `address`."""
     with no_collection():
-        return _document(markup, address, width, ())
+        parsed = parse(markup, address, width)
+        return StyledDocument(parsed.document, styled(parsed))
 
 
-def _document(markup: str, address: str, width: int, around: tuple[str, ...]) -> Document:
-    """Return a document with its frames; `around` holds the addresses of the documents it stands in."""
-    return finished(parse(markup, address, width), around)
-
-
-def finished(parsed: Parsed, around: tuple[str, ...] = ()) -> Document:
-    """Return the document of what was parsed, with its styles and frames.
+def styled(parsed: Parsed, around: tuple[str, ...] = ()) -> Cascade:
+    """Put the documents of frames into a document, and return the styles of all of it.
 
     Args:
         parsed: what was parsed.
         around: the addresses of the documents it stands in, as a frame.
     """
-    document = parsed.document
-    apply_styles(parsed)
-    frames = [element for part in parsed.parts for element in part.by_memory.values() if element.tag == "iframe"]
-    if frames and len(around) < MAX_DEPTH:
-        opened = (*around, resolve(document.address, ""))
-        open_frames(document, frames, opened, lambda text, source, wide: _document(text, source, wide, opened))
-    return document
+    cascade = Cascade(parsed)
+    fill_frames(parsed.document, _frames_of(parsed.parts), cascade, around)
+    return cascade
+
+
+def fill_frames(document: Document, frames: list[Element], cascade: Cascade, around: tuple[str, ...] = ()) -> None:
+    """Put the documents of some iframe elements into them, and their styles into the document's.
+
+    Args:
+        document: the document the frames stand in.
+        frames: iframe elements of it.
+        cascade: the document's styles.
+        around: the addresses of the documents that this one stands in, as a frame.
+    """
+    if not frames or len(around) >= MAX_DEPTH:
+        return
+    opened = (*around, resolve(document.address, ""))
+
+    def open_page(markup: str, address: str, width: int) -> Document:
+        parsed = parse(markup, address, width)
+        cascade.include(styled(parsed, opened))
+        return parsed.document
+
+    open_frames(document, frames, opened, open_page)
+
+
+def _frames_of(parts: list[Part]) -> list[Element]:
+    return [element for part in parts for element in part.elements() if element.tag == "iframe"]

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from dataclasses import dataclass
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
 from murvel.page.document import Document, Element, Namespace, Text, number
+from murvel.page.engine import Part
 from murvel.page.errors import PageError
 from murvel.page.markup import START_TAG, Marked, mark_start_tags
-from murvel.page.places import SourceText
 from murvel.page.shadow import assign_slots, declares_shadow, host_of
-
-if TYPE_CHECKING:
-    from murvel.page.styles.sheets import Sheets
+from murvel.page.source_text import SourceText
 
 MAX_DEPTH = 512
 """Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
@@ -28,38 +25,19 @@ _TEXT, _COMMENT = "-text", "-comment"
 _HTML_AGAIN = frozenset({"foreignObject", "desc", "title", "annotation-xml"})
 
 
-@dataclass(slots=True)
-class Part:
-    """What one parse made: the page itself, or the shadow tree that a template declares.
+@dataclass(frozen=True, slots=True)
+class Parsed:
+    """What a parse made.
 
     Attributes:
-        root: the html element, or the template.
-        ids: the first element with each id; ids are unique within a part (DOM §4.2.6).
-        parser: Lexbor's tree, which matches selectors.
-        by_memory: our element for each of its nodes, by `mem_id`, in document order.
-        declared: the templates in it that declare a shadow tree, with their content as markup.
-        around: the part that a shadow tree's host stands in; None for the page.
-    """
-
-    root: Element
-    ids: dict[str, Element]
-    parser: LexborHTMLParser
-    by_memory: dict[int, Element]
-    declared: list[tuple[Element, str]]
-    around: Part | None = None
-
-
-@dataclass(slots=True)
-class Parsed:
-    """A document, its styles not yet computed, with the parts that style sheets are applied to, its own first.
-
-    `marked` is the source as the parser got it, `sheets` the style sheets of each part, once they were collected.
+        document: the document.
+        marked: its source as the parser got it.
+        parts: the parts that style sheets are applied to, the page itself first.
     """
 
     document: Document
     marked: Marked
-    parts: list[Part] = field(default_factory=list)
-    sheets: dict[int, Sheets] = field(default_factory=dict)
+    parts: list[Part]
 
 
 def parse(source: str, address: str, width: int = 1280) -> Parsed:
@@ -85,15 +63,32 @@ def parse(source: str, address: str, width: int = 1280) -> Parsed:
     return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)])
 
 
-def parsed_again(parsed: Parsed) -> Parsed:
-    """Return a new document of the parser's tree as it is now, after that was changed.
+def children_again(parsed: Parsed, parent: Element) -> list[Element]:
+    """Make an element's children anew after the parser's nodes under it were changed, and return those that are new.
 
-    What came from the source keeps its places there.
+    What was there before stays the same object; new elements have no place in the source.
     """
-    old, marked = parsed.document, parsed.marked
-    part, _ = _build(marked, parsed.parts[0].parser)
-    document = Document(old.address, part.root, old.source, part.ids, old.width)
-    return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)], parsed.sheets)
+    part = parsed.parts[0]
+    builder = _Builder(parsed.marked)
+    node = part.node(parent).first_child
+    children: list[Element | Text] = []
+    added: list[Element] = []
+    while node is not None:
+        tag = node.tag
+        if tag == _TEXT:
+            children.append(Text(node.text_content or "", parent, -1))
+        elif tag is not None and tag[0] != "-":
+            element = part.by_memory.get(node.mem_id)
+            if element is None:
+                element = builder.element(node, parent)
+                builder.fill(element, node.first_child)
+                added.append(element)
+                for each in (node, *node.css("*")):
+                    part.add(each, builder.by_memory[each.mem_id])
+            children.append(element)
+        node = node.next
+    parent.children = children
+    return added
 
 
 def _shadow_parts(document: Document, page: Part, marked: Marked) -> list[Part]:
@@ -159,6 +154,7 @@ class _Builder:
 
     Attributes:
         marks: the marks that elements have; several have the same where the parser copied one.
+        ids, by_memory, declared: as in `Part`.
     """
 
     def __init__(self, marked: Marked) -> None:

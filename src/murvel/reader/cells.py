@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from enum import StrEnum
 
+from murvel.reader.position import Position, Step
+from murvel.reader.reading import stay
 from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Part, PartKind, Utterance, notice
 from murvel.tree.grid import Grid
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, TABLES
 
 
@@ -27,43 +30,43 @@ class Way(StrEnum):
 _NOT_IN_TABLE = "not in a table"
 
 
-def move_by_cell(session: ReadingSession, way: Way) -> Utterance:
+def move_by_cell(session: ReadingSession, way: Way) -> Step:
     """Go to a neighbouring cell, or to the edge of the row or column; headers are said as they change."""
     move = f"cell {way.value}"
     cell, grid = _here(session)
     if grid is None:
-        return session.hear(move, notice(_NOT_IN_TABLE), session.node)
+        return stay(session, move, _NOT_IN_TABLE)
     target = _target(grid, cell, way) if cell is not None else grid.at(1, 1)
     if target is None or target is cell:
-        return session.hear(move, notice(f"edge of the table, {way.value}"), cell or session.node)
+        return Step(move, notice(f"edge of the table, {way.value}"), cell or session.node)
     return _land(session, move, target, cell, grid)
 
 
-def read_row(session: ReadingSession) -> Utterance:
+def read_row(session: ReadingSession) -> Step:
     """Read all cells of the row at the cursor, which stays."""
     return _read_along(session, "read the row", by_row=True)
 
 
-def read_column(session: ReadingSession) -> Utterance:
+def read_column(session: ReadingSession) -> Step:
     """Read all cells of the column at the cursor, which stays."""
     return _read_along(session, "read the column", by_row=False)
 
 
-def _read_along(session: ReadingSession, move: str, *, by_row: bool) -> Utterance:
+def _read_along(session: ReadingSession, move: str, *, by_row: bool) -> Step:
     cell, grid = _here(session)
     if grid is None or (cell is None and not grid.places):
-        return session.hear(move, notice(_NOT_IN_TABLE), session.node)
+        return stay(session, move, _NOT_IN_TABLE)
     row, column = grid.places[cell.id][:2] if cell is not None else (1, 1)
     cells = grid.in_row(row) if by_row else grid.in_column(column)
     where = f"row {row}" if by_row else f"column {column}"
     said = [Part(PartKind.POSITION, where)]
     said += [Part(PartKind.VALUE, session.speaker.spoken(content(session, each)) or "empty") for each in cells]
-    return session.hear(move, Utterance(tuple(said)), cell)
+    return Step(move, Utterance(tuple(said)), cell)
 
 
 def _here(session: ReadingSession) -> tuple[Node | None, Grid | None]:
     """The cell reading stands in, and the grid of its table; no cell in what belongs to the table as a whole."""
-    node = session.cell or session.node
+    node = session.position.cell or session.node
     while node is not None and node.role not in CELLS and node.role not in TABLES:
         node = node.parent
     if node is None:
@@ -96,21 +99,13 @@ def _target(grid: Grid, cell: Node, way: Way) -> Node | None:
     return cells[0] if way in (Way.ROW_START, Way.TOP) else cells[-1]
 
 
-def _land(session: ReadingSession, move: str, cell: Node, left: Node | None, grid: Grid) -> Utterance:
+def _land(session: ReadingSession, move: str, cell: Node, left: Node | None, grid: Grid) -> Step:
     """Stand on a cell, which may be empty: then the cursor stays at what is read before it."""
     first = session.readout.first_object(cell)
-    if first is not None:
-        session.stand(first, cell)
-    session.cell = cell
-    known = {header.id for header in grid.headers(left)} | {left.id} if left is not None else set()
-    headers = (
-        [each for each in grid.headers(cell) if each.id not in known and each.name != cell.name]
-        if session.voice.headers
-        else []
-    )
-    parts = [Part(PartKind.HEADER, session.speaker.spoken(each.name)) for each in headers]
-    parts.extend(session.speaker.cell_content(cell, session.readout))
-    return session.hear(move, Utterance((*parts, *session.speaker.cell_place(cell))), cell)
+    position = session.position if first is None else Position.at(first, cell)
+    parts = [*session.speaker.new_headers(grid, cell, left), *session.speaker.cell_content(cell, session.readout)]
+    said = Utterance((*parts, *session.speaker.cell_place(cell)))
+    return Step(move, said, cell, replace(position, cell=cell))
 
 
 def content(session: ReadingSession, cell: Node) -> str:

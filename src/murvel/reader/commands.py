@@ -8,18 +8,21 @@ from dataclasses import dataclass
 from difflib import get_close_matches
 
 from murvel.page.text import visible
-from murvel.reader import acting, cells, groups, units
+from murvel.reader import acting, cells, groups, reading, units
 from murvel.reader.cells import Way
 from murvel.reader.errors import ReaderError
 from murvel.reader.kinds import TARGETS_BY_ID, Kind
 from murvel.reader.moves import Direction
+from murvel.reader.position import Step
 from murvel.reader.roles import move_by_role
 from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Utterance, notice
+from murvel.stage.inputs import BACKSPACE, Keystroke
 
 _LONGEST_WAIT = 3600
 _OFTEN = re.compile(r"([^,]+), ([1-9]\d{0,3}) times")
 _ON, _BACK = Direction.FORWARD, Direction.BACK
+_DOWN, _UP = Keystroke.DOWN, Keystroke.UP
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,15 +32,15 @@ class Command:
     Attributes:
         words: how it is asked for; `KIND` and `TEXT` stand for what is filled in.
         about: what it does.
-        do: does it, with what was filled in.
+        do: returns the step that is to be made, with what was filled in; what goes to the page is done at once.
     """
 
     words: str
     about: str
-    do: Callable[[ReadingSession, str], Utterance]
+    do: Callable[[ReadingSession, str], Step | Utterance]
 
 
-def _plain(words: str, about: str, do: Callable[[ReadingSession], Utterance]) -> Command:
+def _plain(words: str, about: str, do: Callable[[ReadingSession], Step | Utterance]) -> Command:
     return Command(words, about, lambda session, _: do(session))
 
 
@@ -53,17 +56,26 @@ def _wait(session: ReadingSession, text: str) -> Utterance:
     return Utterance(tuple(parts)) if parts else notice("nothing is heard")
 
 
+def _item(session: ReadingSession, text: str) -> Step:
+    if not (text.isascii() and text.isdecimal() and 0 < len(text) < 9):
+        raise ReaderError(f"An item is named by its number, not {visible(text)!r}.")
+    return reading.item_at(session, int(text) - 1)
+
+
 COMMANDS: tuple[Command, ...] = (
-    _plain("next", "read the next item", lambda session: session.next_item()),
-    _plain("previous", "read the previous item", lambda session: session.previous_item()),
-    _plain("first", "read the first item", lambda session: session.first_item()),
-    _plain("last", "read the last item", lambda session: session.last_item()),
-    Command("jump KIND", "go to the next of a kind", lambda session, kind: session.jump(_kind(kind), _ON)),
-    Command("back KIND", "go to the previous of a kind", lambda session, kind: session.jump(_kind(kind), _BACK)),
-    _plain("again", "repeat the last jump or search", lambda session: session.repeat_jump(_ON)),
-    _plain("again back", "repeat it the other way", lambda session: session.repeat_jump(_BACK)),
-    Command("find TEXT", "go to where a text is heard", lambda session, text: session.find(text)),
-    _plain("where", "say where the cursor is", lambda session: session.where_am_i()),
+    _plain("next", "read the next item", reading.next_item),
+    _plain("previous", "read the previous item", reading.previous_item),
+    _plain("first", "read the first item", reading.first_item),
+    _plain("last", "read the last item", reading.last_item),
+    Command("item NUMBER", "read an item by its number", _item),
+    Command("jump KIND", "go to the next of a kind", lambda session, kind: reading.jump(session, _kind(kind), _ON)),
+    Command(
+        "back KIND", "go to the previous of a kind", lambda session, kind: reading.jump(session, _kind(kind), _BACK)
+    ),
+    _plain("again", "repeat the last jump or search", lambda session: reading.repeat_jump(session, _ON)),
+    _plain("again back", "repeat it the other way", lambda session: reading.repeat_jump(session, _BACK)),
+    Command("find TEXT", "go to where a text is heard", lambda session, text: reading.find(session, text)),
+    _plain("where", "say where the cursor is", reading.where_am_i),
     _plain("tab", "press Tab", lambda session: acting.tab(session, _ON)),
     _plain("shift+tab", "press Shift+Tab", lambda session: acting.tab(session, _BACK)),
     _plain("object", "read the next object", lambda session: units.move_by_object(session, _ON)),
@@ -94,10 +106,12 @@ COMMANDS: tuple[Command, ...] = (
     _plain("enter", "press Enter", acting.press_enter),
     _plain("space", "press Space", acting.press_space),
     _plain("escape", "press Escape", acting.press_escape),
-    _plain("arrow down", "press the down arrow, in focus mode", lambda session: acting.press_arrow(session, 1)),
-    _plain("arrow up", "press the up arrow, in focus mode", lambda session: acting.press_arrow(session, -1)),
+    _plain(
+        "arrow down", "press the down arrow, in focus mode", lambda session: acting.press_arrow(session, Keystroke.DOWN)
+    ),
+    _plain("arrow up", "press the up arrow, in focus mode", lambda session: acting.press_arrow(session, Keystroke.UP)),
     Command("type TEXT", "type into the field that has the focus", acting.type_text),
-    _plain("delete", "take back the last character", lambda session: acting.type_text(session, "\b")),
+    _plain("delete", "take back the last character", lambda session: acting.type_text(session, BACKSPACE)),
     _plain("mode", "change between browse and focus mode", acting.toggle_mode),
     Command("wait SECONDS", "let time pass on the page", _wait),
     _plain("read row", "read the row", cells.read_row),
@@ -128,12 +142,16 @@ def command(session: ReadingSession, words: str) -> Utterance:
         words = often.group(1)
     exact = _EXACT.get(words.lower())
     if exact is not None:
-        return exact.do(session, "")
+        return _made(session, exact.do(session, ""))
     first, _, rest = words.partition(" ")
     filled = _FILLED.get(first.lower())
     if filled is None:
         raise ReaderError(f"There is no command {visible(words)!r}{_nearest(words, [*_EXACT, *_FILLED])}.")
-    return filled.do(session, rest)
+    return _made(session, filled.do(session, rest))
+
+
+def _made(session: ReadingSession, done: Step | Utterance) -> Utterance:
+    return session.make(done) if isinstance(done, Step) else done
 
 
 def _kind(name: str) -> Kind:

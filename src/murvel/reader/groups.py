@@ -1,75 +1,77 @@
 """Moving by container, as touch and grouped navigation do: into one, out of it, beside it, past its end.
 
-A place is a container or an object. What stands in the same container is beside each other; going beside a container
+A spot is a container or an object. What stands in the same container is beside each other; going beside a container
 skips what is in it, and says how much that was.
 """
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from murvel.reader.moves import Direction
+from murvel.reader.position import Position, Spot, Step
+from murvel.reader.reading import read_item, stay
 from murvel.reader.readout import RAIL_ROLES, Container, Object
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.words import counted
 
-Place = Container | Object
 
-
-def beside(session: ReadingSession, direction: Direction) -> Utterance:
-    """Go to what stands beside the current place in the same container."""
+def beside(session: ReadingSession, direction: Direction) -> Step:
+    """Go to what stands beside the current spot in the same container."""
     move = "beside" if direction is Direction.FORWARD else "beside, back"
     here = _here(session)
     if here is None:
-        return session.hear(move, notice("nothing to read on this page"), session.node)
+        return stay(session, move, "nothing to read on this page")
     around = _around(here)
-    places = _places(session, around)
-    at = places.index(here) + (1 if direction is Direction.FORWARD else -1)
-    if not 0 <= at < len(places):
+    spots = _spots(session, around)
+    at = spots.index(here) + (1 if direction is Direction.FORWARD else -1)
+    if not 0 <= at < len(spots):
         edge = f"nothing {direction.further}"
         within = f" in {session.speaker.context(around.node)}" if around is not None else " on the page"
-        return session.hear(move, notice(edge + within), session.node)
+        return stay(session, move, edge + within)
     skipped = _size(session, here) if isinstance(here, Container) and direction is Direction.FORWARD else 0
-    return _stand(session, move, places[at], skipped)
+    return _stand(session, move, spots[at], skipped)
 
 
-def into(session: ReadingSession) -> Utterance:
-    """Go into the container that is the current place, to the first thing in it."""
+def into(session: ReadingSession) -> Step:
+    """Go into the container that is the current spot, to the first thing in it."""
     here = _here(session)
     if not isinstance(here, Container):
-        return session.hear("into", notice("nothing to go into here"), session.node)
-    return _stand(session, "into", _places(session, here)[0], 0)
+        return stay(session, "into", "nothing to go into here")
+    return _stand(session, "into", _spots(session, here)[0], 0)
 
 
-def out(session: ReadingSession) -> Utterance:
-    """Go out to the container around the current place."""
+def out(session: ReadingSession) -> Step:
+    """Go out to the container around the current spot."""
     here = _here(session)
     around = _around(here) if here is not None else None
     if around is None:
-        return session.hear("out", notice("nothing around this but the page"), session.node)
+        return stay(session, "out", "nothing around this but the page")
     return _stand(session, "out", around, 0)
 
 
-def past_the_end(session: ReadingSession) -> Utterance:
+def past_the_end(session: ReadingSession) -> Step:
     """Go on behind the innermost list, table, landmark or group that reading stands in."""
     move = "past the end"
     container = session.cursor.container if session.cursor is not None else None
     while container is not None and container.node.role not in RAIL_ROLES:
         container = container.outer
     if container is None:
-        return session.hear(move, notice("not in a list, table, landmark or group"), session.node)
+        return stay(session, move, "not in a list, table, landmark or group")
     items = session.readout.items
     if container.last + 1 >= len(items):
-        return session.hear(move, notice("end of page"), session.node)
-    return session.read_item(move, items[container.last + 1])
+        return stay(session, move, "end of page")
+    return read_item(session, move, items[container.last + 1])
 
 
-def _here(session: ReadingSession) -> Place | None:
-    return session.place if session.place is not None else session.cursor
+def _here(session: ReadingSession) -> Spot | None:
+    return session.position.spot if session.position.spot is not None else session.cursor
 
 
-def _around(place: Place) -> Container | None:
-    """The nearest container around a place that counts as one to be gone into."""
-    around = place.outer if isinstance(place, Container) else place.container
+def _around(spot: Spot) -> Container | None:
+    """The nearest container around a spot that counts as one to be gone into."""
+    around = spot.outer if isinstance(spot, Container) else spot.container
     while around is not None and not _counts(around):
         around = around.outer
     return around
@@ -79,47 +81,45 @@ def _counts(container: Container) -> bool:
     return container.node.role in RAIL_ROLES or container.node.role == "listitem"
 
 
-def _places(session: ReadingSession, around: Container | None) -> list[Place]:
+def _spots(session: ReadingSession, around: Container | None) -> list[Spot]:
     """What stands directly in a container, or on the page, in order."""
     items = session.readout.items
     first, last = (around.first, around.last) if around is not None else (0, len(items) - 1)
-    found: dict[int, Place] = {}
+    found: dict[int, Spot] = {}
     for item in items[first : last + 1]:
         for each in item.objects:
-            place = _directly_in(each, around)
-            if place is not None:
-                found.setdefault(id(place), place)
+            spot = _directly_in(each, around)
+            if spot is not None:
+                found.setdefault(id(spot), spot)
     return list(found.values())
 
 
-def _directly_in(each: Object, around: Container | None) -> Place | None:
-    """The place directly in a container in which an object stands, None where it does not stand in that."""
-    place: Place = each
-    above = _around(place)
+def _directly_in(each: Object, around: Container | None) -> Spot | None:
+    """The spot directly in a container in which an object stands, None where it does not stand in that."""
+    spot: Spot = each
+    above = _around(spot)
     while above is not around:
         if above is None:
             return None
-        place = above
-        above = _around(place)
-    return place
+        spot = above
+        above = _around(spot)
+    return spot
 
 
 def _size(session: ReadingSession, container: Container) -> int:
     return container.last - container.first + 1
 
 
-def _stand(session: ReadingSession, move: str, place: Place, skipped: int) -> Utterance:
+def _stand(session: ReadingSession, move: str, spot: Spot, skipped: int) -> Step:
     parts = [Part(PartKind.NOTICE, f"past {counted(skipped, 'item', 'items')}")] if skipped else []
-    if isinstance(place, Object):
-        said = session.speaker.say([place], place.container)
-        node = place.node
-        session.stand(place, node)
+    node = spot.node
+    if isinstance(spot, Object):
+        cursor = spot
+        said = session.speaker.say([spot], spot.container)
     else:
-        first = session.readout.items[place.first].objects[0]
-        node = place.node
+        cursor = session.readout.items[spot.first].objects[0]
         words = session.speaker.context(node) if node.role != "listitem" else "list item"
-        holds = Part(PartKind.NOTICE, f"holds {counted(_size(session, place), 'item', 'items')}")
+        holds = Part(PartKind.NOTICE, f"holds {counted(_size(session, spot), 'item', 'items')}")
         said = Utterance((Part(PartKind.CONTEXT, words), holds))
-        session.stand(first, node)
-    session.place = place
-    return session.hear(move, Utterance((*parts, *said.parts)), node)
+    position = replace(Position.at(cursor, node), spot=spot)
+    return Step(move, Utterance((*parts, *said.parts)), node, position)

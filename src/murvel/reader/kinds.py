@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from murvel.tree.model import Node, Tree
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
 from murvel.tree.roles import BUTTONS, EDITS, FIELDS, LINKS, TABLES
 
 

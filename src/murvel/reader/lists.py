@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from murvel.page.places import Position
+from murvel.page.source_text import Position
 from murvel.reader.kinds import BY_ID, nodes_of
 from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Part, PartKind, Utterance
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 STOPS = "stops"
 """The list of tab stops, in Tab's order."""
@@ -61,5 +61,5 @@ def _with_key(entry: Entry) -> Entry:
 
 def _entry(session: ReadingSession, node: Node) -> Entry:
     first = session.readout.first_object(node)
-    time = session.spoken.starts[first.item.index] if first is not None else None
+    time = session.spoken.start(first.item.index) if first is not None else None
     return Entry(node, session.speaker.say_alone(node), time, session.tree.position_of(node))

@@ -1,21 +1,26 @@
 """Live regions (WAI-ARIA 1.2 §6.6 aria-live, aria-atomic, aria-relevant, aria-busy; §5.3.5, live region roles).
 
-Two trees of one page are compared; what changed in a live region is announced, and every other change is silent: a
-looker sees it, a listener never learns of it.
+What was exposed before a change is compared with what is exposed after it; what changed in a live region is announced,
+and every other change is silent: it is visible but never announced.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 from murvel.page.document import Element
 from murvel.page.text import collapse
-from murvel.tree.model import Node, Tree
+from murvel.tree.change import Exposed, exposed
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
 
-KeyOf = Callable[[Element], int | None]
-"""Tells an element of any of the trees by a number that stays."""
+Key = Hashable
+"""Tells an element, in whichever tree of a page it is: by its number on the stage, or by itself."""
+
+KeyOf = Callable[[Element], Key]
 
 
 class ChangeKind(StrEnum):
@@ -39,12 +44,12 @@ class Region:
     """A live region and its settings as they work, whether stated or implied by its role.
 
     Attributes:
-        key: its element's number.
+        key: tells its element.
         name: its name, or its role where it has none.
         politeness, atomic, relevant, busy: its settings.
     """
 
-    key: int
+    key: Key
     name: str
     politeness: Politeness
     atomic: bool
@@ -58,14 +63,14 @@ class Change:
 
     Attributes:
         kind: what happened.
-        key: the number of the element it happened to.
+        key: tells the element it happened to.
         text: what is there now, or was there until then.
         region: the live region it is in, None where it is in none.
         why_silent: why nothing is said of it, empty where it is announced.
     """
 
     kind: ChangeKind
-    key: int
+    key: Key
     text: str
     region: Region | None
     why_silent: str = ""
@@ -93,88 +98,112 @@ class _Fact:
 
 
 class Snapshot:
-    """What is exposed on a page at one moment, by element.
+    """What is exposed on a page at one moment, by element, as far as it may be something else at another.
 
     Attributes:
         tree: the tree.
         facts: what is exposed of each element that has text, a name or a value, or an object.
     """
 
-    def __init__(self, tree: Tree, key_of: KeyOf) -> None:
+    def __init__(self, tree: Tree, exposed: Sequence[Exposed], key_of: KeyOf) -> None:
         self.tree = tree
         self.key_of = key_of
-        self.facts: dict[int, _Fact] = {}
-        for node in tree.nodes:
-            key = key_of(node.element)
-            if key is None or node.is_part:
-                continue
-            fact = self.facts.setdefault(key, _Fact(node.element, []))
-            if node.is_text:
-                fact.texts.append(node.name)
-                continue
-            fact.node = node
-            if not any(child.is_text for child in node.children) and (node.name or node.value):
-                fact.texts.append(f"{node.name} {node.value}" if node.value else node.name)
-
-    def regions(self) -> list[Region]:
-        """Return the live regions of the page, those that are off too, in reading order."""
-        return [self._region(node) for node in self.tree.nodes if self._is_region(node)]
+        self.facts: dict[Key, _Fact] = {}
+        self._exposed = exposed
+        for element, node, own, _ in exposed:
+            fact = self.facts.setdefault(key_of(element), _Fact(element, []))
+            if own:
+                fact.texts.append(own)
+            if not node.is_text:
+                fact.node = node
 
     def region_of(self, element: Element) -> Region | None:
         """Return the innermost live region that an element is or stands in."""
         above: Element | None = element
         while above is not None:
             node = self.tree.node_of(above)
-            if node is not None and self._is_region(node):
-                return self._region(node)
+            if node is not None and is_region(node):
+                return region_at(node, self.key_of)
             above = above.parent
         return None
 
-    def _is_region(self, node: Node) -> bool:
-        return not node.is_text and ("live" in node.states or node.role in ("timer", "marquee"))
-
-    def _region(self, node: Node) -> Region:
-        states = node.states
-        relevant = frozenset(str(states.get("relevant", "additions text")).split())
-        return Region(
-            self.key_of(node.element) or 0,
-            node.name or node.role,
-            Politeness(str(states.get("live", "off"))),
-            states.get("atomic") is True,
-            frozenset({"additions", "text", "removals"}) if "all" in relevant else relevant,
-            states.get("busy") is True,
-        )
-
-    def is_referred_to(self, key: int) -> bool:
+    def is_referred_to(self, key: Key) -> bool:
         """Whether an element names or describes another one, and so is heard with that."""
         fact = self.facts.get(key)
         identifier = fact.element.attributes.get("id") if fact is not None else None
-        if not identifier:
-            return False
-        return any(
-            identifier in node.element.attributes.get(attribute, "").split()
+        return bool(identifier) and identifier in self._referred_to
+
+    @cached_property
+    def _referred_to(self) -> set[str]:
+        attributes = ("aria-describedby", "aria-labelledby", "aria-errormessage", "aria-details")
+        return {
+            token
             for node in self.tree.nodes
             if node.element.attributes
-            for attribute in ("aria-describedby", "aria-labelledby", "aria-errormessage", "aria-details")
-        )
+            for attribute in attributes
+            if attribute in node.element.attributes
+            for token in node.element.attributes[attribute].split()
+        }
 
     def content(self, element: Element) -> str:
         """Return all that is exposed in an element, as one line."""
-        nodes = [node for node in self.tree.nodes if node.is_text or not node.children]
-        inside = [node for node in nodes if element.contains(node.element) and not node.is_part]
-        return collapse(" ".join(node.name if node.is_text else f"{node.name} {node.value}" for node in inside))
+        contents = (
+            each.content
+            for each in self._inside(element)
+            if each.content is not None and element.contains(each.element)
+        )
+        return collapse(" ".join(contents))
 
-    def atomic_around(self, element: Element, region: Region) -> Element | None:
-        """Return the element that is to be said as a whole when something in it changes, None where there is none."""
+    def _inside(self, element: Element) -> Sequence[Exposed]:
+        """What may be exposed in an element: found quickly by where its first piece stands."""
+        first = self._first_of.get(element)
+        if first is None:
+            return self._exposed
+        end = first
+        while end < len(self._exposed) and element.contains(self._exposed[end].element):
+            end += 1
+        return self._exposed[first:end]
+
+    @cached_property
+    def _first_of(self) -> dict[Element, int]:
+        """Where what is exposed of an element begins, for elements with an object of their own."""
+        return {each.element: at for at, each in reversed(list(enumerate(self._exposed)))}
+
+    def atomic_around(self, element: Element, region: Region) -> Node | None:
+        """Return the object that is to be said as a whole when something in it changes, None where there is none."""
         above: Element | None = element
         while above is not None:
             node = self.tree.node_of(above)
             if node is not None and node.states.get("atomic") is True:
-                return above
-            if self.key_of(above) == region.key:
+                return node
+            if bool(self.key_of(above) == region.key):
                 return None
             above = above.parent
         return None
+
+
+def is_region(node: Node) -> bool:
+    """Whether a node is a live region, be it switched off."""
+    return not node.is_text and ("live" in node.states or node.role in ("timer", "marquee"))
+
+
+def region_at(node: Node, key_of: KeyOf) -> Region:
+    """Return the live region that a node is, with its settings as they work."""
+    states = node.states
+    relevant = frozenset(str(states.get("relevant", "additions text")).split())
+    return Region(
+        key_of(node.element),
+        node.name or node.role,
+        Politeness(str(states.get("live", "off"))),
+        states.get("atomic") is True,
+        frozenset({"additions", "text", "removals"}) if "all" in relevant else relevant,
+        states.get("busy") is True,
+    )
+
+
+def regions_of(tree: Tree) -> list[tuple[Node, Region]]:
+    """Return the live regions of a page, those that are off too, in reading order."""
+    return [(node, region_at(node, lambda element: element)) for node in tree.nodes if is_region(node)]
 
 
 def changes(before: Snapshot, after: Snapshot) -> list[Change]:
@@ -204,7 +233,7 @@ def _is_new(element: Element | None, other: Snapshot, own: Snapshot) -> bool:
     above = element
     while above is not None:
         key = own.key_of(above)
-        if key is not None and key in own.facts:
+        if key in own.facts:
             return key not in other.facts
         above = above.parent
     return False
@@ -222,7 +251,7 @@ def announce(found: list[Change], before: Snapshot, after: Snapshot) -> tuple[li
     Returns:
         The announcements, each region's in order, and the silent changes with their reasons.
     """
-    said: dict[tuple[int, str], Announcement] = {}
+    said: dict[tuple[Key, str], Announcement] = {}
     silent: list[Change] = []
     for change in found:
         reason = _why_silent(change, before, after)
@@ -266,6 +295,6 @@ def _announced(change: Change, after: Snapshot) -> str:
     whole = after.atomic_around(element, region)
     if whole is None:
         return change.text
-    node = after.tree.node_of(whole)
-    content = after.content(whole)
-    return f"{node.name}, {content}" if node is not None and node.name and node.name != content else content
+    inside = exposed(after.tree.nodes[whole.id : whole.end])
+    content = collapse(" ".join(each.content for each in inside if each.content is not None))
+    return f"{whole.name}, {content}" if whole.name and whole.name != content else content

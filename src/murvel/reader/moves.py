@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from murvel.reader.utterance import Utterance
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 WHERE_AM_I = "where am I"
 """The move that goes nowhere: what is heard on it is the reader's, not the page's."""

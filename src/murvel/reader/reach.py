@@ -14,8 +14,9 @@ from itertools import accumulate, pairwise, takewhile
 
 from murvel.reader.kinds import BY_ID
 from murvel.reader.session import ReadingSession
+from murvel.reader.skip import skip_link
 from murvel.reader.timing import seconds
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import FIELDS, LINKS
 
 
@@ -71,7 +72,7 @@ class Ways:
         if first is None:
             return Reach(node, costs)
         index = first.item.index
-        costs[Strategy.READING] = Cost(index, self._session.spoken.starts[index])
+        costs[Strategy.READING] = Cost(index, self._session.spoken.start(index))
         inside = self._stops[bisect_left(self._stops, (node.id, 0)) : bisect_left(self._stops, (node.end, 0))]
         if inside:
             at = min(number for _, number in inside)
@@ -82,8 +83,10 @@ class Ways:
                 # Jump to the last target at or before the item, and read on from there.
                 start = starts[count - 1]
                 costs[strategy] = Cost(count + index - start, heard[count - 1] + self._between(start, index))
-        if self._skip is not None and self._skip <= index:
-            costs[Strategy.SKIP_LINK] = Cost(2 + index - self._skip, self._between(self._skip, index))
+        if self._skip is not None and self._skip[1] <= index:
+            number, start = self._skip
+            heard_on_the_way = self._stops_heard[number - 1] + self._between(start, index)
+            costs[Strategy.SKIP_LINK] = Cost(number + 1 + index - start, heard_on_the_way)
         return Reach(node, costs)
 
     def _reached(self, targets: list[Node]) -> tuple[list[int], list[float]]:
@@ -98,8 +101,8 @@ class Ways:
         return list(accumulate((seconds(speaker.say_alone(node).text, rate) for node in nodes), initial=0.0))
 
     def _between(self, start: int, end: int) -> float:
-        starts = self._session.spoken.starts
-        return starts[end] - starts[start]
+        spoken = self._session.spoken
+        return spoken.start(end) - spoken.start(start)
 
 
 def important(session: ReadingSession) -> list[Node]:
@@ -141,23 +144,18 @@ def stretches(session: ReadingSession) -> Stretches:
     for heading in session.targets(BY_ID["headings"]):
         at = session.readout.first_object(heading)
         if at is not None:
-            times.append(session.spoken.starts[at.item.index])
+            times.append(session.spoken.start(at.item.index))
     times.append(session.spoken.total)
     gaps = [later - earlier for earlier, later in pairwise(times)]
     return Stretches(longest, max(gaps))
 
 
-def _skip_target(session: ReadingSession) -> int | None:
-    """The item that the first tab stop leads to, where that is a link to a place on the page."""
-    if not session.tree.stops:
-        return None
-    href = session.tree.stops[0].element.attributes.get("href", "")
-    if not href.startswith("#") or len(href) < 2:
-        return None
-    target = session.tree.document.ids.get(href[1:])
-    node = session.tree.node_of(target) if target is not None else None
+def _skip_target(session: ReadingSession) -> tuple[int, int] | None:
+    """The number of the stop that is a skip link, and the item that it leads to; None where there is none."""
+    link = skip_link(session.tree)
+    node = session.tree.node_of(link.target) if link is not None and link.target is not None else None
     first = session.readout.first_object(node) if node is not None else None
-    return first.item.index if first is not None else None
+    return (link.number, first.item.index) if link is not None and first is not None else None
 
 
 def is_in_link(node: Node) -> bool:

@@ -7,11 +7,16 @@ announced where they are entered, and headings, which are announced with their t
 
 from __future__ import annotations
 
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
+from collections.abc import Iterable, Iterator
+from operator import attrgetter
 
+from murvel.page.document import Element
 from murvel.page.text import collapse_runs
-from murvel.tree.model import Node, Tree
+from murvel.tree.change import TreeChange
+from murvel.tree.model import Tree
 from murvel.tree.name_sources import NameFrom
+from murvel.tree.node import Node
 from murvel.tree.roles import BUTTONS, CELLS, FIELDS, LANDMARKS, LINKS, PRESENTATIONAL_CHILDREN
 
 WITH_TEXT = LINKS | {"heading"}
@@ -60,6 +65,9 @@ _PLAIN = frozenset(
     ]
 )
 
+_HEARD_WITH_CONTENT = (_CONTROLS | WITH_TEXT | _INLINE_OBJECTS | PRESENTATIONAL_CHILDREN) - _BRANCHES.keys()
+"""What is in these may decide how they are heard as a whole."""
+
 # Said even when nothing is inside, so that an empty one is heard.
 _NEVER_EMPTY = WITH_TEXT
 
@@ -72,9 +80,10 @@ class Container:
         outer: the container around it, None at the top.
         depth: how many containers are around it.
         first, last: the items it spans; last is -1 while it has none.
+        is_empty: whether nothing of it was heard yet, while the readout is made.
     """
 
-    __slots__ = ("depth", "first", "last", "node", "outer")
+    __slots__ = ("depth", "first", "is_empty", "last", "node", "outer")
 
     def __init__(self, node: Node, outer: Container | None) -> None:
         self.node = node
@@ -82,6 +91,7 @@ class Container:
         self.depth: int = outer.depth + 1 if outer is not None else 0
         self.first = -1
         self.last = -1
+        self.is_empty = True
 
     def chain(self) -> list[Container]:
         """Return the containers around and with it, the outermost first."""
@@ -133,6 +143,16 @@ class Item:
         """The innermost container around its first object."""
         return self.objects[0].container
 
+    @property
+    def subject(self) -> Node:
+        """The node it is about: a heading or link around its first object, else that object's node."""
+        container = self.container
+        while container is not None:
+            if container.node.role in WITH_TEXT and container.first == self.index:
+                return container.node
+            container = container.outer
+        return self.objects[0].node
+
 
 class Readout:
     """All items of a page, in reading order.
@@ -147,10 +167,9 @@ class Readout:
         self.tree = tree
         self.items: list[Item] = []
         self.objects: list[Object] = []
-        self._ended = True
-        """Whether what comes next begins an item of its own."""
-        self._walk()
-        self._ids = [each.node.id for each in self.objects]
+        self._containers: dict[Node, Container] = {}
+        self._walk(0, len(tree.nodes), ended=True)
+        self._index()
 
     def first_object(self, node: Node) -> Object | None:
         """Return the object at which a node is heard first, None where nothing of it is."""
@@ -167,7 +186,105 @@ class Readout:
             return None
         return self.objects[min(bisect_left(self._ids, node.id), len(self.objects) - 1)]
 
-    def _walk(self) -> None:
+    def objects_of(self, element: Element) -> list[Object]:
+        """Return the objects that stand for an element or for text directly in it, in reading order."""
+        around = next((node for node in map(self.tree.node_of, (element, *element.ancestors())) if node), None)
+        if around is None:
+            return []
+        first, last = bisect_left(self._ids, around.id), bisect_left(self._ids, around.end)
+        return [each for each in self.objects[first:last] if each.node.element is element]
+
+    def has(self, each: Object) -> bool:
+        """Whether an object is one of this readout, and not of an earlier state of the page."""
+        return each.index < len(self.objects) and self.objects[each.index] is each
+
+    # A page that changes
+
+    def follow(self, change: TreeChange) -> set[Item]:
+        """Read a tree that took the place of the one before; items that are heard as before stay the same objects.
+
+        Returns:
+            The items that stayed.
+        """
+        self.tree = change.new
+        if change.regions is None:
+            self.items, self.objects, self._containers = [], [], {}
+            self._walk(0, len(self.tree.nodes), ended=True)
+            self._index()
+            return set()
+        nodes, items = self.tree.nodes, self.items
+        kept = [all(_is_in(nodes, each.node) for each in item.objects) for item in items]
+        alive = [each for item in items if kept[item.index] for each in item.objects]
+        ids = [each.node.id for each in alive]
+        fresh = [not each for each in kept]
+        for start, end in self._widened(change.regions):
+            at = bisect_left(ids, start)
+            for each in alive[max(at - 1, 0) : bisect_left(ids, end) + 1]:
+                fresh[each.item.index] = True
+        _spread_over_texts(items, fresh)
+        stayed = {item for item in items if not fresh[item.index]}
+        self._read_again(fresh)
+        self._containers = {node: each for node, each in self._containers.items() if _is_in(nodes, node)}
+        self._index()
+        return stayed
+
+    def _widened(self, regions: Iterable[tuple[int, int]]) -> Iterator[tuple[int, int]]:
+        """Yield regions with what they stand in, where that is heard with its content."""
+        nodes = self.tree.nodes
+        for start, end in regions:
+            node: Node | None = nodes[min(start, len(nodes) - 1)]
+            while node is not None:
+                if node.role in _HEARD_WITH_CONTENT and node.id <= start:
+                    start, end = node.id, max(end, node.end)
+                node = node.parent
+            yield start, end
+
+    def _read_again(self, fresh: list[bool]) -> None:
+        """Make items anew where they are not as they were; what lies between the others is walked through again."""
+        before, nodes = self.items, self.tree.nodes
+        self.items, self.objects = [], []
+        at = 0
+        while at <= len(before):
+            end = at
+            while end < len(before) and fresh[end]:
+                end += 1
+            last = self.objects[-1] if self.objects else None
+            start_id = last.node.id + 1 if last is not None else 0
+            end_id = before[end].objects[0].node.id if end < len(before) else len(nodes)
+            if end > at or not before:
+                self._walk(start_id, end_id, ended=last is None or self._stands_alone(last.node))
+            if end < len(before):
+                self.items.append(before[end])
+                self.objects += before[end].objects
+            at = end + 1
+
+    def _index(self) -> None:
+        """Number items and objects, and find what containers span."""
+        for number, item in enumerate(self.items):
+            item.index = number
+        for container in self._containers.values():
+            container.first = container.last = -1
+        for number, each in enumerate(self.objects):
+            each.index = number
+            at = each.item.index
+            around = each.container
+            while around is not None and around.last != at:
+                if around.first < 0:
+                    around.first = at
+                around.last = at
+                around = around.outer
+        self._ids = [each.node.id for each in self.objects]
+
+    # The walk
+
+    def _walk(self, start: int, end: int, *, ended: bool) -> None:
+        """Walk through the nodes of a range of ids, and add what is heard there.
+
+        Args:
+            start, end: the range; what stands before and after it is there already, or comes later.
+            ended: whether what comes first begins an item of its own.
+        """
+        self._ended = ended
         stack: list[tuple[Node, Container | None] | Container] = [(self.tree.root, None)]
         while stack:
             entry = stack.pop()
@@ -179,19 +296,34 @@ class Readout:
                 self._add_text(node, container)
                 continue
             if self._is_object(node):
-                self._add(node, container, alone=node.role in _CONTROLS)
+                if node.id >= start:
+                    self._add(node, container, alone=node.role in _CONTROLS)
                 if node.role in _BRANCHES:
                     branches = _BRANCHES[node.role]
-                    inside = [child for child in node.children if child.role in branches and not child.is_part]
+                    inside = _in_range(node.children, start, end)
+                    inside = [child for child in inside if child.role in branches and not child.is_part]
                     stack.extend((child, container) for child in reversed(inside))
                 continue
             inner = container
             if node.role in _CONTAINERS and (node.role not in LANDMARKS or node.is_landmark):
-                inner = Container(node, container)
-                self._ended = self._ended or node.role in CELLS or node.role == "listitem"
-                stack.append(inner)
-            for child in reversed(node.children):
+                inner = self._open(node, container)
+                if node.id >= start:
+                    self._ended = self._ended or node.role in CELLS or node.role == "listitem"
+                    if node.end <= end:
+                        stack.append(inner)
+            for child in reversed(_in_range(node.children, start, end)):
                 stack.append((child, inner))
+
+    def _open(self, node: Node, outer: Container | None) -> Container:
+        """Return the container of a node: the one that was there before, so that what stayed in it stays in it."""
+        container = self._containers.get(node)
+        if container is None:
+            container = self._containers[node] = Container(node, outer)
+        else:
+            container.outer = outer
+            container.depth = outer.depth + 1 if outer is not None else 0
+        container.is_empty = True
+        return container
 
     def _is_object(self, node: Node) -> bool:
         role = node.role
@@ -201,10 +333,12 @@ class Readout:
             return is_plain_link(self.tree, node)
         return role == "heading" and node.name_from not in (None, NameFrom.CONTENTS)
 
+    def _stands_alone(self, node: Node) -> bool:
+        """Whether an object is an item of its own, so that what follows it begins another one."""
+        return node.role in _CONTROLS or (node.role in _NEVER_EMPTY and not self._is_object(node))
+
     def _close(self, container: Container) -> None:
-        if container.last >= 0:
-            return
-        if container.node.role in _NEVER_EMPTY:
+        if container.is_empty and container.node.role in _NEVER_EMPTY:
             self._add(container.node, container.outer, alone=True)
 
     def _add_text(self, node: Node, container: Container | None) -> None:
@@ -235,11 +369,33 @@ class Readout:
         item.objects.append(added)
         self.objects.append(added)
         around = container
-        while around is not None and around.last != item.index:
-            if around.first < 0:
-                around.first = item.index
-            around.last = item.index
+        while around is not None and around.is_empty:
+            around.is_empty = False
             around = around.outer
+
+
+def _is_in(nodes: list[Node], node: Node) -> bool:
+    """Whether a node is one of a tree's nodes."""
+    return node.id < len(nodes) and nodes[node.id] is node
+
+
+def _in_range(children: list[Node], start: int, end: int) -> list[Node]:
+    """Return those of a node's children that a range of ids reaches into."""
+    if not children or (children[0].id >= start and children[-1].end <= end):
+        return children
+    first = bisect_right(children, start, key=_end)
+    return children[first : bisect_left(children, end, key=_id)]
+
+
+def _spread_over_texts(items: list[Item], fresh: list[bool]) -> None:
+    """Let items that are lines of one text be made anew together."""
+    for order in (range(1, len(items)), range(len(items) - 1, 0, -1)):
+        for at in order:
+            if fresh[at] is not fresh[at - 1] and items[at].objects[0].node is items[at - 1].objects[-1].node:
+                fresh[at] = fresh[at - 1] = True
+
+
+_id, _end = attrgetter("id"), attrgetter("end")
 
 
 def is_plain_link(tree: Tree, link: Node) -> bool:

@@ -3,26 +3,27 @@
 from __future__ import annotations
 
 from murvel.reader.moves import Direction
+from murvel.reader.position import Step
+from murvel.reader.reading import read_objects, stay
 from murvel.reader.readout import WITH_TEXT, Object
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Utterance, notice
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 
-def move_by_role(session: ReadingSession, direction: Direction, *, same: bool) -> Utterance:
+def move_by_role(session: ReadingSession, direction: Direction, *, same: bool) -> Step:
     """Go to the next or previous object whose role is the cursor's, or is not."""
     move = f"{direction.neighbour} of {'the same' if same else 'another'} role"
     here = session.cursor
     if here is None:
-        return session.hear(move, notice("nothing to read on this page"), session.node)
+        return stay(session, move, "nothing to read on this page")
     role = _role(here)
     objects = session.readout.objects
-    order = objects[here.index + 1 :] if direction is Direction.FORWARD else objects[: here.index][::-1]
-    for each in order:
+    order = range(here.index + 1, len(objects)) if direction is Direction.FORWARD else range(here.index - 1, -1, -1)
+    for each in map(objects.__getitem__, order):
         if (_role(each) == role) is same and not (same and _whole(each) is _whole(here)):
-            return session.read_objects(move, [each], each.node)
+            return read_objects(session, move, [each], each.node)
     what = f"other {role}" if same else f"role but {role}"
-    return session.hear(move, notice(f"no {what} {direction.further}"), session.node)
+    return stay(session, move, f"no {what} {direction.further}")
 
 
 def _role(each: Object) -> str:

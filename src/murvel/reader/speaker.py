@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence, Set
+from functools import cached_property
 
 from murvel.page.sources import resolve
 from murvel.page.text import collapse
@@ -12,8 +13,10 @@ from murvel.reader.readout import RAIL_ROLES, WITH_TEXT, Container, Object, Read
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.voice import Piece, Voice, surrounding
 from murvel.reader.words import ROLE_WORDS, STATE_WORDS, counted, language_words
-from murvel.tree.model import Node, Tree
+from murvel.tree.grid import Grid
+from murvel.tree.model import Tree
 from murvel.tree.name_sources import NameFrom
+from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, LINKS, NEEDS_NAME, TABLES
 
 _UNDERSTOOD = frozenset({("combobox", "haspopup")})
@@ -41,10 +44,18 @@ class Speaker:
             Piece.DESCRIPTION: self._description,
             Piece.HINT: self._hint,
         }
-        self._is_multilingual = any(
+        self._followed = len(visited)
+
+    @cached_property
+    def _is_multilingual(self) -> bool:
+        return any(
             node.parent is not None and ("lang" in node.element.attributes or "xml:lang" in node.element.attributes)
-            for node in tree.nodes
+            for node in self.tree.nodes
         )
+
+    def says_like(self, other: Speaker) -> bool:
+        """Whether what stayed on a page is said as another speaker of an earlier tree said it."""
+        return self._followed == other._followed and self._is_multilingual is other._is_multilingual
 
     def spoken(self, text: str) -> str:
         """Return the words that text of the page is heard as."""
@@ -123,16 +134,20 @@ class Speaker:
 
     def _new_headers(self, cell: Container, before: Container | None) -> Iterator[Part]:
         """The headers of a cell that the cell reading comes from does not have."""
+        table = _table_around(cell)
+        if table is not None:
+            left = next(
+                (each.node for each in (before.chain() if before else [])[::-1] if each.node.role in CELLS), None
+            )
+            yield from self.new_headers(self.tree.grid_of(table), cell.node, left)
+
+    def new_headers(self, grid: Grid, cell: Node, left: Node | None) -> Iterator[Part]:
+        """Yield what is said of a cell's headers where reading comes from another cell, or from None."""
         if not self.voice.headers:
             return
-        table = _table_around(cell)
-        if table is None:
-            return
-        grid = self.tree.grid_of(table)
-        left = next((each.node for each in (before.chain() if before else [])[::-1] if each.node.role in CELLS), None)
         known = {header.id for header in grid.headers(left)} | {left.id} if left is not None else set()
-        for header in grid.headers(cell.node):
-            if header.id not in known and header.name != cell.node.name:
+        for header in grid.headers(cell):
+            if header.id not in known and header.name != cell.name:
                 yield Part(PartKind.HEADER, self.spoken(header.name))
 
     def cell_content(self, cell: Node, readout: Readout) -> Iterator[Part]:

@@ -1,11 +1,10 @@
-"""The readout as a voice says it: what is heard at each item, and at which second."""
+"""The readout as a voice says it: what is heard at each item, and at which second; worked out when it is asked for."""
 
 from __future__ import annotations
 
-from collections.abc import Set
-from itertools import accumulate
+from collections.abc import Iterator, Set
 
-from murvel.reader.readout import Container, Object, Readout
+from murvel.reader.readout import Item, Readout
 from murvel.reader.speaker import Speaker
 from murvel.reader.timing import seconds
 from murvel.reader.utterance import Utterance
@@ -18,26 +17,71 @@ class Spoken:
     Attributes:
         readout: what is read.
         speaker: who reads it.
-        utterances: what is heard at each item when reading comes from the item before.
-        starts: at which second each item begins.
-        total: how many seconds the whole page takes.
     """
 
     def __init__(self, readout: Readout, voice: Voice, visited: Set[str] = frozenset()) -> None:
         self.readout = readout
         self.speaker = Speaker(readout.tree, voice, visited)
-        self.utterances: list[Utterance] = []
-        before: Container | None = None
-        last: Object | None = None
-        for item in readout.items:
-            self.utterances.append(self.speaker.say(item.objects, before, last))
-            last = item.objects[-1]
-            before = last.container
-        ends = list(accumulate(seconds(utterance.text, voice.rate) for utterance in self.utterances))
-        self.starts = [0.0, *ends[:-1]]
-        self.total = ends[-1] if ends else 0.0
+        self._said: dict[Item, Utterance] = {}
+        self._lasts: dict[Item, float] = {}
+        self._starts = [0.0]
+
+    def follow(self, stayed: Set[Item], visited: Set[str]) -> Spoken:
+        """Return how the readout is said after its page changed; what is heard as before is not worked out again.
+
+        Args:
+            stayed: the items of the readout that stayed as they were.
+            visited: the addresses of links that were followed before.
+        """
+        now = Spoken(self.readout, self.speaker.voice, visited)
+        if now.speaker.says_like(self.speaker):
+            before: Item | None = None
+            for item in self.readout.items:
+                # What is said at an item depends on what was read before it.
+                if item in stayed and (before is None or before in stayed):
+                    if item in self._said:
+                        now._said[item] = self._said[item]
+                    if item in self._lasts:
+                        now._lasts[item] = self._lasts[item]
+                before = item
+        return now
+
+    def utterance(self, index: int) -> Utterance:
+        """Return what is heard at an item when reading comes from the item before."""
+        item = self.readout.items[index]
+        said = self._said.get(item)
+        if said is None:
+            last = self.readout.items[index - 1].objects[-1] if index else None
+            before = last.container if last is not None else None
+            said = self._said[item] = self.speaker.say(item.objects, before, last)
+        return said
+
+    @property
+    def utterances(self) -> list[Utterance]:
+        """What is heard at each item, in order."""
+        return [self.utterance(index) for index in range(len(self.readout.items))]
+
+    def straight_through(self) -> Iterator[tuple[float, Utterance]]:
+        """Yield what is heard at each item, in order, with the second at which it begins."""
+        for index in range(len(self.readout.items)):
+            yield self.start(index), self.utterance(index)
+
+    def start(self, index: int) -> float:
+        """Return at which second an item begins."""
+        starts = self._starts
+        while len(starts) <= index:
+            starts.append(starts[-1] + self.lasts(len(starts) - 1))
+        return starts[index]
 
     def lasts(self, index: int) -> float:
         """Return how many seconds an item takes."""
-        end = self.starts[index + 1] if index + 1 < len(self.starts) else self.total
-        return end - self.starts[index]
+        item = self.readout.items[index]
+        known = self._lasts.get(item)
+        if known is None:
+            known = self._lasts[item] = seconds(self.utterance(index).text, self.speaker.voice.rate)
+        return known
+
+    @property
+    def total(self) -> float:
+        """How many seconds the whole page takes."""
+        return self.start(len(self.readout.items))

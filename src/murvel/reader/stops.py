@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 
 from murvel.reader.readout import Object, Readout
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 
 class Stops:

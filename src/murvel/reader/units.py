@@ -4,46 +4,49 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from dataclasses import replace
 
 from murvel.reader.moves import Direction
+from murvel.reader.position import Position, Step
 from murvel.reader.pronunciation import spelled
+from murvel.reader.reading import read_objects, stay
 from murvel.reader.readout import Object
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.reader.utterance import Part, PartKind, Utterance
 
 _WORD = re.compile(r"\S+")
 
 
-def move_by_object(session: ReadingSession, direction: Direction) -> Utterance:
+def move_by_object(session: ReadingSession, direction: Direction) -> Step:
     """Read the next or previous object: a run of text, a link, a control on its own."""
     move = f"{direction.neighbour} object"
     neighbour = _neighbour(session, session.cursor, direction)
     if neighbour is None:
-        return session.hear(move, notice(direction.edge), session.node)
-    return session.read_objects(move, [neighbour], neighbour.node)
+        return stay(session, move, direction.edge)
+    return read_objects(session, move, [neighbour], neighbour.node)
 
 
-def move_by_word(session: ReadingSession, direction: Direction) -> Utterance:
+def move_by_word(session: ReadingSession, direction: Direction) -> Step:
     """Read the next or previous word, going on into the next object where one ends."""
     return _move_within(session, direction, "word", _words)
 
 
-def move_by_character(session: ReadingSession, direction: Direction) -> Utterance:
+def move_by_character(session: ReadingSession, direction: Direction) -> Step:
     """Read the next or previous character, as it is spelled."""
     return _move_within(session, direction, "character", _characters)
 
 
-def spell(session: ReadingSession) -> Utterance:
+def spell(session: ReadingSession) -> Step:
     """Spell the word or character at the cursor, each letter with a word that begins with it."""
-    start, end = session.span or (0, 0)
+    start, end = session.position.span or (0, 0)
     if start == end:
         found = _WORD.search(_text(session.cursor))
         start, end = found.span() if found else (0, 0)
     letters = _text(session.cursor)[start:end]
     if not letters:
-        return session.hear("spell", notice("nothing to spell here"), session.node)
+        return stay(session, "spell", "nothing to spell here")
     words = "; ".join(spelled(character, with_word=True) for character in letters)
-    return session.hear("spell", Utterance((Part(PartKind.TEXT, words),)), session.node)
+    return Step("spell", Utterance((Part(PartKind.TEXT, words),)), session.node)
 
 
 def _words(text: str) -> list[tuple[int, int]]:
@@ -56,10 +59,11 @@ def _characters(text: str) -> list[tuple[int, int]]:
 
 def _move_within(
     session: ReadingSession, direction: Direction, unit: str, spans_of: Callable[[str], list[tuple[int, int]]]
-) -> Utterance:
+) -> Step:
     move = f"{direction.neighbour} {unit}"
+    position = session.position
     spans = spans_of(_text(session.cursor))
-    at = session.span
+    at = position.span
     if direction is Direction.FORWARD:
         beyond = [span for span in spans if at is None or span[0] >= at[1]]
         chosen = beyond[0] if beyond else None
@@ -71,13 +75,13 @@ def _move_within(
         while neighbour is not None and not _text(neighbour).strip():
             neighbour = _neighbour(session, neighbour, direction)
         if neighbour is None:
-            return session.hear(move, notice(direction.edge), session.node)
-        session.stand(neighbour, neighbour.node)
+            return stay(session, move, direction.edge)
+        position = Position.at(neighbour, neighbour.node)
         spans = spans_of(_text(neighbour))
         chosen = spans[0] if direction is Direction.FORWARD else spans[-1]
-    session.span = chosen
-    said = _text(session.cursor)[chosen[0] : chosen[1]]
-    return session.hear(move, Utterance((Part(PartKind.TEXT, _said(session, said, unit)),)), session.node)
+    said = _text(position.cursor)[chosen[0] : chosen[1]]
+    utterance = Utterance((Part(PartKind.TEXT, _said(session, said, unit)),))
+    return Step(move, utterance, position.node, replace(position, span=chosen))
 
 
 def _said(session: ReadingSession, text: str, unit: str) -> str:

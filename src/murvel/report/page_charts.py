@@ -143,8 +143,7 @@ def landmark_map(session: ReadingSession) -> Map:
             each for each in session.readout.objects if entry.node is not None and entry.node.contains(each.node)
         ]
         if objects and entry.time is not None:
-            last = objects[-1].item.index + 1
-            end = session.spoken.starts[last] if last < len(session.spoken.starts) else session.spoken.total
+            end = session.spoken.start(objects[-1].item.index + 1)
             words = f"{entry.utterance.text} ({entry.remark})" if entry.remark else entry.utterance.text
             blocks.append(Block(entry.time, end, entry.depth, words, bool(entry.remark)))
     return Map(f"Landmarks: {_title(session)}", "; ".join(landmark_lines(session)) or "No landmarks.", tuple(blocks))

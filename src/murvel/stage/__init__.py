@@ -1,4 +1,5 @@
-"""The built-in stage: a page that behaves as HTML alone makes it, with cues in place of its scripts.
+"""What a page runs on: keys and time go in, trees and reactions come out.
 
-A page's markup and keys go in, trees come out.
+`stage` is the protocol that readers and checks know. `html` is the built-in stage: HTML's own behaviour, and cues in
+place of scripts. A browser is another.
 """

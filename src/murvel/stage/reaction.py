@@ -1,8 +1,10 @@
-"""What came of a key, or of time passing, on the stage."""
+"""What came of a key, or of time passing, on a stage."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+
+from murvel.tree.change import TreeChange
 
 
 @dataclass(slots=True)
@@ -16,6 +18,7 @@ class Reaction:
         read_from: the key of the element that reading goes on from; None where it stays.
         followed: the address of a link that was followed, None where none was.
         typed: the character that was typed, empty otherwise.
+        change: what became of the tree, None where that stayed as it was.
     """
 
     handled: bool = False
@@ -24,3 +27,4 @@ class Reaction:
     read_from: int | None = None
     followed: str | None = None
     typed: str = ""
+    change: TreeChange | None = None

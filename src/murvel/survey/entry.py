@@ -10,7 +10,7 @@ from murvel.checks.check import Certainty
 from murvel.checks.lead import NOTHING, Lead
 from murvel.page.document import Element
 from murvel.reader.utterance import Utterance
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 
 class Slice(StrEnum):

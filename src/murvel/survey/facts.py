@@ -10,7 +10,7 @@ from murvel.checks.facts import Facts
 from murvel.page.sources import resolve
 from murvel.reader.timing import clock
 from murvel.survey.entry import Entry, Slice
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import LINKS, TABLES
 
 Fact = tuple[str, str]
@@ -63,10 +63,9 @@ def _landmark(page: Facts, node: Node) -> Iterator[Fact]:
     inside = [each for each in page.readout.objects if node.contains(each.node)]
     if inside:
         items = inside[-1].item.index - inside[0].item.index + 1
-        starts = page.session.spoken.starts
-        last = inside[-1].item.index + 1
-        end = starts[last] if last < len(starts) else page.session.spoken.total
-        yield "holds", f"{items} items, {end - starts[inside[0].item.index]:.0f} s of listening"
+        spoken = page.session.spoken
+        lasts = spoken.start(inside[-1].item.index + 1) - spoken.start(inside[0].item.index)
+        yield "holds", f"{items} items, {lasts:.0f} s of listening"
 
 
 def _link(page: Facts, node: Node) -> Iterator[Fact]:

@@ -7,13 +7,13 @@ from enum import StrEnum
 
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
-from murvel.checks.topics.keyboard import skip_link, stops_before_main
-from murvel.checks.topics.links import fragment_target
+from murvel.checks.topics.keyboard import stops_before_main
+from murvel.reader.skip import skip_link
 from murvel.reader.speaker import role_words
 from murvel.reader.timing import seconds
 from murvel.reader.utterance import Utterance
 from murvel.survey.survey import Survey
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import LINKS
 
 _NOT_REACHED = frozenset(
@@ -127,15 +127,14 @@ class KeyboardPath:
 
     def way_past(self) -> str:
         """Return, in a sentence, whether there is a way past the menu and where it lands."""
-        link = skip_link(self.page)
+        link = skip_link(self.page.tree)
         if link is None:
             return "no way past the menu"
-        target = fragment_target(self.page, link)
-        place = "first" if self.page.tree.stops[0] is link else "not the first stop"
-        if target is None:
+        place = "first" if link.number == 1 else "not the first stop"
+        if link.target is None:
             return f"way past the menu: {place}, and it leads nowhere"
-        node = self.page.node(target)
-        lands = f"{role_words(node) or node.role} {node.name}".strip() if node is not None else target.tag
+        node = self.page.node(link.target)
+        lands = f"{role_words(node) or node.role} {node.name}".strip() if node is not None else link.target.tag
         return f"way past the menu: {place}, it lands at {lands}"
 
 
@@ -206,7 +205,7 @@ def _time(page: Facts, node: Node) -> float | None:
         return None
     spoken, objects = page.session.spoken, first.item.objects
     index = first.item.index
-    return spoken.starts[index] + spoken.lasts(index) * (first.index - objects[0].index) / len(objects)
+    return spoken.start(index) + spoken.lasts(index) * (first.index - objects[0].index) / len(objects)
 
 
 def _leads_to_same(before: Node, node: Node) -> bool:

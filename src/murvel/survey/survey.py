@@ -14,11 +14,11 @@ from murvel.checks.run import in_reading_order, leads_by_check
 from murvel.page.document import Element
 from murvel.page.memory import no_collection
 from murvel.page.text import collapse
-from murvel.reader.live import Snapshot
+from murvel.reader.live import regions_of
 from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.survey.entry import Entry, Slice
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import BUTTONS, FIELDS, TABLES
 
 _Found = tuple[Element, int, str]
@@ -112,7 +112,7 @@ class Survey:
             node if page.is_exposed(element) else None,
             utterance,
             depth,
-            page.session.spoken.starts[first.item.index] if first is not None else None,
+            page.session.spoken.start(first.item.index) if first is not None else None,
             tuple(self._leads_at(slice_, element)),
             f"{base}|{seen[base]}",
             remark,
@@ -181,11 +181,8 @@ class Survey:
 
     def live(self) -> Iterator[_Found]:
         """Live regions with their settings."""
-        page = self.page
-        by_key = {element.order: element for elements in page.tags.values() for element in elements}
-        for region in Snapshot(page.tree, lambda element: element.order).regions():
-            if region.key in by_key:
-                yield by_key[region.key], 0, region.politeness.value
+        for node, region in regions_of(self.page.tree):
+            yield node.element, 0, region.politeness.value
 
     def looks_only(self) -> Iterator[_Found]:
         """Text that only pretends."""

@@ -1,19 +1,27 @@
-"""Building the tree: a walk over the document that decides, element by element, what is exposed and as what."""
+"""Building the tree: a walk over the document that decides, element by element, what is exposed and as what.
+
+A tree is built once. When its document changes, `Builder.rebuild` walks again where something may be exposed in another
+way, and keeps the nodes of all else (`murvel.tree.stale` tells where).
+"""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.memory import no_collection
+from murvel.page.open import StyledDocument
+from murvel.page.styles.style import Style, Styles
 from murvel.page.text import HTML_SPACE, collapse_runs, transformed
-from murvel.tree.focus import is_focusable, tab_stops
-from murvel.tree.model import Node, Tree
+from murvel.tree.counting import count_sets, number_nodes, place_cells
+from murvel.tree.focus import is_focusable, stop_index, tab_stops
+from murvel.tree.model import Tree
 from murvel.tree.name_sources import NameFrom
 from murvel.tree.naming import Naming
-from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TABLES, TEXT
+from murvel.tree.node import Node
+from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
 from murvel.tree.semantics import Hiding, Semantics
-from murvel.tree.states import DISABLEABLE, State, may_have_states, states_of
+from murvel.tree.states import DISABLEABLE, may_have_states, states_of
 from murvel.tree.values import VALUED, value_of
 
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
@@ -26,73 +34,126 @@ _FLOWS = frozenset({"block", "inline-block", "flow-root", "list-item", "table-ce
 
 _KEEPS_SPACE = frozenset({"pre", "pre-wrap", "pre-line", "break-spaces"})
 
-# Members of a set by the role of their container (Core-AAM 1.2 §5.6.2, posinset and setsize computed).
-_SETS: dict[str, tuple[str, ...]] = {
-    "list": ("listitem",),
-    "listbox": ("option",),
-    "combobox": ("option",),
-    "menu": ("menuitem", "menuitemcheckbox", "menuitemradio"),
-    "menubar": ("menuitem", "menuitemcheckbox", "menuitemradio"),
-    "radiogroup": ("radio",),
-    "tablist": ("tab",),
-    "tree": ("treeitem",),
-}
-_MEMBERS = frozenset(member for members in _SETS.values() for member in members)
+_ALWAYS_TRIED = frozenset({"button", "input", "select", "textarea", "summary"})
+"""Elements that the keyboard may reach without any attribute."""
 
 
-def build_tree(document: Document) -> Tree:
+def build_tree(page: StyledDocument) -> Tree:
     """Return the accessibility tree of a document."""
-    with no_collection():
-        return _Builder(document).build()
+    return Builder(page).build()
 
 
-class _Builder:
-    def __init__(self, document: Document) -> None:
-        self.document = document
-        self.semantics = Semantics(document)
+class _End:
+    """Marks, on the stack of a walk, the place behind the content of a block, or of an object with lines of its own."""
+
+    __slots__ = ("is_object",)
+
+    def __init__(self, is_object: bool) -> None:
+        self.is_object = is_object
+
+
+_END_OF_BLOCK, _END_OF_OBJECT = _End(False), _End(True)
+
+_Stack = list[tuple[Element | Text | _End, Node | None]]
+"""What is still to be walked, each with the object it goes under."""
+
+
+class Builder:
+    """Builds the tree of a document, and builds it again in part when that was changed.
+
+    Attributes:
+        semantics, naming: what answers for any element; they are the tree's as well.
+        tree: the tree that was built last.
+        root: the root of the nodes that were made last.
+    """
+
+    def __init__(self, page: StyledDocument) -> None:
+        self.document: Document = page.document
+        self.styles: Styles = page.styles
+        self._style_of = page.styles.of
+        self.semantics = Semantics(page.document, page.styles)
         self.naming = Naming(self.semantics)
-        self.rendered: list[Element] = []
-        """Elements that the keyboard may reach, in document order: what aria-hidden covers is among them."""
-        self.line = _Line()
-        self.paragraphs: list[Node] = []
+        self._reached: dict[Element, int | None] = {}
+        """Elements that the keyboard may reach, with their tabindex value: what aria-hidden covers is among them."""
+        self._line = _Line()
+        self._paragraphs: list[Node] = []
+        self._stale: Collection[Element] | None = None
+        """On a rebuild, the elements whose objects are found anew; those of all others are kept."""
+        self._refilled: dict[Node, list[Node]] = {}
+        """On a rebuild, the nodes whose children were found anew, with the children before."""
+        self._moved: set[Node] = set()
+        """On a rebuild, the nodes that begin a line now, or no longer do."""
+        self.tree: Tree
+        self.root: Node
 
     def build(self) -> Tree:
-        root_element = self.document.root
-        root = Node("document", root_element, None)
-        root.name, root.name_from = self.naming.name(root_element, root.role)
-        self._fill(root, root_element)
-        _drop_empty(self.paragraphs)
-        nodes = number_nodes(root)
-        _count_sets(nodes)
-        tree = Tree(self.document, root, self.naming, nodes, [])
-        by_element = (tree.node_of(element) for element in tab_stops(self.rendered))
-        tree.stops = [node for node in by_element if node is not None]
-        _place_cells(tree)
-        return tree
+        """Return the tree of the document."""
+        with no_collection():
+            self._walk()
+            nodes = number_nodes(self.root)
+            count_sets(nodes)
+            self.finish(nodes)
+            place_cells(self.tree, nodes)
+        return self.tree
 
-    def _fill(self, root: Node, element: Element) -> None:
-        """Walk the document in order; each entry is a node of the document with the object that it goes under.
+    def rebuild(self, stale: Collection[Element]) -> tuple[dict[Node, list[Node]], set[Node]]:
+        """Build the tree anew where elements are stale; everything else keeps its nodes.
 
-        An entry without a node of the document marks the place behind one's content: with an object, that this ends
-        there, else that a block's line does.
+        Args:
+            stale: the elements whose objects are found anew; what they stand in is among them.
+
+        Returns:
+            The nodes whose children were found anew, with the children they had before; and the nodes that begin a
+            line now, or no longer do.
         """
-        stack: list[tuple[Element | Text | None, Node | None]] = [(child, root) for child in self._reversed(element)]
+        self._stale = stale
+        self._refilled, self._moved = {}, set()
+        self.forget(stale)
+        try:
+            self._walk()
+        finally:
+            self._stale = None
+        self._keep_texts()
+        return self._refilled, self._moved
+
+    def finish(self, nodes: list[Node], by_element: dict[Element, Node] | None = None) -> Tree:
+        """Make the tree of nodes that are numbered, and return it; `by_element` tells them by their elements."""
+        self.tree = Tree(self.document, self.styles, self.root, self.naming, nodes, by_element)
+        self.tree.stops = self._stops()
+        return self.tree
+
+    def forget(self, removed: Collection[Element]) -> None:
+        """Forget that the keyboard may reach elements: they are gone, or found anew."""
+        for element in removed:
+            self._reached.pop(element, None)
+
+    def _stops(self) -> list[Node]:
+        by_element = map(self.tree.node_of, tab_stops(self.document, self._reached))
+        return [node for node in by_element if node is not None]
+
+    def _walk(self) -> None:
+        """Walk the document in order, and make its nodes."""
+        element = self.document.root
+        root = Node("document", element, None)
+        root.name, root.name_from = self.naming.name(element, root.role)
+        self.root = root = root if self._stale is None else self._kept_or(root)
+        stack: _Stack = [(child, root) for child in self._reversed(element)]
         while stack:
             item, parent = stack.pop()
-            if item is None and parent is not None:
-                self.line.end()
-                self.line.add_object()
-            elif item is None:
-                self.line.end()
+            if isinstance(item, _End):
+                self._line.end()
+                if item.is_object:
+                    self._line.add_object()
             elif isinstance(item, Text):
                 if parent is not None:
                     self._text(item, parent)
             else:
                 self._element(item, parent, stack)
+        self._line.end()
+        _drop_empty(self._paragraphs)
+        self._paragraphs.clear()
 
-    def _element(
-        self, element: Element, parent: Node | None, stack: list[tuple[Element | Text | None, Node | None]]
-    ) -> None:
+    def _element(self, element: Element, parent: Node | None, stack: _Stack) -> None:
         """Expose an element, if it is to be; `parent` is None inside what only the keyboard can reach."""
         if element.tag in _NOT_RENDERED:
             return
@@ -100,102 +161,172 @@ class _Builder:
         if hidden is not None and hidden.why is not Hiding.NOT_VISIBLE:
             if hidden.why is Hiding.ARIA_HIDDEN:
                 if is_focusable(element):
-                    self.rendered.append(element)
+                    self._reached[element] = stop_index(element)
                 stack.extend((child, None) for child in self._reversed(element) if isinstance(child, Element))
             return
-        is_block = not element.style.is_inline and element.tag not in ("option", "optgroup")
+        style = self._style_of(element)
+        is_block = not style.is_inline and element.tag not in ("option", "optgroup")
         if is_block or element.tag == "br":
-            self.line.end()
+            self._line.end()
+            if self._stale is not None and is_block and parent is not None and self._keeps_all(element, parent):
+                return
         node: Node | None = None
         if hidden is None:
-            if (element.attributes and is_focusable(element)) or element.tag in (
-                "button",
-                "input",
-                "select",
-                "textarea",
-                "summary",
-            ):
-                self.rendered.append(element)
+            if (element.attributes and is_focusable(element)) or element.tag in _ALWAYS_TRIED:
+                self._reached[element] = stop_index(element)
             if parent is not None:
-                node = self._object(element, parent)
+                node = self._object(element, parent, style)
         if is_block:
-            stack.append((None, None))
+            stack.append((_END_OF_BLOCK, None))
         if element.tag in _REPLACED and not _is_fallback(element):
-            self.line.add_object()
+            self._line.add_object()
             if element.tag == "iframe" and hidden is None:
                 stack.extend((child, node or parent) for child in element.elements())
             return
         if element.tag == "select":
-            self.line.add_object()
+            self._line.add_object()
         below = node if node is not None else parent
         if node is not None and node.role in PRESENTATIONAL_CHILDREN:
-            self.line.go_into_object()
-            stack.append((None, node))
+            self._line.go_into_object()
+            stack.append((_END_OF_OBJECT, None))
         if not self.semantics.shows_text(element):
             # Elements inside may be visible again, or be a summary.
             stack.extend((child, below) for child in self._reversed(element) if isinstance(child, Element))
             return
-        if below is not None and (element.style.before or element.style.after):
-            self._with_generated(element, below, stack)
+        if below is not None and (style.before or style.after):
+            self._with_generated(element, style, below, stack)
         else:
             stack.extend((child, below) for child in self._reversed(element))
 
     def _reversed(self, element: Element) -> Iterator[Element | Text]:
         return reversed(self.semantics.children(element))
 
-    def _object(self, element: Element, parent: Node) -> Node | None:
-        role = self.semantics.role(element)
-        if role is None or role == "none" or (element.tag == "p" and role == "paragraph" and not _has_lines(element)):
+    # Objects
+
+    def _object(self, element: Element, parent: Node, style: Style) -> Node | None:
+        """Return the object of an element, put under its parent; None where it has none."""
+        if self._stale is not None and element not in self._stale:
+            known = self.tree.node_of(element)
+            node = self._kept(known) if known is not None else None
+            if known is None and self._has_object(element, style):
+                node = self._made(element)  # a paragraph that was dropped while it was empty
+        else:
+            node = self._made(element) if self._has_object(element, style) else None
+            if node is not None and self._stale is not None:
+                node = self._kept_or(node)
+        if node is None:
             return None
-        node = Node(role, element, parent)
-        node.starts_line = self.line.at_start
+        node.parent = parent
+        if self._stale is not None and node.starts_line is not self._line.at_start:
+            self._moved.add(node)
+        node.starts_line = self._line.at_start
         parent.children.append(node)
+        if node.role == "paragraph":
+            self._paragraphs.append(node)
+        return node
+
+    def _has_object(self, element: Element, style: Style) -> bool:
+        role = self.semantics.role(element)
+        if role is None or role == "none":
+            return False
+        return element.tag != "p" or role != "paragraph" or self._has_lines(element, style)
+
+    def _made(self, element: Element) -> Node:
+        role = self.semantics.role(element) or ""
+        node = Node(role, element, None)
         attributes = element.attributes
         if not attributes and role in NAME_PROHIBITED and element.tag != "ruby":
-            return self._bare(node)
+            return node
         if role not in NAME_PROHIBITED or "aria-label" in attributes or "aria-labelledby" in attributes:
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
-            node.states = states_of(element, role) or node.states
+            node.stated = states_of(element, role) or node.stated
         if "popovertarget" in attributes and role == "button":
             popover = self.document.ids_around(element).get(attributes["popovertarget"])
             if popover is not None and "popover" in popover.attributes:
-                node.states = {"expanded": popover.style.display != "none", **node.states}
+                node.stated = {"expanded": popover.state.is_showing, **node.stated}
         if role in DISABLEABLE and self.semantics.is_disabled_around(element) and is_focusable(element):
-            node.states = {**node.states, "disabled": True}
+            node.stated = {**node.stated, "disabled": True}
         if attributes or element.tag == "ruby" or element.namespace is Namespace.SVG:
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
         if role in VALUED:
             node.value = value_of(element, role)
-        return self._bare(node)
-
-    def _bare(self, node: Node) -> Node:
-        """Note a node of which nothing more is to be found out."""
-        if node.role == "paragraph":
-            self.paragraphs.append(node)
+        node.states = node.stated
         return node
 
-    def _with_generated(
-        self, element: Element, below: Node, stack: list[tuple[Element | Text | None, Node | None]]
-    ) -> None:
-        if element.style.after:
-            stack.append((Text(element.style.after, element, element.end), below))
+    def _has_lines(self, paragraph: Element, style: Style) -> bool:
+        """Whether a p element lays out lines of text; browsers expose no others as paragraphs (docs/standards.md)."""
+        if style.display in _FLOWS and all(
+            child_style.is_inline or child_style.display == "none"
+            for child_style in map(self._style_of, paragraph.elements())
+        ):
+            return True
+        return _is_spoken_of(paragraph)
+
+    # Keeping nodes on a rebuild
+
+    def _kept(self, node: Node) -> Node:
+        """Keep a node, whose children are found anew."""
+        self._refilled[node] = node.children
+        node.children = []
+        return node
+
+    def _kept_or(self, made: Node) -> Node:
+        """Return the node that was there for the same element if it says the same, else the one that was made."""
+        known = self.tree.node_of(made.element)
+        if known is not None and _is_same(known, made):
+            return self._kept(known)
+        self._refilled[made] = known.children if known is not None else []
+        return made
+
+    def _keeps_all(self, element: Element, parent: Node) -> bool:
+        """Keep a block with all that is in it, if nothing there is stale; whether it was kept."""
+        assert self._stale is not None
+        node = self.tree.node_of(element) if element not in self._stale else None
+        if node is None:
+            return False
+        node.parent = parent
+        parent.children.append(node)
+        self._line.end()
+        return True
+
+    def _keep_texts(self) -> None:
+        """Put texts that were there before in place of new ones that say the same."""
+        for node, before in self._refilled.items():
+            after = node.children
+            for step in (1, -1):
+                at = 0 if step > 0 else -1
+                while -min(len(before), len(after)) <= at < min(len(before), len(after)):
+                    old, new = before[at], after[at]
+                    if old is not new:
+                        if not (old.is_text and new.is_text and _is_same_text(old, new)):
+                            break
+                        old.parent = node
+                        after[at] = old
+                    at += step
+
+    # Texts
+
+    def _with_generated(self, element: Element, style: Style, below: Node, stack: _Stack) -> None:
+        if style.after:
+            stack.append((Text(style.after, element, element.end), below))
         stack.extend((child, below) for child in self._reversed(element))
-        if element.style.before:
-            stack.append((Text(element.style.before, element, element.order), below))
+        if style.before:
+            stack.append((Text(style.before, element, element.order), below))
 
     def _text(self, text: Text, parent: Node) -> None:
-        style = text.parent.style
+        style = self._style_of(text.parent)
         data = transformed(text.data, style.text_transform)
+        line = self._line
         if style.white_space in _KEEPS_SPACE:
-            if not data.strip(HTML_SPACE) and (self.line.at_start or "\n" in data):
-                self.line.end()  # it only ends a line, or begins one
+            if not data.strip(HTML_SPACE) and (line.at_start or "\n" in data):
+                line.end()  # it only ends a line, or begins one
                 return
-            starts_line = self.line.at_start
-            self.line.add_object()
+            starts_line = line.at_start
+            line.add_object()
         else:
-            starts_line = self.line.at_start
-            data = self.line.add_text(collapse_runs(data))
+            starts_line = line.at_start
+            data = line.add_text(collapse_runs(data))
             if not data:
                 return
         node = Node(TEXT, text.parent, parent)
@@ -203,7 +334,7 @@ class _Builder:
         node.name = data
         node.name_from = NameFrom.CONTENTS
         parent.children.append(node)
-        self.line.last_text = node
+        line.last_text = node
 
 
 class _Line:
@@ -249,22 +380,9 @@ class _Line:
         self.last_text = None
 
 
-def _nests_items(node: Node) -> bool:
-    return node.role == "list" and node.element.tag != "dl"
-
-
 def _is_fallback(element: Element) -> bool:
     """Whether an object element has nothing to show but its content (HTML §4.8.7)."""
     return element.tag == "object" and not element.attributes.keys() & {"data", "type"}
-
-
-def _has_lines(paragraph: Element) -> bool:
-    """Whether a p element lays out lines of text; browsers expose no others as paragraphs (docs/standards.md)."""
-    if paragraph.style.display in _FLOWS and all(
-        child.style.is_inline or child.style.display == "none" for child in paragraph.elements()
-    ):
-        return True
-    return _is_spoken_of(paragraph)
 
 
 def _is_spoken_of(element: Element) -> bool:
@@ -280,64 +398,18 @@ def _drop_empty(paragraphs: list[Node]) -> None:
             parent.children = [child for child in parent.children if id(child) not in dropped]
 
 
-def number_nodes(root: Node) -> list[Node]:
-    """Give the nodes under a root their ids and ends, and return them in reading order."""
-    nodes: list[Node] = []
-    stack = [root]
-    while stack:
-        node = stack.pop()
-        node.id = len(nodes)
-        above = node.parent
-        node.is_part = above is not None and (above.is_part or _is_one(above))
-        nodes.append(node)
-        stack.extend(reversed(node.children))
-    for node in reversed(nodes):
-        node.end = node.children[-1].end if node.children else node.id + 1
-    return nodes
+def _is_same(known: Node, made: Node) -> bool:
+    """Whether two nodes of one element say the same."""
+    return (
+        known.role == made.role
+        and known.name == made.name
+        and known.name_from is made.name_from
+        and known.value == made.value
+        and known.stated == made.stated
+        and known.description == made.description
+        and known.description_from is made.description_from
+    )
 
 
-def _is_one(node: Node) -> bool:
-    """Whether a node is heard as one, whatever is in it; what is in an image with a map are its areas."""
-    return node.role in PRESENTATIONAL_CHILDREN and "usemap" not in node.element.attributes
-
-
-def _place_cells(tree: Tree) -> None:
-    """Give tables their size and cells their place and spans, as aria-rowindex and its like name them.
-
-    What the author states counts before that: such a table may be a part of a larger one (WAI-ARIA 1.2 §6.6).
-    """
-    for table in tree.nodes:
-        if table.role in TABLES:
-            grid = tree.grid_of(table)
-            table.states = {"rowcount": grid.rows, "colcount": grid.columns, **table.states}
-            for id, place in grid.places.items():
-                spans = {"rowspan": place.rows, "colspan": place.columns}
-                counted = {name: span for name, span in spans.items() if span > 1}
-                cell = tree.nodes[id]
-                cell.states = {"rowindex": place.row, "colindex": place.column, **counted, **cell.states}
-
-
-def _count_sets(nodes: list[Node]) -> None:
-    """Give the members of sets their position and the size of their set, and items the level of their list.
-
-    What the author states counts before that (Core-AAM 1.2 §5.6.2).
-    """
-    members: dict[int, list[Node]] = {}
-    for node in nodes:
-        if node.role in _MEMBERS:
-            container = next((above for above in node.ancestors() if above.role in _SETS), None)
-            if container is not None and node.role in _SETS[container.role]:
-                if node.role == "treeitem":  # a branch is a set of its own
-                    container = next(above for above in node.ancestors() if above.role in ("tree", "treeitem"))
-                members.setdefault(container.id, []).append(node)
-            elif node.role == "listitem":
-                node.states = {"level": 1, **node.states}
-            if node.role == "treeitem":
-                level = 1 + sum(above.role == "treeitem" for above in node.ancestors())
-                node.states = {"level": level, **node.states}
-    for group in members.values():
-        for position, node in enumerate(group, 1):
-            counted: dict[str, State] = {"posinset": position, "setsize": len(group)}
-            if node.role == "listitem":
-                counted["level"] = max(1, sum(_nests_items(above) for above in node.ancestors()))
-            node.states = {**counted, **node.states}
+def _is_same_text(old: Node, new: Node) -> bool:
+    return old.name == new.name and old.element is new.element and old.starts_line is new.starts_line

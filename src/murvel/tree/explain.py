@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from murvel.page.document import Element
-from murvel.tree.model import Node, Tree
+from murvel.page.styles.style import Styles
+from murvel.tree.model import Tree
 from murvel.tree.name_sources import Step
+from murvel.tree.node import Node
 from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Hidden, Hiding
 
@@ -47,13 +49,14 @@ def explain(tree: Tree, element: Element) -> Explanation:
     return Explanation(element, node, role, role_rule(semantics, element), tuple(steps), hidden, inside)
 
 
-def hidden_words(hidden: Hidden) -> str:
+def hidden_words(hidden: Hidden, styles: Styles) -> str:
     """Return what hides an element, in words: the property or attribute, the element that has it, and the rule."""
     by = hidden.by
     words = f"{hidden.why.value} on {by.tag}"
     if hidden.why in (Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE):
-        if by.style.hidden_by:
-            return f"{words} by {by.style.hidden_by}"
+        rule = styles.of(by).hidden_by
+        if rule:
+            return f"{words} by {rule}"
         if "hidden" in by.attributes:
             return f"{words} by its hidden attribute"
         return f"{words} by the browser's own style sheet"

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Element, Namespace
+from collections.abc import Mapping
+
+from murvel.page.controls import is_checked
+from murvel.page.document import Document, Element, Namespace
 from murvel.page.text import HTML_SPACE
+from murvel.tree.forms import RadioGroup, radio_group_of
 from murvel.tree.html import input_type, is_disabled, is_summary
 
 _MAY_HAVE_FOCUS = frozenset(
@@ -57,50 +61,47 @@ def is_editing_host(element: Element) -> bool:
     return element.attributes.get("contenteditable", "false").lower() in ("", "true", "plaintext-only")
 
 
-def tab_stops(elements: list[Element]) -> list[Element]:
+def stop_index(element: Element) -> int | None:
+    """Return the tabindex value of an element that Tab may stop at; None for all others (HTML §6.6.3)."""
+    index = tab_index(element)
+    if index is None:
+        return 0 if _focusable_by_nature(element) else None
+    return index if index >= 0 and not is_disabled(element) else None
+
+
+def tab_stops(document: Document, reached: Mapping[Element, int | None]) -> list[Element]:
     """Return the elements that Tab stops at, in its order (HTML §6.6.4, sequential focus navigation order).
 
     Args:
-        elements: the elements that are rendered, in document order.
+        document: the document.
+        reached: the elements that are rendered and may have the focus, with what `stop_index` gave.
 
     A group of radio buttons is one stop: the checked one, else the first (HTML §4.10.5.1.16 leaves it to the user
     agent; browsers do this).
     """
-    stops: list[tuple[int, int, Element]] = []
-    groups: dict[tuple[int, str], int] = {}
+    stops: list[tuple[int, Element]] = []
+    groups: dict[RadioGroup, int] = {}
     frames = False
-    for element in elements:
+    for element in sorted((each for each, index in reached.items() if index is not None), key=_order):
+        index = reached[element] or 0
         frames = frames or element.tag == "iframe"
-        index = tab_index(element)
-        if index is None:
-            if not _focusable_by_nature(element):
-                continue
-            index = 0
-        elif is_disabled(element):
-            continue
-        if index < 0:
-            continue
-        group = _radio_group(element)
+        group = radio_group_of(document, element) if element.tag == "input" else None
         if group is not None:
             if group in groups:
-                if "checked" in element.attributes:
-                    stops[groups[group]] = (index, element.order, element)
+                if is_checked(element):
+                    stops[groups[group]] = (index, element)
                 continue
             groups[group] = len(stops)
-        stops.append((index, element.order, element))
-    positive = sorted((stop for stop in stops if stop[0] > 0), key=lambda stop: stop[:2])
-    in_order = sorted((stop for stop in stops if stop[0] == 0), key=lambda stop: stop[1])
-    elements = [element for _, _, element in positive + in_order]
+        stops.append((index, element))
+    positive = sorted((stop for stop in stops if stop[0] > 0), key=lambda stop: (stop[0], stop[1].order))
+    in_order = [element for index, element in stops if index == 0]
+    if groups:
+        in_order.sort(key=_order)  # the checked radio may stand before others of its group
+    elements = [*(element for _, element in positive), *in_order]
     # Tab goes on into a frame; the frame itself is a stop only where nothing in it is.
     inside = {frame for element in elements for frame in element.ancestors() if frame.tag == "iframe"} if frames else ()
     return [element for element in elements if element not in inside]
 
 
-def _radio_group(element: Element) -> tuple[int, str] | None:
-    if element.tag != "input" or input_type(element) != "radio":
-        return None
-    name = element.attributes.get("name")
-    if not name:
-        return None
-    form = next((above.order for above in element.ancestors() if above.tag == "form"), -1)
-    return form, name
+def _order(element: Element) -> int:
+    return element.order

@@ -6,12 +6,10 @@ The algorithms run on exposed nodes, so that tables made of ARIA roles are treat
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
+from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, TABLES
-
-if TYPE_CHECKING:
-    from murvel.tree.model import Node
 
 _MAX_SPAN = 1000
 _MAX_SLOTS = 1_000_000

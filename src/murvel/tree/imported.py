@@ -13,13 +13,15 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.errors import PageError
-from murvel.page.places import Position, SourceText
+from murvel.page.source_text import Position, SourceText
+from murvel.page.styles.style import NoStyles
 from murvel.page.text import visible
-from murvel.tree.build import number_nodes
+from murvel.tree.counting import number_nodes
 from murvel.tree.devtools import facts_of_dump
-from murvel.tree.model import Node, Tree
+from murvel.tree.model import Tree
 from murvel.tree.name_sources import NameFrom, Outcome, Step
 from murvel.tree.naming import Naming
+from murvel.tree.node import Node
 from murvel.tree.roles import ALIASES, GENERIC, ROLES, TEXT
 from murvel.tree.semantics import Semantics
 from murvel.tree.write import FORMAT, VERSION
@@ -81,8 +83,11 @@ _Model = TypeVar("_Model", bound=BaseModel)
 class ImportedTree(Tree):
     """A tree that came as JSON: its places are those it states, and its names have no sources to look at."""
 
+    has_source = False
+
     def __init__(self, document: Document, root: Node, nodes: list[Node], facts: dict[int, _Facts]) -> None:
-        super().__init__(document, root, Naming(Semantics(document)), nodes, [])
+        styles = NoStyles()
+        super().__init__(document, styles, root, Naming(Semantics(document, styles)), nodes)
         self._facts = {node.id: facts[id(node)] for node in nodes}
         self.stops = [node for node in nodes if node.role in _FOCUSABLE and node.states.get("disabled") is not True]
 
@@ -205,6 +210,6 @@ class _Importer:
         node = Node(GENERIC if role == "none" else role, element, parent)
         node.name, node.description, node.value = facts.name, facts.description, facts.value
         node.name_from = NameFrom(facts.name_from) if facts.name_from in set(NameFrom) else None
-        node.states = dict(facts.states)
+        node.stated = node.states = dict(facts.states)
         self.facts[id(node)] = facts
         return node, facts.children

@@ -2,116 +2,66 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from functools import cached_property
 
 from murvel.page.document import Document, Element, language_of
-from murvel.page.places import Position, all_xpaths, find_xpath, xpath
+from murvel.page.places import all_xpaths, find_xpath, xpath
+from murvel.page.source_text import Position
+from murvel.page.styles.style import Styles
+from murvel.tree.fragments import Fragments
 from murvel.tree.grid import Grid
-from murvel.tree.name_sources import NameFrom, Step
+from murvel.tree.name_sources import Step
 from murvel.tree.naming import Naming
+from murvel.tree.node import Node
 from murvel.tree.relations import relations_of
-from murvel.tree.roles import CELLS, LANDMARKS, TABLES, TEXT
+from murvel.tree.roles import CELLS, TABLES, TEXT
 from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Semantics
-from murvel.tree.states import State
-
-
-class Node:
-    """One object of the tree.
-
-    Attributes:
-        id: its number in reading order, counted from 0; stable within a take.
-        role: a role of `murvel.tree.roles`, or "text".
-        name: its name; for text, the text, with single spaces at its ends where neighbours are apart.
-        name_from: the source of the name, None where there is none.
-        description: its description, and description_from its source.
-        value: what it holds, as text.
-        states: ARIA's states and properties by name.
-        element: the element it stands for; for text, the element around it.
-        parent: the node above, None for the root.
-        children: the nodes below, in order.
-        end: one more than the number of the last node inside it.
-        is_part: whether it stands in an object whose children are presentational (WAI-ARIA 1.2 §5.2.9): in the tree
-            as browsers give it, but no object of its own to those who listen.
-        starts_line: whether nothing stands before it on its line of text, where it is text or an object in a line.
-    """
-
-    __slots__ = (
-        "children", "description", "description_from", "element", "end", "id", "is_part", "name", "name_from", "parent",
-        "role", "starts_line", "states", "value",
-    )  # fmt: skip
-
-    def __init__(self, role: str, element: Element, parent: Node | None) -> None:
-        self.id = -1
-        self.role = role
-        self.name = ""
-        self.name_from: NameFrom | None = None
-        self.description = ""
-        self.description_from: NameFrom | None = None
-        self.value = ""
-        self.states: dict[str, State] = _NO_STATES
-        self.element = element
-        self.parent = parent
-        self.children: list[Node] = []
-        self.end = 0
-        self.is_part = False
-        self.starts_line = True
-
-    def __repr__(self) -> str:
-        return f"<{self.role} {self.name!r}>"
-
-    @property
-    def is_text(self) -> bool:
-        """Whether this is static text."""
-        return self.role == TEXT
-
-    @property
-    def is_landmark(self) -> bool:
-        """Whether it is a landmark; a form is one only if it is named (WAI-ARIA 1.2 §5.4, form)."""
-        return self.role in LANDMARKS and (self.role != "form" or bool(self.name))
-
-    def ancestors(self) -> Iterator[Node]:
-        """Yield the nodes it stands in, the nearest first."""
-        above = self.parent
-        while above is not None:
-            yield above
-            above = above.parent
-
-    def contains(self, other: Node) -> bool:
-        """Whether `other` is this node or stands inside it."""
-        return self.id <= other.id < self.end
-
-
-_NO_STATES: dict[str, State] = {}
-"""Shared by nodes that have none; a tree is never changed once it is built."""
 
 
 class Tree:
     """The tree of one take.
 
     Attributes:
-        document: what it was built from.
+        document, styles: what it was built from.
+        has_source: whether the page's own markup is there, and not only a tree that was stated.
         root: its topmost node, of role document.
         nodes: all nodes in reading order; a node's id is its place here.
         stops: the nodes that Tab stops at, in its order.
         semantics, naming: what answers for any element of the document, exposed or not.
     """
 
-    def __init__(self, document: Document, root: Node, naming: Naming, nodes: list[Node], stops: list[Node]) -> None:
+    has_source = True
+
+    def __init__(
+        self,
+        document: Document,
+        styles: Styles,
+        root: Node,
+        naming: Naming,
+        nodes: list[Node],
+        by_element: dict[Element, Node] | None = None,
+    ) -> None:
         self.document = document
+        self.styles = styles
         self.root = root
         self.nodes = nodes
-        self.stops = stops
+        self.stops: list[Node] = []
         self.naming = naming
         self.semantics: Semantics = naming.semantics
-        self._by_element: dict[int, Node] | None = None
+        self._by_element = by_element
         self._grids: dict[int, Grid] = {}
 
     def node_of(self, element: Element) -> Node | None:
         """Return the node of an element, None where it has no object of its own."""
+        return self.by_element.get(element)
+
+    @property
+    def by_element(self) -> dict[Element, Node]:
+        """The nodes by the elements they stand for."""
         if self._by_element is None:
-            self._by_element = {node.element.order: node for node in self.nodes if not node.is_text}
-        return self._by_element.get(element.order)
+            self._by_element = {node.element: node for node in self.nodes if node.role != TEXT}
+        return self._by_element
 
     def xpath_of(self, node: Node) -> str:
         """Return the absolute XPath of a node's element."""
@@ -153,6 +103,11 @@ class Tree:
         if table.id not in self._grids:
             self._grids[table.id] = Grid(table)
         return self._grids[table.id]
+
+    @cached_property
+    def fragments(self) -> Fragments:
+        """The places of the page that fragments can indicate."""
+        return Fragments(self.document)
 
     def headers_of(self, cell: Node) -> list[Node]:
         """Return the headers of a cell, those of its row first; empty for what is no cell of a table."""

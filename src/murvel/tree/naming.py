@@ -6,7 +6,7 @@ trace asks all of them, because testers repair the wrong attribute when they can
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from enum import Enum
 
 from murvel.page.document import Element, Namespace, Text, title_of
@@ -64,7 +64,14 @@ class Naming:
 
     def __init__(self, semantics: Semantics) -> None:
         self.semantics = semantics
-        self._known: dict[_Mode, dict[int, str]] = {mode: {} for mode in _Mode}
+        self._style_of = semantics.styles.of
+        self._known: dict[_Mode, dict[Element, str]] = {mode: {} for mode in _Mode}
+
+    def forget(self, elements: Iterable[Element]) -> None:
+        """Let what elements add to the text around them be gathered anew when it is next asked for."""
+        for known in self._known.values():
+            for element in elements:
+                known.pop(element, None)
 
     def name(self, element: Element, role: str | None) -> tuple[str, NameFrom | None]:
         """Return an element's name and its source; ("", None) where it has none."""
@@ -138,7 +145,7 @@ class Naming:
         if every or "title" in attributes:
             yield NameFrom.TITLE, _title
         if (every or "placeholder" in attributes) and _takes_placeholder(element):
-            yield NameFrom.PLACEHOLDER, _placeholder
+            yield NameFrom.PLACEHOLDER, _READ[NameFrom.PLACEHOLDER]
 
     def _native_sources(self, element: Element, tag: str) -> Iterator[_Source]:
         """HTML-AAM 1.0 §4.1, by element."""
@@ -149,10 +156,10 @@ class Naming:
         if tag == "input":
             kind = input_type(element)
             if kind in _VALUE_BUTTONS:
-                yield NameFrom.VALUE, _value
+                yield NameFrom.VALUE, _READ[NameFrom.VALUE]
             elif kind == "image":
-                yield NameFrom.ALT, _alt
-                yield NameFrom.VALUE, _value
+                yield NameFrom.ALT, _READ[NameFrom.ALT]
+                yield NameFrom.VALUE, _READ[NameFrom.VALUE]
                 if "title" in element.attributes:
                     yield NameFrom.TITLE, _title
             if kind in _DEFAULT_TEXT:
@@ -162,11 +169,11 @@ class Naming:
         if native is not None:
             source, child = native
             if child is None:
-                yield source, _ATTRIBUTES[source]
+                yield source, _READ[source]
             else:
                 yield source, lambda element: self._child_text(element, child)
         if tag == "table" and "summary" in element.attributes:
-            yield NameFrom.SUMMARY, _summary
+            yield NameFrom.SUMMARY, _READ[NameFrom.SUMMARY]
 
     def _is_there(self, source: NameFrom, element: Element) -> bool:
         """Whether the page has something for a source, though it may give no text."""
@@ -212,7 +219,7 @@ class Naming:
 
     def contents(self, element: Element) -> str:
         """Return the name an element has from its content (step 2F), whatever its role allows."""
-        children, style = self.semantics.children(element), element.style
+        children, style = self.semantics.children(element), self._style_of(element)
         if len(children) == 1 and isinstance(children[0], Text) and style.before is None and style.after is None:
             # Most names are a single run of text: there is nothing to gather.
             text = children[0].data if self.semantics.shows_text(element) else ""
@@ -250,7 +257,7 @@ class Naming:
         # A control does not take part in its own label (step 2C speaks of another widget's control), so what is
         # known about the label's content does not hold here.
         known = self._known[mode]
-        self._known[mode] = {embedded_in.order: ""}
+        self._known[mode] = {embedded_in: ""}
         try:
             return self._content(element, mode)
         finally:
@@ -264,11 +271,11 @@ class Naming:
         waiting: list[Element] = []
         while stack:
             element = stack.pop()
-            if element.order in known:
+            if element in known:
                 continue
             text = self._without_children(element, mode)
             if text is not None:
-                known[element.order] = text
+                known[element] = text
                 continue
             waiting.append(element)
             stack.extend(child for child in self.semantics.children(element) if isinstance(child, Element))
@@ -276,25 +283,29 @@ class Naming:
             text = self._joined(element, mode)
             if not text.strip() and "title" in element.attributes and self._may_be_titled(element):
                 text = element.attributes["title"]  # step 2I
-            known[element.order] = text
+            known[element] = text
         return self._joined(root, mode)
 
     def _joined(self, element: Element, mode: _Mode) -> str:
         """Step 2F.i: before, children, after; what is not inline stands apart."""
         known = self._known[mode]
         own_text = mode is _Mode.REFERENCED_HIDDEN or self.semantics.shows_text(element)
-        style = element.style
+        style = self._style_of(element)
         joined = _Joined()
         if style.before and own_text:
             joined.add(style.before)
         for child in self.semantics.children(element):
             if isinstance(child, Element):
-                joined.add(known[child.order], apart=_stands_apart(child))
+                joined.add(known[child], apart=self._stands_apart(child))
             elif own_text:
                 joined.add(transformed(child.data, style.text_transform))
         if style.after and own_text:
             joined.add(style.after)
         return joined.text
+
+    def _stands_apart(self, element: Element) -> bool:
+        """Whether an element's text is set off by spaces: all that is not plainly inline (step 2F.i; standards.md)."""
+        return self._style_of(element).display not in _RUNS_ON or element.tag in _ATOMIC
 
     def _may_be_titled(self, element: Element) -> bool:
         """Whether a tooltip can stand for what is in an element: not where it is hidden, nor on a generic one, which
@@ -343,14 +354,14 @@ class Naming:
         """Step 2E for an element inside other content."""
         tag = element.tag
         if tag in ("img", "area"):
-            return _alt(element) or _title(element)
+            return _READ[NameFrom.ALT](element) or _title(element)
         if tag == "input":
             for source, text_of in self._native_sources(element, tag):
                 if source is not NameFrom.LABEL or mode is _Mode.CONTENT:
                     text = text_of(element)
                     if text:
                         return text
-            return _title(element) or (_placeholder(element) if _takes_placeholder(element) else "")
+            return _title(element) or (_READ[NameFrom.PLACEHOLDER](element) if _takes_placeholder(element) else "")
         if tag == "svg":
             return self._svg_title(element) or None
         return _title(element) if tag == "iframe" else None
@@ -403,51 +414,26 @@ class _Joined:
         return "".join(self._pieces)
 
 
-def _stands_apart(element: Element) -> bool:
-    """Whether an element's text is set off by spaces: all that is not plainly inline (step 2F.i; docs/standards.md)."""
-    return element.style.display not in _RUNS_ON or element.tag in _ATOMIC
-
-
 def _takes_placeholder(element: Element) -> bool:
     return element.tag == "textarea" or (element.tag == "input" and input_type(element) in _TAKES_PLACEHOLDER)
 
 
-def _aria_label(element: Element) -> str:
-    return collapse(element.attributes.get("aria-label", ""))
+def _reader(attribute: str) -> Callable[[Element], str]:
+    """Return what reads an attribute as text: white space collapsed, empty where it is absent."""
+    return lambda element: collapse(element.attributes.get(attribute, ""))
 
 
-def _alt(element: Element) -> str:
-    return collapse(element.attributes.get("alt", ""))
+_READ: dict[NameFrom, Callable[[Element], str]] = {
+    source: _reader(attribute) for source, attribute in ATTRIBUTE_OF.items() if source is not NameFrom.LABELLEDBY
+}
+"""What gives the text of each source that is one attribute."""
 
-
-def _title(element: Element) -> str:
-    return collapse(element.attributes.get("title", ""))
-
-
-def _value(element: Element) -> str:
-    return collapse(element.attributes.get("value", ""))
-
-
-def _placeholder(element: Element) -> str:
-    return collapse(element.attributes.get("placeholder", ""))
-
-
-def _summary(element: Element) -> str:
-    return collapse(element.attributes.get("summary", ""))
-
-
-def _label_attribute(element: Element) -> str:
-    return collapse(element.attributes.get("label", ""))
+_aria_label, _title = _READ[NameFrom.ARIA_LABEL], _READ[NameFrom.TITLE]
 
 
 def _default(element: Element) -> str:
     return "" if "value" in element.attributes else _DEFAULT_TEXT[input_type(element)]
 
-
-_ATTRIBUTES: dict[NameFrom, Callable[[Element], str]] = {
-    NameFrom.ALT: _alt,
-    NameFrom.LABEL_ATTRIBUTE: _label_attribute,
-}
 
 _NATIVE: dict[str, tuple[NameFrom, str | None]] = {
     "area": (NameFrom.ALT, None),

@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
+from murvel.page.document import Element
 from murvel.tree.html import LABELABLE
+from murvel.tree.node import Node
 from murvel.tree.semantics import Semantics
-
-if TYPE_CHECKING:
-    from murvel.page.document import Element
-    from murvel.tree.model import Node
 
 REFERENCES = {
     "activedescendant": "aria-activedescendant",

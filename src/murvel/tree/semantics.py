@@ -6,14 +6,19 @@ another one its name. Answers are kept, so that each is found once.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from enum import Enum
 from typing import NamedTuple
 
+from murvel.page.change import with_descendants
+from murvel.page.controls import is_open
 from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.styles.style import Style, Styles
 from murvel.tree.focus import is_focusable
-from murvel.tree.html import first_child, is_labelable
+from murvel.tree.html import first_child
 from murvel.tree.html_roles import author_role, native_role
 from murvel.tree.image_maps import shown_areas
+from murvel.tree.labels import labelled_control
 from murvel.tree.tables import holds_data
 
 GLOBAL_ATTRIBUTES = frozenset(
@@ -54,6 +59,34 @@ _REQUIRED_PARENTS = {
 """Roles that browsers drop where what they must stand in is missing."""
 
 
+def _order(element: Element) -> int:
+    return element.order
+
+
+_NOTED = ("label", "area", "map image", "owner", "disabling", "referring")
+"""The kinds of elements that are noted while the document is gone through."""
+
+_REFERRING = frozenset({"aria-labelledby", "aria-describedby", "popovertarget", "list"})
+"""Attributes by which an element's object depends on other elements."""
+
+
+def _kinds_of(element: Element) -> list[str]:
+    kinds = []
+    tag, attributes = element.tag, element.attributes
+    if tag == "label" or tag == "area":
+        kinds.append(tag)
+    if attributes:
+        if tag == "img" and "usemap" in attributes:
+            kinds.append("map image")
+        if "aria-owns" in attributes:
+            kinds.append("owner")
+        if attributes.get("aria-disabled", "").strip().lower() == "true":
+            kinds.append("disabling")
+        if not _REFERRING.isdisjoint(attributes):
+            kinds.append("referring")
+    return kinds
+
+
 class Hiding(Enum):
     """Why an element is not exposed (Core-AAM 1.2 §5.1.1; CSS; HTML §6.3, inert subtrees)."""
 
@@ -74,28 +107,35 @@ class Hidden(NamedTuple):
     by: Element
 
 
+def _closes(element: Element, below: Hidden | None) -> bool:
+    """Whether an element is a closed details that hides what is in it, but for its summary."""
+    return below is not None and below.why is Hiding.CLOSED_DETAILS and below.by is element
+
+
 class Semantics:
     """The semantics of a document's elements, before there is a tree."""
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, document: Document, styles: Styles) -> None:
         self.document = document
-        self._roles: dict[int, str | None] = {}
-        self._hidden: dict[int, Hidden] = {}
-        self._labels: dict[int, list[Element]] = {}
-        self._disabled_around: set[int] = set()
-        self._layout: dict[int, bool] = {}
-        self._owned: dict[int, list[Element]] = {}
-        self._owners: dict[int, Element] = {}
+        self.styles = styles
+        self._roles: dict[Element, str | None] = {}
+        self._hidden: dict[Element, Hidden] = {}
+        self._labels: dict[Element, list[Element]] = {}
+        self._layout: dict[Element, bool] = {}
+        self._owned: dict[Element, list[Element]] = {}
+        self._owners: dict[Element, Element] = {}
         """What each element stands in that was taken from its place: by aria-owns, or as an area by its image."""
-        self._survey()
+        self._noted: dict[str, dict[Element, None]] = {kind: {} for kind in _NOTED}
+        self._survey([document.root])
+        self._relate()
 
     def role(self, element: Element) -> str | None:
         """Return an element's role; None or "none" where it has no object of its own."""
-        order = element.order
-        if order in self._roles:
-            return self._roles[order]
+        known = self._roles
+        if element in known:
+            return known[element]
         role = self._resolve_role(element) if "role" in element.attributes else native_role(element, self)
-        self._roles[order] = role
+        known[element] = role
         return role
 
     def _resolve_role(self, element: Element) -> str | None:
@@ -122,11 +162,12 @@ class Semantics:
 
     def _around(self, element: Element) -> Element | None:
         """The element around another in the tree: what owns it, else its parent."""
-        return self._owners.get(element.order) or element.parent
+        return self._owners.get(element) or element.parent
 
     def is_disabled_around(self, element: Element) -> bool:
         """Whether aria-disabled is true on something around an element (§6.6: it holds for all focusable inside)."""
-        return element.order in self._disabled_around
+        disabling = self._noted["disabling"]
+        return bool(disabling) and any(above in disabling for above in element.ancestors())
 
     def _stays_exposed(self, element: Element) -> bool:
         """WAI-ARIA 1.2 §7.2, Presentational Roles Conflict Resolution."""
@@ -146,32 +187,32 @@ class Semantics:
 
     def lays_out(self, table: Element) -> bool:
         """Whether a table element is there for layout only."""
-        order = table.order
-        if order not in self._layout:
-            self._layout[order] = not holds_data(table)
-        return self._layout[order]
+        if table not in self._layout:
+            self._layout[table] = not holds_data(table, self.styles)
+        return self._layout[table]
 
     def hidden(self, element: Element) -> Hidden | None:
         """Return why an element is not exposed, None where it is."""
-        return self._hidden.get(element.order)
+        return self._hidden.get(element)
 
     def shows_text(self, element: Element) -> bool:
         """Whether text directly in an element is shown, given that the element is not hidden with all inside it."""
-        if element.style.visibility != "visible" or element.style.content_visibility == "hidden":
+        style = self.styles.of(element)
+        if style.visibility != "visible" or style.content_visibility == "hidden":
             return False
-        return element.tag != "details" or "open" in element.attributes
+        return element.tag != "details" or is_open(element)
 
     def children(self, element: Element) -> list[Element | Text]:
         """Return what stands in an element in the tree's order: without what is owned elsewhere, then what it owns
         (WAI-ARIA 1.2 §6.6 aria-owns); an image has the areas of its map."""
         if not self._owners:
             return self.document.shown_in(element)
-        staying = [child for child in self.document.shown_in(element) if child.order not in self._owners]
-        return [*staying, *self._owned.get(element.order, ())]
+        staying = [child for child in self.document.shown_in(element) if child not in self._owners]
+        return [*staying, *self._owned.get(element, ())]
 
     def labels(self, element: Element) -> list[Element]:
         """Return the label elements of a labelable element in document order (HTML §4.10.4)."""
-        return self._labels.get(element.order, [])
+        return self._labels.get(element, [])
 
     def references(self, element: Element, attribute: str) -> list[Element]:
         """Return the elements an ID reference list names, in its order; ids that nothing has are left out."""
@@ -181,49 +222,130 @@ class Semantics:
         ids = self.document.ids_around(element)
         return [ids[token] for token in value.split() if token in ids]
 
-    def _survey(self) -> None:
-        """One pass over the document: what is hidden, and which label labels what."""
-        hidden = self._hidden
-        root = self.document.root
-        owning: list[Element] = []
-        areas: list[Element] = []
-        with_maps: list[Element] = []
-        stack: list[tuple[Element, Hidden | None]] = [(root, None)]
+    def _survey(self, starts: list[Element]) -> set[Element]:
+        """Note what is hidden, and the elements of which more is asked, from some elements down.
+
+        Args:
+            starts: elements in document order, none inside another.
+
+        Returns:
+            The elements that are hidden in another way than was noted before.
+        """
+        different: set[Element] = set()
+        hidden, styles, noted = self._hidden, self.styles, self._noted
+        modal = self.document.modal
+        stack: list[tuple[Element, Hidden | None]] = [
+            (start, self._passed_down_to(start)) for start in reversed(starts)
+        ]
         while stack:
             element, inherited = stack.pop()
-            reason = inherited or self._hiding_subtree(element)
-            if reason is not None:
-                hidden[element.order] = reason
-            elif element.style.visibility != "visible":
-                hidden[element.order] = Hidden(Hiding.NOT_VISIBLE, element)
-            if element.tag == "label":
-                self._add_label(element)
-            elif element.tag == "area":
-                areas.append(element)
-            elif element.tag == "img" and "usemap" in element.attributes:
-                with_maps.append(element)
-            if "aria-owns" in element.attributes and reason is None:
-                owning.append(element)
-            if element.attributes.get("aria-disabled", "").strip().lower() == "true":
-                self._disabled_around.update(range(element.order + 1, element.end))
-            below = reason
-            if below is None and element.style.content_visibility == "hidden":
-                below = Hidden(Hiding.CONTENT_SKIPPED, element)
-            if element.tag == "iframe" and element.order in hidden:
-                below = hidden[element.order]  # what is in a frame does not show where the frame does not
-            shown: Element | None = None
-            if below is None and element.tag == "details" and "open" not in element.attributes:
-                below = Hidden(Hiding.CLOSED_DETAILS, element)
-                shown = first_child(element, "summary")
+            style = styles.of(element)
+            reason = inherited or self._hiding_subtree(element, style, modal)
+            own = reason
+            if own is None and style.visibility != "visible":
+                own = Hidden(Hiding.NOT_VISIBLE, element)
+            if own != hidden.get(element):
+                different.add(element)
+                if own is None:
+                    del hidden[element]
+                else:
+                    hidden[element] = own
+            for kind in _kinds_of(element):
+                noted[kind][element] = None
+            below = self._passed_down(element, style, reason)
+            shown = first_child(element, "summary") if _closes(element, below) else None
             for child in reversed(self.document.shown_in(element)):
                 if isinstance(child, Element):
                     stack.append((child, None if child is shown else below))
+        return different
+
+    def _passed_down(self, element: Element, style: Style, reason: Hidden | None) -> Hidden | None:
+        """Return why all that stands in an element is hidden, `reason` being why the element itself is with it."""
+        if reason is not None:
+            return reason
+        if style.content_visibility == "hidden":
+            return Hidden(Hiding.CONTENT_SKIPPED, element)
+        if element.tag == "iframe" and element in self._hidden:
+            return self._hidden[element]  # what is in a frame does not show where the frame does not
+        if element.tag == "details" and not is_open(element):
+            return Hidden(Hiding.CLOSED_DETAILS, element)
+        return None
+
+    def _passed_down_to(self, element: Element) -> Hidden | None:
+        """Return why an element is hidden by what it stands in, None where it is not."""
+        above = element.parent
+        if above is None:
+            return None
+        around = self._hidden.get(above)
+        reason = around if around is not None and around.why is not Hiding.NOT_VISIBLE else None
+        below = self._passed_down(above, self.styles.of(above), reason)
+        return None if _closes(above, below) and first_child(above, "summary") is element else below
+
+    def _relate(self) -> None:
+        """Note what belongs together: labels and controls, areas and images, owners and what they own."""
+        for label in self._noted["label"]:
+            self._add_label(label)
         if self.document.flat:
             self._hide_unslotted()
-        if areas:
-            self._place_areas(areas, with_maps)
-        for owner in owning:
-            self._take(owner)
+        if self._noted["area"]:
+            self._place_areas(list(self._noted["area"]), list(self._noted["map image"]))
+        for owner in self._noted["owner"]:
+            if self.hidden(owner) is None or self._hidden[owner].why is Hiding.NOT_VISIBLE:
+                self._take(owner)
+
+    # A document that changes
+
+    def forget(self, removed: Iterable[Element]) -> None:
+        """Forget elements that are no longer on the page."""
+        for element in removed:
+            self._roles.pop(element, None)
+            self._hidden.pop(element, None)
+            self._layout.pop(element, None)
+            for noted in self._noted.values():
+                noted.pop(element, None)
+
+    def forget_roles(self, elements: Iterable[Element]) -> None:
+        """Let the roles of elements be found anew when they are next asked for."""
+        for element in elements:
+            self._roles.pop(element, None)
+
+    def survey_again(self, starts: list[Element]) -> set[Element]:
+        """Note anew what is hidden from some elements down; return those that are hidden in another way now.
+
+        Args:
+            starts: elements in document order, none inside another.
+        """
+        for start in starts:
+            for element in with_descendants(start):
+                for noted in self._noted.values():
+                    noted.pop(element, None)
+        return self._survey(starts)
+
+    def relate_again(self) -> set[Element]:
+        """Note anew which label labels what; return the controls that have other labels now."""
+        before, self._labels = self._labels, {}
+        for label in sorted(self._noted["label"], key=_order):
+            self._add_label(label)
+        controls = before.keys() | self._labels.keys()
+        return {each for each in controls if before.get(each) != self._labels.get(each)}
+
+    def lays_out_again(self, table: Element) -> bool:
+        """Find anew whether a table only lays out; return whether the answer is another one than before."""
+        before = self._layout.pop(table, None)
+        return before is not None and before is not self.lays_out(table)
+
+    @property
+    def moves_things(self) -> bool:
+        """Whether anything stands in another place of the tree than of the document: owned, slotted, or an area."""
+        return bool(self._noted["area"] or self._noted["owner"] or self.document.flat)
+
+    def owner(self, element: Element) -> Element | None:
+        """Return what an element stands in that was taken from its place, None for all others."""
+        return self._owners.get(element)
+
+    def referring(self) -> Iterable[Element]:
+        """Return the elements whose objects depend on others that they name by id."""
+        return self._noted["referring"]
 
     def _place_areas(self, areas: list[Element], images: list[Element]) -> None:
         """Put areas into the images that show them; they are as hidden as these."""
@@ -231,11 +353,11 @@ class Semantics:
         for area in areas:
             image = placed.get(area)
             if image is not None:
-                self._owners[area.order] = image
-                self._owned.setdefault(image.order, []).append(area)
+                self._owners[area] = image
+                self._owned.setdefault(image, []).append(area)
             hidden = Hidden(Hiding.NOT_ON_AN_IMAGE, area) if image is None else self.hidden(image)
             if hidden is not None:
-                self._hidden.setdefault(area.order, hidden)
+                self._hidden.setdefault(area, hidden)
 
     def _hide_unslotted(self) -> None:
         """Hide the children of shadow hosts that no slot takes, and what stands in slots that take something."""
@@ -243,16 +365,16 @@ class Semantics:
         for element in self.document.flat:
             for child in element.elements():
                 if child not in shown:
-                    inside = range(child.order, child.order + 1 if child.tag == "template" else child.end)
+                    inside = [child] if child.tag == "template" else with_descendants(child)
                     self._hidden.update(dict.fromkeys(inside, Hidden(Hiding.NOT_SLOTTED, child)))
 
     def _take(self, owner: Element) -> None:
         """Let an element own what its aria-owns names: each only once, and nothing that it stands in itself."""
         for target in self.references(owner, "aria-owns"):
-            if target.order in self._owners or self._stands_in(owner, target):
+            if target in self._owners or self._stands_in(owner, target):
                 continue
-            self._owners[target.order] = owner
-            self._owned.setdefault(owner.order, []).append(target)
+            self._owners[target] = owner
+            self._owned.setdefault(owner, []).append(target)
 
     def _stands_in(self, element: Element, other: Element) -> bool:
         above: Element | None = element
@@ -262,8 +384,8 @@ class Semantics:
             above = self._around(above)
         return False
 
-    def _hiding_subtree(self, element: Element) -> Hidden | None:
-        if element.style.display == "none":
+    def _hiding_subtree(self, element: Element, style: Style, modal: Element | None) -> Hidden | None:
+        if style.display == "none":
             return Hidden(Hiding.NOT_DISPLAYED, element)
         attributes = element.attributes
         if attributes:
@@ -274,19 +396,15 @@ class Semantics:
                 return Hidden(Hiding.ARIA_HIDDEN, element)
             if "inert" in attributes and element.namespace is Namespace.HTML:
                 return Hidden(Hiding.INERT, element)
+        if modal is not None and not modal.contains(element) and not element.contains(modal) and element.tag != "head":
+            return Hidden(Hiding.INERT, modal)  # HTML §6.3.1, modal dialogs and inert subtrees
         return None
 
     def _add_label(self, label: Element) -> None:
         target = self.labelled_control(label)
         if target is not None:
-            self._labels.setdefault(target.order, []).append(label)
+            self._labels.setdefault(target, []).append(label)
 
     def labelled_control(self, label: Element) -> Element | None:
-        """Return a label's labeled control (HTML §4.10.4): what `for` names, else the first labelable inside."""
-        if "for" in label.attributes:
-            target = self.document.ids_around(label).get(label.attributes["for"])
-            return target if target is not None and is_labelable(target) else None
-        for node in label.descendants():
-            if isinstance(node, Element) and is_labelable(node):
-                return node
-        return None
+        """Return a label's labeled control (HTML §4.10.4), None where it has none."""
+        return labelled_control(self.document, label)

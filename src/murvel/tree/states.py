@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from murvel.page.controls import is_checked, is_open
 from murvel.page.document import Element
 from murvel.tree.html import input_type, is_disabled, select_is_list
+from murvel.tree.roles import DIALOGS
 from murvel.tree.validity import is_invalid
 from murvel.tree.values import is_chosen
 
@@ -239,7 +241,7 @@ def _input(element: Element, role: str, states: dict[str, State]) -> None:
     if kind == "checkbox" and role == "button":
         states.pop("pressed", None)  # browsers tell nothing of it (docs/standards.md)
     if kind in ("checkbox", "radio") and role in _CHECKABLE:
-        states["checked"] = "checked" in element.attributes
+        states["checked"] = is_checked(element)
         if kind == "radio" and "required" in element.attributes:
             states["required"] = True
 
@@ -270,14 +272,20 @@ def _option(element: Element, role: str, states: dict[str, State]) -> None:
             states["selected"] = "disabled" not in states and is_chosen(element, select)
 
 
+def _dialog(element: Element, role: str, states: dict[str, State]) -> None:
+    if element.state.is_modal and role in DIALOGS:
+        states["modal"] = True
+
+
 def _summary(element: Element, role: str, states: dict[str, State]) -> None:
     if role == "disclosure" and element.parent is not None:
-        states["expanded"] = "open" in element.parent.attributes
+        states["expanded"] = is_open(element.parent)
 
 
 _NATIVE: dict[str, Callable[[Element, str, dict[str, State]], None]] = {
     **dict.fromkeys(("h1", "h2", "h3", "h4", "h5", "h6"), _heading),
     "button": _control,
+    "dialog": _dialog,
     "input": _input,
     "option": _option,
     "select": _select,

@@ -6,20 +6,21 @@ No standard says how to tell; this is what browsers do, as far as markup and bor
 from __future__ import annotations
 
 from murvel.page.document import Element
+from murvel.page.styles.style import Styles
 
 _DATA_CHILDREN = frozenset({"caption", "col", "colgroup", "tfoot", "thead"})
 _DATA_CELL_ATTRIBUTES = ("abbr", "axis", "headers", "scope")
 _MANY_ROWS = 20
 
 
-def holds_data(table: Element) -> bool:
+def holds_data(table: Element, styles: Styles) -> bool:
     """Whether a table element without a role of its author's holds data."""
     attributes = table.attributes
     if "summary" in attributes or "rules" in attributes or _has_border(attributes.get("border")):
         return True
     rows = 0
     header = False
-    shared = table.style.has_border and table.style.collapses_borders
+    shared = styles.of(table).has_border and styles.of(table).collapses_borders
     cells = marked = striped = 0
     for node in _own(table):
         if node.tag in _DATA_CHILDREN:
@@ -29,12 +30,12 @@ def holds_data(table: Element) -> bool:
             cells += 1
         if node.tag == "tr":
             rows += 1
-            striped += node.style.has_background
+            striped += styles.of(node).has_background
         elif node.tag == "td":
             cells += 1
             if any(name in node.attributes for name in _DATA_CELL_ATTRIBUTES):
                 return True
-            marked += node.style.has_border or node.style.has_background
+            marked += styles.of(node).has_border or styles.of(node).has_background
     if (header and cells > 1) or rows >= _MANY_ROWS or (rows > 2 and 0 < striped < rows):
         return True
     if shared and rows:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 
+from murvel.page.controls import field_value, is_checked
 from murvel.page.document import Element
 from murvel.tree.html import input_type
 from murvel.tree.values import chosen_options
@@ -33,8 +34,8 @@ def is_invalid(element: Element) -> bool:
         return "required" in attributes and not any(_option_value(option) for option in chosen_options(element))
     kind = input_type(element)
     if kind == "checkbox":
-        return "required" in attributes and "checked" not in attributes
-    value = attributes.get("value", "")
+        return "required" in attributes and not is_checked(element)
+    value = field_value(element)
     if not value:
         return False
     if kind == "email" and not _EMAIL.fullmatch(value.strip()):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from murvel.page.controls import field_value, is_marked_selected
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.html import input_type, select_is_list
@@ -32,37 +33,38 @@ def value_of(element: Element, role: str) -> str:
 
 def text_value(element: Element) -> str:
     """Return the text in a text field: its value, or what an editable element contains. A password is not told."""
-    if element.tag == "input":
-        value = element.attributes.get("value", "")
-        return "•" * len(value) if input_type(element) == "password" else value
-    if element.tag in ("textarea", "select"):
-        return element.text() if element.tag == "textarea" else ""
+    if element.tag in ("input", "textarea"):
+        value = field_value(element)
+        return "•" * len(value) if element.tag == "input" and input_type(element) == "password" else value
+    if element.tag == "select":
+        return ""
     return collapse(element.text())
 
 
 def options(select: Element) -> list[Element]:
     """Return a select's options (HTML §4.10.7, list of options)."""
-    return list(_each_option(select))
+    return list(each_option(select))
 
 
-def _each_option(select: Element) -> Iterator[Element]:
+def each_option(select: Element) -> Iterator[Element]:
+    """Yield a select's options (HTML §4.10.7, list of options)."""
     return (node for node in select.descendants() if not isinstance(node, Text) and node.tag == "option")
 
 
 def chosen_options(select: Element) -> list[Element]:
     """Return the options that are selected when the page arrives (HTML §4.10.7, selectedness setting algorithm)."""
-    return [option for option in _each_option(select) if is_chosen(option, select)]
+    return [option for option in each_option(select) if is_chosen(option, select)]
 
 
 def is_chosen(option: Element, select: Element) -> bool:
     """Whether an option is among `chosen_options`; most are told without going through the others of a long list."""
     if "multiple" in select.attributes:
-        return "selected" in option.attributes
-    if "selected" in option.attributes:
+        return is_marked_selected(option)
+    if is_marked_selected(option):
         return _last_selected(select) is option
     if select_is_list(select) or "disabled" in option.attributes:
         return False
-    first = next((each for each in _each_option(select) if "disabled" not in each.attributes), None)
+    first = next((each for each in each_option(select) if "disabled" not in each.attributes), None)
     return first is option and _last_selected(select) is None
 
 
@@ -72,7 +74,7 @@ def _last_selected(select: Element) -> Element | None:
         node = left.pop()
         if isinstance(node, Text):
             continue
-        if node.tag == "option" and "selected" in node.attributes:
+        if node.tag == "option" and is_marked_selected(node):
             return node
         left.extend(node.children)
     return None
@@ -92,7 +94,7 @@ def range_value(element: Element, role: str) -> str | None:
     if "aria-valuenow" in attributes:
         return _number(attributes["aria-valuenow"])
     if element.tag == "input":
-        value = _number(attributes.get("value", ""))
+        value = _number(field_value(element))
         return value or (_middle(attributes) if role == "slider" else None)
     if element.tag in ("meter", "progress"):
         return _number(attributes.get("value", "")) or ("0" if element.tag == "meter" else None)

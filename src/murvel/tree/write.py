@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from typing import Any
 
 from murvel.page.text import visible
-from murvel.tree.model import Node, Tree
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
 from murvel.tree.roles import GENERIC
 
 FORMAT = "murvel-tree"

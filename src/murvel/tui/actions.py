@@ -48,8 +48,8 @@ class Action:
 
 
 ACTIONS: tuple[Action, ...] = (
-    Action("move('next_item')", "down,j", "↓ j", "Read the next item", Where.LISTEN, "next"),
-    Action("move('previous_item')", "up,k", "↑ k", "Read the previous item", Where.LISTEN, "previous"),
+    Action("command('next')", "down,j", "↓ j", "Read the next item", Where.LISTEN, "next"),
+    Action("command('previous')", "up,k", "↑ k", "Read the previous item", Where.LISTEN, "previous"),
     Action(
         "jump('forward')",
         "right_square_bracket",
@@ -66,8 +66,8 @@ ACTIONS: tuple[Action, ...] = (
         Where.LISTEN,
         "jump back",
     ),
-    Action("repeat('forward')", "n", "n", "Repeat the last jump or search, forward", Where.LISTEN, "again"),
-    Action("repeat('back')", "N", "N", "Repeat the last jump or search, back", Where.LISTEN),
+    Action("command('again')", "n", "n", "Repeat the last jump or search, forward", Where.LISTEN, "again"),
+    Action("command('again back')", "N", "N", "Repeat the last jump or search, back", Where.LISTEN),
     Action("command('tab')", "tab", "Tab", "Move the focus to the next tab stop", Where.LISTEN, "next stop"),
     Action("command('shift+tab')", "shift+tab", "Shift+Tab", "Move the focus to the previous tab stop", Where.LISTEN),
     Action("command('enter')", "enter", "Enter", "Press Enter: activate what is here", Where.LISTEN, "activate"),
@@ -75,9 +75,9 @@ ACTIONS: tuple[Action, ...] = (
     Action("escape", "escape", "Esc", "Leave focus mode, or close what is open on the page", Where.LISTEN),
     Action("command('mode')", "m", "m", "Browse or focus mode: who gets the keys", Where.LISTEN),
     Action("find", "slash", "/", "Find text in what is heard", Where.LISTEN, "find"),
-    Action("move('where_am_i')", "w", "w", "Say where the cursor is", Where.LISTEN, "where am I"),
-    Action("move('first_item')", "home,g", "Home g", "Go to the first item", Where.LISTEN),
-    Action("move('last_item')", "end,G", "End G", "Go to the last item", Where.LISTEN),
+    Action("command('where')", "w", "w", "Say where the cursor is", Where.LISTEN, "where am I"),
+    Action("command('first')", "home,g", "Home g", "Go to the first item", Where.LISTEN),
+    Action("command('last')", "end,G", "End G", "Go to the last item", Where.LISTEN),
     Action("screenful(1)", "pagedown", "PgDn", "Go down a screenful", Where.LISTEN),
     Action("screenful(-1)", "pageup", "PgUp", "Go up a screenful", Where.LISTEN),
     Action("command('object')", "right,l", "→ l", "Read the next object: text, a link, a control", Where.LISTEN),

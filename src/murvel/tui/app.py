@@ -19,7 +19,6 @@ from textual.widgets import ContentSwitcher
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.work import Work
 from murvel.reader import acting
 from murvel.reader.commands import command
 from murvel.reader.kinds import LEADS, Kind
@@ -53,6 +52,7 @@ from murvel.tui.widgets.live import LiveView
 from murvel.tui.widgets.readout import ReadoutView
 from murvel.tui.widgets.survey import SurveyView
 from murvel.tui.widgets.view import Document, GoTo, View
+from murvel.work.work import Work
 
 _KEEP_PLACE_EVERY = 2.0
 """Seconds between two times at which the cursor's place is kept, where it has moved."""
@@ -84,7 +84,7 @@ class MurvelApp(App[None]):
         super().__init__()
         self.work = work
         self.voice_folder = voice_folder
-        self._reading = ReadingOn(self, work.session, self._show)
+        self._reading = ReadingOn(self, work.session, partial(self.action_command, "next"))
         self._ears = False
         self._view = Where.LISTEN
         self._defect_count = len(work.defects())
@@ -162,11 +162,6 @@ class MurvelApp(App[None]):
         }
 
     # Moves
-
-    def action_move(self, name: str) -> None:
-        """Do a move of the session that takes nothing."""
-        getattr(self.work.session, name)()
-        self._moved()
 
     def _moved(self) -> None:
         self._say("")
@@ -303,13 +298,8 @@ class MurvelApp(App[None]):
             self._jump(direction, kind)
 
     def _jump(self, direction: Direction, kind: Kind) -> None:
-        self.work.session.jump(kind, direction)
-        self._moved()
-
-    def action_repeat(self, direction: str) -> None:
-        """Repeat the last jump or search."""
-        self.work.session.repeat_jump(Direction(direction))
-        self._moved()
+        verb = "jump" if direction is Direction.FORWARD else "back"
+        self.action_command(f"{verb} {kind.id}")
 
     def action_find(self) -> None:
         """Ask for text and find it."""
@@ -317,20 +307,20 @@ class MurvelApp(App[None]):
 
     def _find(self, text: str | None) -> None:
         if text is not None:
-            self.work.session.find(text)
-            self._moved()
+            self.action_command(f"find {text}")
 
     def action_screenful(self, by: int) -> None:
         """Go on or back by a screenful of items."""
         item = self.work.session.item
         if item is not None:
-            self.work.session.go_to_item(item.index + by * self.query_one(ReadoutView).screenful())
-            self._moved()
+            self._go_to_item(item.index + by * self.query_one(ReadoutView).screenful())
 
     def on_readout_view_chosen(self, message: ReadoutView.Chosen) -> None:
         """Go to the item that was clicked."""
-        self.work.session.go_to_item(message.item)
-        self._moved()
+        self._go_to_item(message.item)
+
+    def _go_to_item(self, index: int) -> None:
+        self.action_command(f"item {max(index, 0) + 1}")
 
     def action_pick_heard(self) -> None:
         """Give the keys to Heard, to pick an entry; Escape gives them back."""
@@ -363,7 +353,7 @@ class MurvelApp(App[None]):
         if draft is None:
             self._say("Nothing was heard yet, so there is nothing to document.", error=True)
             return
-        self.push_screen(DefectForm(draft, self.work.history.document), self._documented)
+        self.push_screen(DefectForm(draft, self.work.document), self._documented)
 
     def _documented(self, kept: Defect | None) -> None:
         if kept is not None:
@@ -381,7 +371,7 @@ class MurvelApp(App[None]):
 
     def on_document(self, message: Document) -> None:
         """Open the form on what a view found."""
-        self.push_screen(DefectForm(message.draft, self.work.history.document), self._documented)
+        self.push_screen(DefectForm(message.draft, self.work.document), self._documented)
 
     def on_survey_view_said(self, message: SurveyView.Said) -> None:
         """Tell the person something."""
@@ -402,7 +392,7 @@ class MurvelApp(App[None]):
 
     def on_defects_view_edit(self, message: DefectsView.Edit) -> None:
         """Open the form on a documented defect."""
-        keep = partial(self.work.history.edit, message.defect)
+        keep = partial(self.work.edit, message.defect)
         self.push_screen(DefectForm(message.defect, keep), self._edited)
 
     def _edited(self, kept: Defect | None) -> None:
@@ -413,7 +403,7 @@ class MurvelApp(App[None]):
     def on_defects_view_delete(self, message: DefectsView.Delete) -> None:
         """Delete a defect; it can be taken back."""
         try:
-            self.work.history.delete(message.defect)
+            self.work.delete(message.defect)
         except CasebookError as error:
             self._say(str(error), error=True)
             return
@@ -423,7 +413,7 @@ class MurvelApp(App[None]):
     def action_undo(self) -> None:
         """Take back the last change of a defect or verdict."""
         try:
-            change = self.work.history.undo()
+            change = self.work.undo()
         except CasebookError as error:
             self._say(str(error), error=True)
             return
@@ -439,7 +429,6 @@ class MurvelApp(App[None]):
 
     def _defects_changed(self, pick: int | None = None) -> None:
         defects = self.work.defects()
-        self.work.mark_defects()
         self._defect_count = len(defects)
         self.query_one(DefectsView).show_defects(defects, pick)
         self._show_lines()

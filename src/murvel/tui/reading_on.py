@@ -17,13 +17,13 @@ class ReadingOn:
     Args:
         app: whose clock is used.
         session: what is moved.
-        show: is called after each move.
+        read_next: reads the next item.
     """
 
-    def __init__(self, app: App[None], session: ReadingSession, show: Callable[[], None]) -> None:
+    def __init__(self, app: App[None], session: ReadingSession, read_next: Callable[[], None]) -> None:
         self._app = app
         self._session = session
-        self._show = show
+        self._go_to_next = read_next
         self._timer: Timer | None = None
 
     @property
@@ -47,8 +47,7 @@ class ReadingOn:
 
     def _read_next(self) -> None:
         before = self._session.item
-        self._session.next_item()
-        self._show()
+        self._go_to_next()
         if self._session.item is before:
             self.stop()
         else:

@@ -7,6 +7,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.page.document import Element, Namespace
+from murvel.stage.script import Deed
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import input_type
 from murvel.tree.html_roles import native_role
@@ -229,15 +230,18 @@ def _opens(page: Facts, element: Element) -> bool:
     expect="{name}, {role}, with one of the two changing",
 )  # fmt: skip
 def toggle_renamed(page: Facts) -> Found:
-    """Where cues change both, and pressed or expanded buttons with a name for one of two states."""
-    for cue in page.cues:
-        stated = {each for change in cue.do if change.set is not None and change.set.attribute in _TOGGLES
-                  for each in page.selected(change.set.where)}  # fmt: skip
-        renamed = {each for change in cue.do if change.text is not None for each in page.selected(change.text.where)}
-        renamed |= {each for change in cue.do if change.set is not None and change.set.attribute == "aria-label"
-                    for each in page.selected(change.set.where)}  # fmt: skip
-        yield from (Finding(each, "a cue changes name and state") for each in sorted(stated, key=_order)
-                    if any(each.contains(other) for other in renamed))  # fmt: skip
+    """Where handlers change both, and pressed or expanded buttons with a name for one of two states."""
+    for handler in page.handlers:
+        stated: set[Element] = set()
+        renamed: set[Element] = set()
+        for change in handler.changes:
+            if change.deed is Deed.TEXT or change.name == "aria-label":
+                renamed.update(change.elements)
+            elif change.name in _TOGGLES:
+                stated.update(change.elements)
+        for each in sorted(stated, key=_order):
+            if any(each.contains(other) for other in renamed):
+                yield Finding(each, "a cue changes name and state")
     for attribute in ("aria-pressed", "aria-expanded"):
         for element in page.exposed_having(attribute):
             node = page.node(element)

@@ -18,10 +18,10 @@ from murvel.checks.vocabulary import (
 )
 from murvel.page.document import Element
 from murvel.page.text import collapse
-from murvel.stage.forms import form_of
+from murvel.tree.forms import form_of
 from murvel.tree.html import first_child, input_type
-from murvel.tree.model import Node
 from murvel.tree.name_sources import NameFrom
+from murvel.tree.node import Node
 from murvel.tree.roles import EDITS, FIELDS
 
 checks = Checks(Topic.FORMS)
@@ -195,7 +195,7 @@ def required_unsaid(page: Facts) -> Found:
 
 def _styled_after(page: Facts, node: Node) -> str:
     around = [each for label in page.semantics.labels(node.element) for each in (label, *label.elements())]
-    return " ".join((each.style.after or "") + (each.style.before or "") for each in around)
+    return " ".join((each.after or "") + (each.before or "") for each in map(page.styles.of, around))
 
 
 def _is_marked(page: Facts, label: Element) -> bool:

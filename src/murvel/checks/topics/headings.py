@@ -9,7 +9,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import DIALOGS
 
 checks = Checks(Topic.HEADINGS)
@@ -121,7 +121,7 @@ def heading_hidden(page: Facts) -> Found:
         for element in page.tags.get(tag, ()):
             hidden = page.semantics.hidden(element)
             if hidden is not None and hidden.why.value == "aria-hidden" and collapse(element.text()):
-                if element.style.visibility == "visible" and not _is_put_away(page, element):
+                if page.styles.of(element).visibility == "visible" and not _is_put_away(page, element):
                     yield Finding(element, collapse(element.text())[:60], heard="")
             elif hidden is None and "role" in element.attributes and page.words(element):
                 role = page.semantics.role(element)

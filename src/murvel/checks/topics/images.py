@@ -236,7 +236,8 @@ def style_adds_text(page: Facts) -> Found:
     known: set[str] = set()
     for tag, elements in page.tags.items():
         for element in elements if not tag.startswith("svg ") and tag not in ("q",) else ():
-            for text in (element.style.before, element.style.after):
+            style = page.styles.of(element)
+            for text in (style.before, style.after):
                 words = (text or "").strip()
                 if words and words not in known and page.is_exposed(element):
                     if sum(character.isalpha() for character in words) > 1 and not words.startswith("http"):

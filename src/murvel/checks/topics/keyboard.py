@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Mapping
 from itertools import pairwise
+from operator import attrgetter
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
-from murvel.checks.topics.links import fragment_target
-from murvel.checks.vocabulary import SKIP_WORDS, plain
+from murvel.checks.vocabulary import plain
 from murvel.page.document import Element
 from murvel.page.text import collapse
+from murvel.reader.skip import skip_link
+from murvel.stage.script import Deed, Event
 from murvel.tree.focus import is_focusable, tab_index
 from murvel.tree.html import input_type, is_disabled
-from murvel.tree.model import Node
 from murvel.tree.roles import LINKS
 from murvel.tree.semantics import Hiding
 
@@ -33,11 +35,11 @@ _HIDDEN_BUT_FOCUSED = frozenset({Hiding.ARIA_HIDDEN})
 
 
 def _pointed_at(page: Facts) -> list[Element]:
-    """The elements that something happens on when they are clicked: by handlers, or by cues."""
+    """The elements that something happens on when they are clicked: by its attributes, or by handlers."""
     found = {element for name in _POINTER for element in page.exposed_having(name)}
-    for cue in page.cues:
-        if cue.when == "activate":
-            found.update(element for element in page.selected(cue.where) if page.is_exposed(element))
+    for handler in page.handlers:
+        if handler.when is Event.ACTIVATE:
+            found.update(element for element in handler.elements if page.is_exposed(element))
     return sorted((each for each in found if each.tag not in ("html", "body", "form")), key=lambda each: each.order)
 
 
@@ -70,14 +72,13 @@ def click_not_reached(page: Facts) -> Found:
 )  # fmt: skip
 def pointer_style_not_reached(page: Facts) -> Found:
     """cursor: pointer on text that is not operated in any way."""
-    orders = page.looks.with_property("cursor") if page.is_source else set()
-    styled = [element for element in page.exposed_having("style") if "cursor" in element.attributes["style"]]
-    candidates = {element.order: element for element in styled}
-    if orders:
-        candidates |= {node.element.order: node.element for node in page.tree.nodes if node.element.order in orders}
-    known = {element.order for element in _pointed_at(page)}
-    for order, element in sorted(candidates.items()):
-        if page.looks.of(element).get("cursor") != "pointer" or order in known or element.tag in _NATIVE:
+    styled = page.looks.with_property("cursor")
+    candidates = {element for element in page.exposed_having("style") if "cursor" in element.attributes["style"]}
+    if styled:
+        candidates |= {node.element for node in page.tree.nodes if node.element in styled}
+    known = set(_pointed_at(page))
+    for element in sorted(candidates, key=attrgetter("order")):
+        if page.looks.of(element).get("cursor") != "pointer" or element in known or element.tag in _NATIVE:
             continue
         around = (element, *element.ancestors())
         if any(is_focusable(each) or each.tag in _NATIVE for each in around) or _has_inside(element):
@@ -172,9 +173,9 @@ def focus_in_hidden(page: Facts) -> Found:
 
 def _is_silent_stop(page: Facts, element: Element) -> bool:
     hidden = page.semantics.hidden(element)
-    if hidden is None or hidden.why not in _HIDDEN_BUT_FOCUSED or element.style.visibility != "visible":
+    if hidden is None or hidden.why not in _HIDDEN_BUT_FOCUSED or page.styles.of(element).visibility != "visible":
         return False
-    rendered = all(above.style.display != "none" for above in (element, *element.ancestors()))
+    rendered = all(page.styles.of(above).display != "none" for above in (element, *element.ancestors()))
     index = tab_index(element)
     return rendered and is_focusable(element) and not is_disabled(element) and (index is None or index >= 0)
 
@@ -207,25 +208,6 @@ def order_parts(page: Facts) -> Found:
             yield Finding(node.element, f"after “{(before.name or before.role).strip()[:60]}”, which is read later")
 
 
-def skip_link(page: Facts) -> Node | None:
-    """Return the way past the menu among the first stops, None where there is none.
-
-    It is a link to a place on this page that says so, or that leads into the main part.
-    """
-    mains = page.roles.get("main", ())
-    for node in page.tree.stops[:3]:
-        href = node.element.attributes.get("href", "").strip()
-        if node.role not in LINKS or not href.startswith("#") or len(href) < 2:
-            continue
-        target = fragment_target(page, node)
-        leads_in = target is not None and any(
-            main.element.contains(target) or target.contains(main.element) for main in mains
-        )
-        if SKIP_WORDS.search(node.name) or (leads_in and not any(main.contains(node) for main in mains)):
-            return node
-    return None
-
-
 def stops_before_main(page: Facts) -> int:
     """Return how many Tab stops come before the main part; 0 where there is none."""
     main = next(iter(page.roles.get("main", ())), None)
@@ -243,7 +225,7 @@ def stops_before_main(page: Facts) -> int:
 def no_way_past(page: Facts) -> Found:
     """More than ten stops before the main part, and no link past them."""
     count = stops_before_main(page)
-    if count > _STOPS_BEFORE_MAIN and skip_link(page) is None:
+    if count > _STOPS_BEFORE_MAIN and skip_link(page.tree) is None:
         yield Finding(page.tree.stops[0].element, f"{count} stops before the main part")
 
 
@@ -255,12 +237,12 @@ def no_way_past(page: Facts) -> Found:
 )  # fmt: skip
 def skip_not_first(page: Facts) -> Found:
     """A link into the main part that comes second or third."""
-    link = skip_link(page)
-    if link is not None and page.tree.stops[0] is not link and page.roles.get("main"):
-        target = fragment_target(page, link)
+    link = skip_link(page.tree)
+    if link is not None and link.number > 1 and page.roles.get("main"):
+        target, element = link.target, link.node.element
         main = page.roles["main"][0].element
-        if target is not None and (main.contains(target) or target.contains(main)) and not main.contains(link.element):
-            yield Finding(link.element)
+        if target is not None and (main.contains(target) or target.contains(main)) and not main.contains(element):
+            yield Finding(element)
 
 
 @checks.add(
@@ -271,9 +253,9 @@ def skip_not_first(page: Facts) -> Found:
 )  # fmt: skip
 def skip_broken(page: Facts) -> Found:
     """The first stop, where it is a link to a place that is not there."""
-    first = page.tree.stops[0] if page.tree.stops else None
-    if first is not None and skip_link(page) is first and fragment_target(page, first) is None:
-        yield Finding(first.element, first.element.attributes["href"])
+    link = skip_link(page.tree)
+    if link is not None and link.number == 1 and link.target is None:
+        yield Finding(link.node.element, link.node.element.attributes["href"])
 
 
 @checks.add(
@@ -284,16 +266,17 @@ def skip_broken(page: Facts) -> Found:
 )  # fmt: skip
 def skip_never_seen(page: Facts) -> Found:
     """A skip link that rules put out of sight, and no rule for focus shows."""
-    link = skip_link(page)
+    link = skip_link(page.tree)
     if link is None or not page.is_source:
         return
-    around = (link.element, link.element.parent)
+    element = link.node.element
+    around = (element, element.parent)
     hidden = any(each is not None and _is_out_of_sight(page.looks.of(each)) for each in around)
-    if hidden and link.element.order not in page.looks.shown_by_focus:
-        yield Finding(link.element)
+    if hidden and element not in page.looks.shown_by_focus:
+        yield Finding(element)
 
 
-def _is_out_of_sight(looks: dict[str, str]) -> bool:
+def _is_out_of_sight(looks: Mapping[str, str]) -> bool:
     far = any(looks.get(name, "").startswith("-") and len(looks[name]) > 4 for name in ("left", "top", "text-indent"))
     clip, path = looks.get("clip", "").replace(" ", ""), looks.get("clip-path", "")
     clipped = clip.startswith(("rect(0", "rect(1px")) or "inset(" in path
@@ -319,11 +302,10 @@ def scroller_not_reached(page: Facts) -> Found:
 def _with_looks(page: Facts, names: tuple[str, ...]) -> list[Element]:
     if not page.is_source:
         return []
-    orders = set().union(*(page.looks.with_property(name) for name in names))
-    found = {element.order: element for element in page.exposed_having("style")}
-    for elements in page.tags.values() if orders else ():
-        found.update((each.order, each) for each in elements if each.order in orders and page.is_exposed(each))
-    return [found[order] for order in sorted(found)]
+    found = set(page.exposed_having("style"))
+    for name in names:
+        found.update(each for each in page.looks.with_property(name) if page.is_exposed(each))
+    return sorted(found, key=attrgetter("order"))
 
 
 @checks.add(
@@ -337,13 +319,18 @@ def hover_only(page: Facts) -> Found:
     if not page.is_source:
         return
     only = page.looks.shown_by_pointer - page.looks.shown_by_focus
-    shown_by_cues = {each for cue in page.cues for change in cue.do for each in page.selected(change.show)}
-    for elements in page.tags.values() if only else ():
-        for element in elements:
-            hidden = page.semantics.hidden(element)
-            if element.order in only and hidden is not None and hidden.by is element and element not in shown_by_cues:
-                if hidden.why in (Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE) and plain(element.text()):
-                    yield Finding(element, collapse(element.text())[:60], heard="")
+    shown_otherwise = {
+        each
+        for handler in page.handlers
+        for change in handler.changes
+        if change.deed is Deed.SHOW
+        for each in change.elements
+    }
+    for element in sorted(only - shown_otherwise, key=attrgetter("order")):
+        hidden = page.semantics.hidden(element)
+        if hidden is not None and hidden.by is element and plain(element.text()):
+            if hidden.why in (Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE):
+                yield Finding(element, collapse(element.text())[:60], heard="")
 
 
 @checks.add(

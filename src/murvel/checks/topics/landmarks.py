@@ -8,7 +8,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.reader.words import ROLE_WORDS
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import DIALOGS, LINKS
 
 checks = Checks(Topic.LANDMARKS)

@@ -5,14 +5,13 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from itertools import pairwise
-from urllib.parse import unquote
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
-from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, SKIP_WORDS, VAGUE_LINKS, plain
-from murvel.page.document import Element
+from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
 from murvel.page.sources import resolve
-from murvel.tree.model import Node
+from murvel.reader.skip import SKIP_WORDS, link_target
+from murvel.tree.node import Node
 
 checks = Checks(Topic.LINKS)
 
@@ -227,15 +226,6 @@ def link_place_missing(page: Facts) -> Found:
     for node in page.links:
         href = _href(node) or ""
         if href.startswith("#") and len(href) > 1 and not href.startswith(("#!", "#/", "#:~:")):
-            is_way_past = node in page.tree.stops[:1] and SKIP_WORDS.search(node.name)
-            if fragment_target(page, node) is None and not is_way_past:
+            is_skip_link = node in page.tree.stops[:1] and SKIP_WORDS.search(node.name)
+            if link_target(page.tree, node) is None and not is_skip_link:
                 yield Finding(node.element, href[:60])
-
-
-def fragment_target(page: Facts, link: Node) -> Element | None:
-    """Return the element on this page that a link's fragment names; the html element for its top."""
-    name = unquote((_href(link) or "")[1:])
-    found = page.document.ids.get(name)
-    if found is None and name.lower() == "top":
-        return page.root
-    return found if found is not None else page.anchors.get(name)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
-from murvel.checks.topics.keyboard import skip_link
 from murvel.reader.kinds import BY_ID
 from murvel.reader.reach import is_in_link
 from murvel.reader.readout import Object
+from murvel.reader.skip import skip_link
 from murvel.tree.roles import LINKS
 
 checks = Checks(Topic.LISTENING)
@@ -28,7 +28,7 @@ def links_before_main(page: Facts) -> Found:
     """More than fifteen links in a row before the main part, and no link past them."""
     mains = page.roles.get("main")
     first = page.readout.first_object(mains[0]) if mains else None
-    if first is None or skip_link(page) is not None:
+    if first is None or skip_link(page.tree) is not None:
         return
     run: list[Object] = []
     for each in page.readout.objects[: first.index]:
@@ -48,14 +48,14 @@ def links_before_main(page: Facts) -> Found:
 )  # fmt: skip
 def stretch_without_heading(page: Facts) -> Found:
     """More than three minutes of listening from one heading to the next, in the voice of the session."""
-    starts, total = page.session.spoken.starts, page.session.spoken.total
+    spoken = page.session.spoken
     begin, node = 0.0, None
     places = [(0.0, page.root)]
     for node in page.session.targets(BY_ID["headings"]):
         first = page.readout.first_object(node)
         if first is not None:
-            places.append((starts[first.item.index], node.element))
-    for (begin, element), (end, _) in zip(places, [*places[1:], (total, page.root)], strict=True):
+            places.append((spoken.start(first.item.index), node.element))
+    for (begin, element), (end, _) in zip(places, [*places[1:], (spoken.total, page.root)], strict=True):
         if end - begin > _STRETCH:
             yield Finding(element, f"{(end - begin) / 60:.0f} minutes after this")
 

@@ -8,14 +8,16 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.page.document import Element
 from murvel.page.text import collapse
-from murvel.stage.cues import Change, Cue
+from murvel.stage.script import Deed, Handler, ScriptedChange
 from murvel.tree.focus import is_focusable
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 checks = Checks(Topic.LIVE)
 
 _IMPLIED = {"alert": "assertive", "status": "polite", "log": "polite", "timer": "off", "marquee": "off"}
 _LONG = 300
+_SPEAKING = ("alert", "status", "aria-live")
+_TELLING = frozenset({"aria-expanded", "aria-pressed", "aria-checked", "open"})
 
 
 def _is_region(element: Element) -> bool:
@@ -52,7 +54,7 @@ def alerts_several(page: Facts) -> Found:
     """From the second one on that stands empty or filled on the page."""
     regions = [each for each in page.having.get("role", ()) if each.attributes["role"].strip().lower() == "alert"]
     for element in regions[1:]:
-        if element.style.display != "none" or page.is_exposed(element):
+        if page.styles.of(element).display != "none" or page.is_exposed(element):
             yield Finding(element, f"{len(regions)} of them")
 
 
@@ -125,25 +127,21 @@ def region_hidden(page: Facts) -> Found:
     expect="the message, when it comes",
 )  # fmt: skip
 def region_late(page: Facts) -> Found:
-    """Cues that insert a region together with its text."""
-    for cue in page.cues:
-        for change in cue.do:
-            if change.insert is not None and (
-                "aria-live=" in change.insert.html or 'role="status"' in change.insert.html
-            ):
-                for element in page.selected(change.insert.where):
+    """Handlers that insert a region together with its text."""
+    for handler in page.handlers:
+        for change in handler.changes:
+            markup = change.value or "" if change.deed is Deed.INSERT else ""
+            if "aria-live=" in markup or 'role="status"' in markup:
+                for element in change.elements:
                     if _region_around(element) is None:
                         yield Finding(element, "a cue inserts it", heard="")
 
 
-def _changed(page: Facts, change: Change) -> Iterator[Element]:
+def _changed(change: ScriptedChange) -> Iterator[Element]:
     """The elements whose content a change changes for all to see."""
-    if change.text is not None:
-        yield from page.selected(change.text.where)
-    elif change.insert is not None and not any(word in change.insert.html for word in ("alert", "status", "aria-live")):
-        yield from page.selected(change.insert.where)
-    elif change.show is not None:
-        yield from page.selected(change.show)
+    speaks = change.deed is Deed.INSERT and any(word in (change.value or "") for word in _SPEAKING)
+    if change.deed in (Deed.TEXT, Deed.INSERT, Deed.SHOW) and not speaks:
+        yield from change.elements
 
 
 @checks.add(
@@ -153,39 +151,31 @@ def _changed(page: Facts, change: Change) -> Iterator[Element]:
     expect="what happened, without moving",
 )  # fmt: skip
 def change_silent(page: Facts) -> Found:
-    """Where cues show it: texts that change outside of live regions, with the focus left where it is."""
+    """Where handlers show it: texts that change outside of live regions, with the focus left where it is."""
     known: set[Element] = set()
-    for cue in page.cues:
-        if _tells(page, cue):
+    for handler in page.handlers:
+        if _tells(page, handler):
             continue
-        for change in cue.do:
-            for element in _changed(page, change):
-                if _region_around(element) is None and element not in known and not _is_own(page, cue, element):
+        for change in handler.changes:
+            for element in _changed(change):
+                # What a person is at says its new name or value by itself.
+                if _region_around(element) is None and element not in known and not handler.concerns(element):
                     known.add(element)
-                    yield Finding(
-                        element, f"on {cue.when if isinstance(cue.when, str) else f'{cue.when:g} s'}", heard=""
-                    )
+                    when = f"{handler.when:g} s" if isinstance(handler.when, float) else handler.when
+                    yield Finding(element, f"on {when}", heard="")
 
 
-def _tells(page: Facts, cue: Cue) -> bool:
-    """Whether the cue, or another for the same event and place, moves the focus, states what opens, or speaks."""
-    together = [each for each in page.cues if each.when == cue.when and each.where == cue.where]
-    changes = [change for each in together for change in each.do]
-    for change in changes:
-        if change.focus is not None or change.title is not None:
+def _tells(page: Facts, handler: Handler) -> bool:
+    """Whether a handler, or another for the same event and place, moves the focus, states what opens, or speaks."""
+    together = [each for each in page.handlers if (each.when, each.elements) == (handler.when, handler.elements)]
+    for change in (change for each in together for change in each.changes):
+        if change.deed in (Deed.FOCUS, Deed.TITLE) or change.name in _TELLING:
             return True
-        if change.set is not None and change.set.attribute in ("aria-expanded", "aria-pressed", "aria-checked", "open"):
+        if change.deed is Deed.INSERT and any(word in (change.value or "") for word in ("alert", "status")):
             return True
-        if change.insert is not None and ("alert" in change.insert.html or "status" in change.insert.html):
-            return True
-        if any(_region_around(element) is not None for element in _changed(page, change)):
+        if any(_region_around(element) is not None for element in _changed(change)):
             return True
     return False
-
-
-def _is_own(page: Facts, cue: Cue, element: Element) -> bool:
-    """Whether what changes is what the person is at: its new name or value is said there."""
-    return any(each.contains(element) for each in page.selected(cue.where))
 
 
 @checks.add(
@@ -195,10 +185,10 @@ def _is_own(page: Facts, cue: Cue, element: Element) -> bool:
     expect="the name of where the focus is now",
 )  # fmt: skip
 def focus_moved_unsaid(page: Facts) -> Found:
-    """Cues that give the focus to what has no name, or cannot take it."""
-    for cue in page.cues:
-        for change in cue.do:
-            for element in page.selected(change.focus)[:1]:
+    """Handlers that give the focus to what has no name, or cannot take it."""
+    for handler in page.handlers:
+        for change in handler.changes:
+            for element in change.elements[:1] if change.deed is Deed.FOCUS else ():
                 node = page.node(element)
                 if not is_focusable(element):
                     yield Finding(element, "it cannot take the focus")

@@ -16,8 +16,8 @@ from murvel.checks.vocabulary import (
     plain,
 )
 from murvel.reader.speaker import role_words
-from murvel.tree.model import Node
 from murvel.tree.name_sources import NameFrom
+from murvel.tree.node import Node
 from murvel.tree.roles import BUTTONS, DIALOGS, FIELDS, LINKS, NAME_PROHIBITED
 
 checks = Checks(Topic.NAMES)

@@ -10,7 +10,7 @@ from murvel.checks.languages import is_tag, other_language
 from murvel.checks.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 
 checks = Checks(Topic.PAGE)
 

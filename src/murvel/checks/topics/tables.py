@@ -10,7 +10,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tree.roles import TABLES
 
 checks = Checks(Topic.TABLES)

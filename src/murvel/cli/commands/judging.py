@@ -17,11 +17,10 @@ from murvel.cli.app import PAGE_HELP, PageArgument, WidthOption, app
 from murvel.cli.output import Exit, print_error, print_lines
 from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH
-from murvel.reader.session import ReadingSession
+from murvel.reader.open import open_session
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
-from murvel.tree.open import open_tree
 
 
 class Level(StrEnum):
@@ -51,7 +50,7 @@ def survey(
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.survey import survey_of
 
-    found = survey_of(ReadingSession(open_tree(page, width)))
+    found = survey_of(open_session(page, width))
     said: dict[str, Judgement] = {}
     if casebook is not None:
         address = found.page.document.address

@@ -53,10 +53,8 @@ def read(
     session = ReadingSession(open_tree(page, width), voice_of(voice) if voice is not None else None)
     if list_ is None:
         print_lines([session.arrive().text])
-        spoken = session.spoken
         found = print_lines(
-            f"{clock(start):>6}  {utterance.text}"
-            for start, utterance in zip(spoken.starts, spoken.utterances, strict=True)
+            f"{clock(start):>6}  {utterance.text}" for start, utterance in session.spoken.straight_through()
         )
     else:
         found = print_lines(_list_lines(session, list_.value))
@@ -172,9 +170,9 @@ def explain_element(
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
     """Explain elements: role and rule, every source of the name, what hides them, where they stand in the source."""
-    document = open_document(page, width)
-    elements = select(document, where)
-    tree = build_tree(document)
+    opened = open_document(page, width)
+    elements = select(opened.document, opened.styles, where)
+    tree = build_tree(opened)
     for number, element in enumerate(elements):
         if number:
             print_lines([""])

@@ -47,7 +47,7 @@ def open_page(
 ) -> None:
     """Open a page in the full-screen application."""
     from murvel.casebook.store import SUFFIX, is_casebook
-    from murvel.casebook.work import last_page
+    from murvel.work.work import last_page
 
     path = Path(page)
     if casebook is None and is_casebook(path):
@@ -90,8 +90,8 @@ def listen(
 ) -> None:
     """Read and work a page line by line: one command a line, one utterance a line; `help` lists the commands."""
     from murvel.casebook.store import SUFFIX
-    from murvel.casebook.work import open_work
     from murvel.cli.listening import Listening
+    from murvel.work.work import open_work
 
     work = open_work(page, casebook or data_folder() / f"casebook{SUFFIX}", width)
     with work.casebook:
@@ -133,8 +133,8 @@ def _has_terminal() -> bool:
 
 
 def _run_application(address: str, casebook: Path, width: int) -> None:
-    from murvel.casebook.work import open_work
     from murvel.tui.app import MurvelApp
+    from murvel.work.work import open_work
 
     if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
         raise PageError("There is no terminal to open the application in; use murvel read PAGE for plain lines.")

@@ -1,279 +1,205 @@
-"""The cascade (CSS Cascade 5 §6): rules on elements, and from them the computed Style of each."""
+"""The cascade (CSS Cascade 5 §6): style sheets on a document, and from them the computed Style of each element.
+
+A changed document costs what changed: rules that speak of it are tried again, and styles are computed anew from the
+elements that other rules match now, as far down as something differs.
+"""
 
 from __future__ import annotations
 
-from dataclasses import replace
-from typing import NamedTuple
+from collections.abc import Iterable
 
-from selectolax.lexbor import SelectolaxError
-
-from murvel.page.document import Document, Element, Namespace, Style
-from murvel.page.parse import Parsed, Part
-from murvel.page.styles.defaults import REPLACED, WHITE_SPACE, default_display
-from murvel.page.styles.looks import Looks
-from murvel.page.styles.media import Screen
-from murvel.page.styles.rules import UNLAYERED, Block, Reach, Rule
-from murvel.page.styles.sheets import Sheets, sheet_sources
-from murvel.page.styles.values import (
-    CSS_WIDE,
-    INHERITED,
-    INITIAL,
-    KEYWORDS,
-    PAINTED,
-    ContentPart,
-    Pending,
-    Value,
-    declared,
+from murvel.page.change import DocumentChange, with_descendants
+from murvel.page.document import Document, Element
+from murvel.page.engine import Part, SelectorError
+from murvel.page.parse import Parsed
+from murvel.page.styles.computed import (
+    Computer,
+    Declarations,
+    Variables,
+    declarations_of,
+    settled,
+    variables_of,
 )
-from murvel.page.styles.variables import substitute
-from murvel.page.styles.words import Words
+from murvel.page.styles.looks import DeclaredLooks
+from murvel.page.styles.matches import Matches
+from murvel.page.styles.media import Screen
+from murvel.page.styles.rules import Block, Reach, Rule
+from murvel.page.styles.sheets import Sheets
+from murvel.page.styles.style import INITIAL_STYLE, Looks, Style
+
+_OF_SHEETS = frozenset({"style", "link", "base", "meta"})
 
 
-class _Won(NamedTuple):
-    """A declaration's standing in the cascade, compared left to right, and what it declares."""
+class Cascade:
+    """The styles of a document, from its style sheets (`murvel.page.styles.style.Styles`)."""
 
-    important: bool
-    layer: int
-    in_attribute: bool
-    specificity: tuple[int, int, int]
-    order: int
-    value: Value
-    where: str
+    def __init__(self, parsed: Parsed) -> None:
+        self._document: Document = parsed.document
+        self._parts: list[Part] = parsed.parts
+        self._computed: dict[Element, Style] = {}
+        self._variables: dict[Element, Variables] = {}
+        """The custom properties of the elements that declare some."""
+        self._computer = Computer()
+        self._matches: list[Matches] = []
+        self._outwards: dict[Element, list[Rule]] = {}
+        """Rules of shadow trees that match their host or what their slots take."""
+        self._custom: set[str] = set()
+        self._blocks: list[tuple[Part, list[Block]]] = []
+        self._looks: DeclaredLooks | None = None
+        self._collect()
+        self._compute([self._document.root])
 
+    def of(self, element: Element) -> Style:
+        """Return the computed style of an element."""
+        return self._computed.get(element, INITIAL_STYLE)
 
-_Declarations = dict[tuple[str, str], _Won]
-"""The winning declaration by pseudo-element and property."""
+    @property
+    def looks(self) -> Looks:
+        """What elements look like; worked out when it is first asked for."""
+        if self._looks is None:
+            self._looks = DeclaredLooks(self._blocks)
+        return self._looks
 
+    def matching(self, selector: str) -> list[Element]:
+        """Return the elements of the page itself that a selector matches now, in document order.
 
-def apply_styles(parsed: Parsed) -> None:
-    """Collect the document's style sheets and set the style of every element."""
-    document = parsed.document
-    matched: dict[int, _Declarations] = {}
-    custom: set[str] = set()
-    kept: list[tuple[Part, list[Block]]] = []
-    for number, part in enumerate(parsed.parts):
-        sheets = _sheets(parsed, number, part)
-        _match(part, sheets, matched)
-        if part is not parsed.parts[0]:
-            _match_outwards(parsed, part, sheets, matched)
-        custom |= sheets.custom
-        kept.append((part, sheets.looks))
-        document.problems.extend(dict.fromkeys(sheets.problems))
-    document.looks = Looks(kept)
-    _compute(document, matched, custom)
+        Raises:
+            SelectorError: it is not understood.
+        """
+        return self._parts[0].matching(selector)
 
+    def include(self, inside: Cascade) -> None:
+        """Take over the styles of a document that stands in a frame of this one."""
+        self._computed.update(inside._computed)
 
-def _sheets(parsed: Parsed, number: int, part: Part) -> Sheets:
-    """Return the sheets of a part; those it had before, where a change of the page left them as they were."""
-    document = parsed.document
-    sources = sheet_sources(part)
-    known = parsed.sheets.get(number)
-    if known is not None and known.sources == sources:
-        return known
-    sheets = Sheets(Screen(document.width), document.base, sources)
-    sheets.collect(document, part)
-    parsed.sheets[number] = sheets
-    return sheets
+    def update(self, change: DocumentChange) -> set[Element]:
+        """Compute styles anew after the document was changed; return the elements whose style is another one now."""
+        self._looks = None
+        for root in change.removed:
+            for element in with_descendants(root):
+                self._computed.pop(element, None)
+                self._variables.pop(element, None)
+        if len(self._parts) > 1 or any(_concerns_sheets(each, change) for each in _touched(change)):
+            return self._all_again()
+        concerned = self._matches[0].update(change) | change.attributes.keys() | change.states
+        concerned.update(change.added)
+        return self._compute(element for element in concerned if self._parts[0].has(element))
 
+    def _all_again(self) -> set[Element]:
+        before, self._computed = self._computed, {}
+        self._variables.clear()
+        self._collect()
+        self._compute([self._document.root])
+        for element, style in before.items():
+            self._computed.setdefault(element, style)  # what stands in frames has sheets of its own
+        return {element for element, style in self._computed.items() if before.get(element) != style}
 
-def _match(part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:
-    words = Words(part)
-    for rule in sheets.rules:
-        if rule.reach is Reach.INSIDE and words.may_match(rule.selector):
-            _match_rule(rule, part, sheets, matched, None)
+    def _collect(self) -> None:
+        """Collect the sheets of all parts, and try their rules."""
+        document = self._document
+        self._matches.clear()
+        self._blocks.clear()
+        self._outwards.clear()
+        self._custom.clear()
+        for part in self._parts:
+            sheets = Sheets(Screen(document.width), document.base)
+            sheets.collect(document, part)
+            inside = [rule for rule in sheets.rules if rule.reach is Reach.INSIDE]
+            self._matches.append(Matches(part, inside, sheets.problems))
+            if part.around is not None:
+                self._match_outwards(part, part.around, sheets)
+            self._custom |= sheets.custom
+            self._blocks.append((part, sheets.looks))
+            document.problems.extend(
+                problem for problem in dict.fromkeys(sheets.problems) if problem not in document.problems
+            )
 
-
-def _match_outwards(parsed: Parsed, part: Part, sheets: Sheets, matched: dict[int, _Declarations]) -> None:
-    """Try the rules of a shadow tree that speak of its host and of what its slots take."""
-    host, around = part.root.parent, part.around
-    if host is None or around is None:
-        return
-    slots = [element for element in part.by_memory.values() if element in parsed.document.flat]
-    taken = {node for slot in slots for node in parsed.document.flat[slot] if isinstance(node, Element)}
-    for rule in sheets.rules:
-        if rule.reach is not Reach.INSIDE:
-            reached = {host} if rule.reach is Reach.HOST else taken
-            _match_rule(rule, around, sheets, matched, reached)
-
-
-def _match_rule(
-    rule: Rule, part: Part, sheets: Sheets, matched: dict[int, _Declarations], among: set[Element] | None
-) -> None:
-    """Note a rule's declarations for the elements of a part that it matches, or for those `among` certain ones."""
-    try:
-        nodes = part.parser.css(rule.selector)
-    except SelectolaxError:
-        sheets.problems.append(f"The selector {rule.selector!r} at {rule.where} was not understood.")
-        return
-    for node in nodes:
-        element = part.by_memory.get(node.mem_id)
-        if element is not None and (among is None or element in among):
-            _declare(matched.setdefault(element.order, {}), rule)
-
-
-def _declare(declarations: _Declarations, rule: Rule) -> None:
-    for item in rule.declarations:
-        # Among important declarations the earlier layer wins (CSS Cascade 5 §6.1).
-        layer = -rule.layer if item.important else rule.layer
-        won = _Won(item.important, layer, False, rule.specificity, rule.order, item.value, rule.where)
-        key = (rule.pseudo, item.name)
-        if key not in declarations or declarations[key][:5] <= won[:5]:
-            declarations[key] = won
-
-
-def _declare_attribute(declarations: _Declarations, text: str, custom: set[str]) -> None:
-    for item in declared(text, custom):
-        layer = -UNLAYERED if item.important else UNLAYERED
-        won = _Won(item.important, layer, True, (0, 0, 0), 0, item.value, "style attribute")
-        key = ("", item.name)
-        if key not in declarations or declarations[key][:3] <= won[:3]:
-            declarations[key] = won
-
-
-def _compute(document: Document, matched: dict[int, _Declarations], custom: set[str]) -> None:
-    shared: dict[tuple[str, str, str, str, str], Style] = {}
-    initial = Style()
-    stack: list[tuple[Element, Style, _Variables]] = [(document.root, initial, {})]
-    while stack:
-        element, inherited, variables = stack.pop()
-        declarations = matched.get(element.order)
-        attributes = element.attributes
-        if "style" in attributes:
-            declarations = declarations if declarations is not None else {}
-            _declare_attribute(declarations, attributes["style"], custom)
-        if custom and declarations:
-            variables = _variables(declarations, custom, variables)
-            declarations = _settled(declarations, variables)
-        key = _defaults(element, inherited)
-        base = shared.get(key)
-        if base is None:
-            base = shared[key] = Style(*key)
-        if declarations:
-            style = _computed(element, declarations, base)
-        elif base.visibility != "visible":
-            style = replace(base, hidden_by=inherited.hidden_by)
-        else:
-            style = base
-        element.style = style
-        for child in document.shown_in(element):
-            if isinstance(child, Element):
-                stack.append((child, style, variables))
-
-
-_Variables = dict[str, str]
-"""The custom properties of an element that are of interest, by name."""
-
-
-def _variables(declarations: _Declarations, custom: set[str], inherited: _Variables) -> _Variables:
-    """Return the custom properties of an element: its own before those of its parent.
-
-    References in their values are replaced here, where they are declared (§2); what ends invalid has no value.
-    """
-    given = {name: declarations["", name].value for name in custom if ("", name) in declarations}
-    own = {name: value.text for name, value in given.items() if isinstance(value, Pending)}
-    if not own:
-        return inherited
-    around = {name: text for name, text in inherited.items() if own.get(name, "inherit") in ("inherit", "unset")}
-    scope = {**around, **{name: text for name, text in own.items() if text not in CSS_WIDE}}
-    values = {name: substitute(text, scope, (name,)) if name in own else text for name, text in scope.items()}
-    return {name: text for name, text in (around | values).items() if text is not None}
-
-
-def _settled(declarations: _Declarations, variables: _Variables) -> _Declarations:
-    """Return declarations with their references replaced; those that end invalid count as unset (§3.1)."""
-    settled: _Declarations = {}
-    for key, won in declarations.items():
-        if isinstance(won.value, Pending):
-            if key[1].startswith("--"):
+    def _match_outwards(self, part: Part, around: Part, sheets: Sheets) -> None:
+        """Try the rules of a shadow tree that speak of its host and of what its slots take."""
+        flat = self._document.flat
+        slots = [element for element in part.elements() if element in flat]
+        taken = {node for slot in slots for node in flat[slot] if isinstance(node, Element)}
+        for rule in sheets.rules:
+            if rule.reach is Reach.INSIDE:
                 continue
-            text = substitute(won.value.text, variables)
-            items = list(declared(f"{key[1]}: {text}")) if text is not None else []
-            won = won._replace(value=items[0].value if items else "unset")
-        settled[key] = won
-    return settled
+            reached = {part.root.parent} if rule.reach is Reach.HOST else taken
+            try:
+                found = around.matching(rule.selector)
+            except SelectorError:
+                sheets.problems.append(f"The selector {rule.selector!r} at {rule.where} was not understood.")
+                continue
+            for element in found:
+                if element in reached:
+                    self._outwards.setdefault(element, []).append(rule)
+
+    def _rules_for(self, element: Element) -> Iterable[Rule]:
+        for matches in self._matches:
+            for number in matches.of.get(element, ()):
+                yield matches.rules[number]
+        yield from self._outwards.get(element, ())
+
+    def _compute(self, starts: Iterable[Element]) -> set[Element]:
+        """Compute the styles of elements, and of those below them that are new or inherit something else now."""
+        different: set[Element] = set()
+        document, computed, custom = self._document, self._computed, self._custom
+        style_of = self._computer.style
+        for start in sorted(starts, key=lambda element: element.order):
+            stack = [(start, self._inherited(start), self._variables_around(start), False)]
+            while stack:
+                element, inherited, variables, are_new = stack.pop()
+                declarations: Declarations = {}
+                if element in self._outwards or "style" in element.attributes or self._is_matched(element):
+                    declarations = declarations_of(element, self._rules_for(element), custom)
+                passed_on = variables
+                if custom and declarations:
+                    passed_on = variables_of(declarations, custom, variables)
+                    declarations = settled(declarations, passed_on)
+                style = style_of(element, declarations, inherited)
+                before = computed.get(element)
+                are_new = self._note_variables(element, passed_on, variables) or (are_new and passed_on is variables)
+                if before != style:
+                    computed[element] = style
+                    different.add(element)
+                elif not are_new:
+                    continue  # nothing below inherits anything else
+                if element.tag == "iframe":
+                    continue  # the document in it has style sheets of its own
+                for child in document.shown_in(element):
+                    if isinstance(child, Element):
+                        stack.append((child, style, passed_on, are_new))
+        return different
+
+    def _is_matched(self, element: Element) -> bool:
+        return any(element in matches.of for matches in self._matches)
+
+    def _note_variables(self, element: Element, passed_on: Variables, inherited: Variables) -> bool:
+        """Note the custom properties that an element declares; whether they are others than before."""
+        if not self._custom:
+            return False
+        before = self._variables.get(element)
+        if passed_on is inherited:
+            self._variables.pop(element, None)
+        else:
+            self._variables[element] = passed_on
+        return before != self._variables.get(element)
+
+    def _inherited(self, element: Element) -> Style:
+        return INITIAL_STYLE if element.parent is None else self.of(element.parent)
+
+    def _variables_around(self, element: Element) -> Variables:
+        return next((self._variables[above] for above in element.ancestors() if above in self._variables), {})
 
 
-def _defaults(element: Element, inherited: Style) -> tuple[str, str, str, str, str]:
-    """The user agent's values and the inherited ones, in the order of Style's fields."""
-    tag, attributes = element.tag, element.attributes
-    is_html = element.namespace is Namespace.HTML
-    skipped = "hidden" in attributes and attributes["hidden"].lower() == "until-found"
-    return (
-        default_display(tag, is_html, attributes),
-        inherited.visibility,
-        WHITE_SPACE.get(tag, inherited.white_space) if is_html else inherited.white_space,
-        inherited.text_transform,
-        "hidden" if skipped else "visible",
-    )
+def _touched(change: DocumentChange) -> Iterable[Element]:
+    yield from change.attributes
+    yield from change.parents
+    for root in (*change.added, *change.removed):
+        yield from with_descendants(root)
 
 
-def _computed(element: Element, declarations: _Declarations, base: Style) -> Style:
-    defaults = {name: str(getattr(base, name.replace("-", "_"))) for name in KEYWORDS}
-    parent = element.parent.style if element.parent is not None else Style()
-    values = dict(defaults)
-    for name in values:
-        won = declarations.get(("", name))
-        if won is not None and isinstance(won.value, str):
-            values[name] = _resolve(name, won.value, defaults[name], parent)
-    if values["display"] == "contents" and element.tag in REPLACED and element.namespace is Namespace.HTML:
-        values["display"] = "none"  # CSS Display 3, Appendix B
-    hidden_by = None
-    if values["display"] == "none" and ("", "display") in declarations:
-        hidden_by = declarations["", "display"].where
-    elif values["visibility"] != "visible":
-        set_here = declarations.get(("", "visibility"))
-        hidden_by = set_here.where if set_here else parent.hidden_by
-    return Style(
-        values["display"],
-        values["visibility"],
-        values["white-space"],
-        values["text-transform"],
-        values["content-visibility"],
-        _painted(declarations, "border"),
-        _painted(declarations, "background"),
-        _painted(declarations, "border-collapse"),
-        _generated(element, declarations, "before"),
-        _generated(element, declarations, "after"),
-        hidden_by,
-    )
-
-
-def _painted(declarations: _Declarations, name: str) -> bool:
-    won = declarations.get(("", name))
-    return won is not None and won.value == PAINTED
-
-
-def _resolve(name: str, value: str, default: str, parent: Style) -> str:
-    """CSS-wide keywords (CSS Cascade 5 §7.3)."""
-    if value == "initial":
-        return INITIAL[name]
-    if value in ("revert", "revert-layer"):
-        return default
-    if value == "inherit" or (value == "unset" and name in INHERITED):
-        return str(getattr(parent, name.replace("-", "_")))
-    return INITIAL[name] if value == "unset" else value
-
-
-def _generated_part(element: Element, part: ContentPart) -> str:
-    if isinstance(part, str):
-        return part
-    kind, text = part
-    if kind == "attr":
-        return element.get(text.lower()) or ""
-    return f" {text} " if text else ""
-
-
-def _generated(element: Element, declarations: _Declarations, pseudo: str) -> str | None:
-    content = declarations.get((pseudo, "content"))
-    if content is None or isinstance(content.value, str):
-        return None
-    display = declarations.get((pseudo, "display"))
-    if display is not None and display.value == "none":
-        return None
-    visibility = declarations.get((pseudo, "visibility"))
-    if visibility is not None and visibility.value != "visible":
-        return None
-    text = "".join(_generated_part(element, part) for part in content.value)
-    # A block-level box puts its text apart from the element's own.
-    block = display is not None and isinstance(display.value, str) and not Style(display.value).is_inline
-    return f" {text} " if block else text
+def _concerns_sheets(element: Element, change: DocumentChange) -> bool:
+    """Whether a change of an element may change what the style sheets of the page say."""
+    if element.tag in _OF_SHEETS:
+        return True
+    before = change.attributes.get(element, {}).get("style") or ""
+    return "--" in before or ("style" in element.attributes and "--" in element.attributes["style"])

@@ -1,5 +1,10 @@
 """The user agent's style sheet (HTML §15.3, Rendering), for the properties a Style holds."""
 
+from __future__ import annotations
+
+from murvel.page.controls import is_open
+from murvel.page.document import Element, Namespace
+
 _BLOCK = (
     "address article aside blockquote body center dd details dialog dir div dl dt fieldset figcaption figure footer "
     "form frameset h1 h2 h3 h4 h5 h6 header hgroup hr html legend listing main menu nav ol optgroup option p "
@@ -53,18 +58,19 @@ WHITE_SPACE: dict[str, str] = {
 """`white-space` of HTML elements that keep theirs."""
 
 
-def default_display(tag: str, is_html: bool, attributes: dict[str, str]) -> str:
+def default_display(element: Element) -> str:
     """Return the `display` an element has without author styles."""
-    if not is_html:
+    tag, attributes = element.tag, element.attributes
+    if element.namespace is not Namespace.HTML:
         return "none" if tag in SVG_NONE else "inline"
     if attributes:
         if "hidden" in attributes and attributes["hidden"].lower() != "until-found" and tag != "embed":
             return "none"
         if tag == "input" and attributes.get("type", "").lower() == "hidden":
             return "none"
-        if tag == "dialog" and "open" not in attributes:
+        if tag == "dialog" and not is_open(element):
             return "none"
-        if "popover" in attributes:
+        if "popover" in attributes and not element.state.is_showing:
             return "none"
     elif tag == "dialog":
         return "none"

@@ -9,10 +9,9 @@ from __future__ import annotations
 from functools import cached_property
 
 import tinycss2
-from selectolax.lexbor import SelectolaxError
 
 from murvel.page.document import Element
-from murvel.page.parse import Part
+from murvel.page.engine import Part, SelectorError
 from murvel.page.styles.rules import Block, Reach
 from murvel.page.styles.words import Words
 
@@ -36,8 +35,8 @@ def concerns_looks(block: Block, names: set[str]) -> bool:
     return not words.isdisjoint({"hover", "focus", "focus-within", "focus-visible"})
 
 
-class Looks:
-    """The looks of a document's elements.
+class DeclaredLooks:
+    """The looks of a document's elements, as its style sheets declare them (`murvel.page.styles.style.Looks`).
 
     Args:
         kept: for each part of the document the rules that `concerns_looks`.
@@ -48,28 +47,28 @@ class Looks:
 
     def of(self, element: Element) -> dict[str, str]:
         """Return what is declared for an element, by property; its style attribute wins."""
-        declared = self._declared.get(element.order, {})
+        declared = self._declared.get(element, {})
         own = element.attributes.get("style")
         return {**declared, **_declarations(own)} if own else declared
 
-    def with_property(self, name: str) -> set[int]:
-        """Return the numbers of the elements for which a rule declares a property."""
-        return {order for order, declared in self._declared.items() if name in declared}
+    def with_property(self, name: str) -> set[Element]:
+        """Return the elements for which a rule declares a property."""
+        return {element for element, declared in self._declared.items() if name in declared}
 
     @cached_property
-    def shown_by_pointer(self) -> set[int]:
-        """The numbers of the elements that rules show while something is pointed at."""
+    def shown_by_pointer(self) -> set[Element]:
+        """The elements that rules show while something is pointed at."""
         return self._shown(_BY_POINTER)
 
     @cached_property
-    def shown_by_focus(self) -> set[int]:
-        """The numbers of the elements that rules show while something has the focus."""
+    def shown_by_focus(self) -> set[Element]:
+        """The elements that rules show while something has the focus."""
         return self._shown(_BY_FOCUS)
 
     @cached_property
-    def _declared(self) -> dict[int, dict[str, str]]:
-        ranks: dict[tuple[int, str], tuple[int, tuple[int, int, int], int]] = {}
-        values: dict[int, dict[str, str]] = {}
+    def _declared(self) -> dict[Element, dict[str, str]]:
+        ranks: dict[tuple[Element, str], tuple[int, tuple[int, int, int], int]] = {}
+        values: dict[Element, dict[str, str]] = {}
         for part, blocks in self._kept:
             words = Words(part)
             for block in blocks:
@@ -79,15 +78,15 @@ class Looks:
                         continue
                     rank = (rule.layer, rule.specificity, rule.order)
                     for element in _matched(part, rule.selector):
-                        known = values.setdefault(element.order, {})
+                        known = values.setdefault(element, {})
                         for name, value in declarations.items():
-                            if ranks.get((element.order, name), rank) <= rank:
-                                ranks[element.order, name] = rank
+                            if ranks.get((element, name), rank) <= rank:
+                                ranks[element, name] = rank
                                 known[name] = value
         return values
 
-    def _shown(self, states: tuple[str, ...]) -> set[int]:
-        found: set[int] = set()
+    def _shown(self, states: tuple[str, ...]) -> set[Element]:
+        found: set[Element] = set()
         for part, blocks in self._kept:
             words = Words(part)
             for block in blocks:
@@ -100,7 +99,7 @@ class Looks:
                     if any(state in selector for state in states):
                         at_rest = _at_rest(selector, states)
                         if words.may_match(at_rest):
-                            found.update(element.order for element in _matched(part, at_rest))
+                            found.update(_matched(part, at_rest))
         return found
 
 
@@ -113,10 +112,9 @@ def _at_rest(selector: str, states: tuple[str, ...]) -> str:
 
 def _matched(part: Part, selector: str) -> list[Element]:
     try:
-        nodes = part.parser.css(selector)
-    except SelectolaxError:
+        return part.matching(selector)
+    except SelectorError:
         return []
-    return [part.by_memory[node.mem_id] for node in nodes if node.mem_id in part.by_memory]
 
 
 def _declarations(tokens: object) -> dict[str, str]:

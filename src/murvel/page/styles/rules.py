@@ -11,6 +11,7 @@ from typing import Any
 import cssselect2
 import tinycss2
 
+from murvel.page.engine import without_states
 from murvel.page.styles.values import DECORATION, PROPERTIES, Declared
 
 UNLAYERED = 1_000_000
@@ -102,7 +103,7 @@ class Block:
         for whole in self.selectors:
             reach, text = _reach(whole)
             try:
-                selector = cssselect2.compile_selector_list(text)[0]
+                selector = cssselect2.compile_selector_list(without_states(text))[0]
             except (cssselect2.SelectorError, IndexError):
                 if "::-" not in text and ":-" not in text:  # a vendor's pseudo-element or pseudo-class: no box of ours
                     problems.append(f"The selector {text!r} at {self.where} was not understood and is left out.")

@@ -10,7 +10,7 @@ import tinycss2
 
 from murvel.page.document import Document, Element, Namespace
 from murvel.page.encoding import decode
-from murvel.page.parse import Part
+from murvel.page.engine import Part
 from murvel.page.sources import read_beside, resolve
 from murvel.page.styles import media
 from murvel.page.styles.looks import concerns_looks
@@ -44,7 +44,6 @@ class Sheets:
     Attributes:
         screen: the viewport for media queries.
         base: the document's base address, against which linked sheets are found.
-        sources: what the sheets were collected from, as `sheet_sources` gives it.
         rules: what was collected.
         problems: sheets that could not be read and selectors not understood.
         custom: the custom properties that our properties rest on, by way of others too.
@@ -53,7 +52,6 @@ class Sheets:
 
     screen: media.Screen
     base: str
-    sources: tuple[str, ...]
     rules: list[Rule] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
     custom: set[str] = field(default_factory=set)
@@ -66,7 +64,7 @@ class Sheets:
 
     def collect(self, document: Document, part: Part) -> None:
         """Add the rules of the style and link elements of a part of the document."""
-        for node in part.by_memory.values():
+        for node in part.elements():
             if "style" in node.attributes and "--" in node.attributes["style"]:
                 self._attributes.append(node.attributes["style"])
             if node.tag not in ("style", "link") or not media.matches_text(node.get("media") or "", self.screen):
@@ -173,17 +171,6 @@ class Sheets:
             nested = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
             selectors = ", ".join(block.selectors)
             self._add(nested, replace(place, parent=selectors, depth=place.depth + 1))
-
-
-def sheet_sources(part: Part) -> tuple[str, ...]:
-    """Return all that a part's sheets are made of: while that is the same, so are they."""
-    found: list[str] = []
-    for node in part.by_memory.values():
-        if node.tag in ("style", "link", "base"):
-            found += [node.tag, str(sorted(node.attributes.items())), node.text() if node.tag == "style" else ""]
-        elif "style" in node.attributes and "--" in node.attributes["style"]:
-            found.append(node.attributes["style"])
-    return tuple(found)
 
 
 def _is_style_sheet(link: Element) -> bool:

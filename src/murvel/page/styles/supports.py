@@ -14,6 +14,7 @@ from typing import Any
 import cssselect2
 import tinycss2
 
+from murvel.page.engine import without_states
 from murvel.page.styles.conditions import holds, significant
 from murvel.page.styles.values import PROPERTIES, declared
 
@@ -49,7 +50,7 @@ def _answer(tokens: list[Any]) -> bool | None:
 
 def _selector(text: str) -> bool:
     try:
-        cssselect2.compile_selector_list(text)
+        cssselect2.compile_selector_list(without_states(text))
     except cssselect2.SelectorError:
         return False
     return True

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from murvel.page.parse import Part
+from murvel.page.engine import Part
 
 
 class Words:
@@ -16,7 +16,7 @@ class Words:
     def __init__(self, part: Part) -> None:
         self._ids = part.ids.keys()
         self._classes: set[str] = set()
-        for element in part.by_memory.values():
+        for element in part.elements():
             if "class" in element.attributes:
                 self._classes.update(element.attributes["class"].split())
 

@@ -15,13 +15,13 @@ from textual.widgets import Static
 from textual.widgets.option_list import Option
 
 from murvel.casebook.defect import Defect
-from murvel.casebook.work import Work
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
 from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 from murvel.tui.widgets.wording import facts_table
+from murvel.work.work import Work
 
 _LABEL_WIDTH = 17
 _NUMBER_WIDTH = 4

@@ -8,13 +8,13 @@ from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 from textual.widgets import Static
 
-from murvel.casebook.work import Work
 from murvel.page.text import visible
-from murvel.tree.model import Node
 from murvel.tree.name_sources import Outcome, Step
+from murvel.tree.node import Node
 from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table
+from murvel.work.work import Work
 
 _RUNGS = {
     Outcome.WON: ("● wins", "strong"),

@@ -12,20 +12,20 @@ from textual.containers import Vertical, VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.casebook.work import Work
 from murvel.checks.check import Certainty
 from murvel.checks.lead import Lead
 from murvel.page.text import visible
 from murvel.reader.timing import clock
 from murvel.report.path_chart import summary_lines
 from murvel.survey.path import Crossing, KeyboardPath, Stop
-from murvel.tree.model import Node
+from murvel.tree.node import Node
 from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Beside, Rows
 from murvel.tui.widgets.view import Document, GoTo
 from murvel.tui.widgets.wording import facts_table, pieces, styled
+from murvel.work.work import Work
 
 _GAP = 11
 _NUMBER = 4

@@ -6,12 +6,12 @@ from rich.cells import cell_len
 from rich.text import Text
 from textual.widgets import Static
 
-from murvel.casebook.work import Work
 from murvel.page.text import visible
 from murvel.reader.moves import Mode
 from murvel.reader.timing import clock
 from murvel.tui.actions import Where, key_line
 from murvel.tui.widgets.palette import part_styles
+from murvel.work.work import Work
 
 _TITLE = 30
 """Cells that are kept for the page's title and the program's name, where there is room."""

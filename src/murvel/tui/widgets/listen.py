@@ -9,11 +9,11 @@ from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical
 from textual.widget import Widget
 
-from murvel.casebook.work import Work
 from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.heard import HeardLog
 from murvel.tui.widgets.here import Here
 from murvel.tui.widgets.readout import ReadoutView
+from murvel.work.work import Work
 
 
 class ListenView(Horizontal):

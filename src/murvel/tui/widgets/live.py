@@ -14,7 +14,7 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.page.text import visible
-from murvel.reader.live import Snapshot
+from murvel.reader.live import regions_of
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech import Entry, Fate, Source
 from murvel.reader.timing import clock
@@ -136,9 +136,8 @@ class LiveView(VerticalScroll, can_focus=True):
     def _add_regions(self, text: Text, styles: dict[str, str]) -> None:
         session = self.session
         text.append("Live regions of the page\n", styles["strong"])
-        key_of = session.stage.page.key_of if session.stage is not None else lambda element: element.order
-        regions = Snapshot(session.tree, key_of).regions()
-        for region in regions:
+        regions = regions_of(session.tree)
+        for _, region in regions:
             settings = [region.politeness.value]
             settings += ["said as a whole"] if region.atomic else []
             settings += ["busy"] if region.busy else []

@@ -209,7 +209,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         return Segment(text, self._styles["mark"])
 
     def _time(self, item: int) -> str:
-        return f"{clock(self.session.spoken.starts[item]):>{_TIME_WIDTH - 1}} "
+        return f"{clock(self.session.spoken.start(item)):>{_TIME_WIDTH - 1}} "
 
     def _rail_style(self, rail: Container) -> Style:
         return self._styles["rail-landmark" if rail.node.is_landmark else "rail-group"]

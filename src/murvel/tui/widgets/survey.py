@@ -15,7 +15,6 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.work import Work
 from murvel.checks.check import Certainty
 from murvel.page.text import visible
 from murvel.reader.timing import clock
@@ -30,6 +29,7 @@ from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Beside, Rows
 from murvel.tui.widgets.view import Document, GoTo
 from murvel.tui.widgets.wording import facts_table, in_lines, pieces, styled
+from murvel.work.work import Work
 
 _SIGNS: dict[Verdict | None, tuple[str, str]] = {
     None: ("○", "faint"),

@@ -1,4 +1,4 @@
-"""A piece of work: a page that is open, its reading, and the casebook it is documented in."""
+"""A piece of work: a page that is open, its reading, and the casebook it is documented in; every verb is here."""
 
 from __future__ import annotations
 
@@ -6,9 +6,8 @@ from collections.abc import Iterator, Sequence
 from functools import partial
 from pathlib import Path
 
-from murvel.casebook.defect import Defect, evidence, evidence_of_leads
+from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.history import Change, History
 from murvel.casebook.store import Casebook, Left, Page, Take
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
@@ -17,11 +16,14 @@ from murvel.reader.acting import load
 from murvel.reader.kinds import DEFECTS, LEADS
 from murvel.reader.moves import Heard
 from murvel.reader.open import open_session
+from murvel.reader.reading import go_to
 from murvel.reader.session import ReadingSession
 from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, survey_of
-from murvel.tree.model import Node
+from murvel.tree.node import Node
+from murvel.work.evidence import evidence, evidence_of_leads
+from murvel.work.history import History, Undoable
 
 
 class Work:
@@ -29,7 +31,6 @@ class Work:
 
     Attributes:
         casebook: the open casebook.
-        history: what documents, edits, deletes, and takes back these and verdicts.
         page, take: the page and its state, as the casebook numbers them.
         session: the reading.
     """
@@ -37,7 +38,7 @@ class Work:
     def __init__(self, casebook: Casebook, session: ReadingSession) -> None:
         document = session.tree.document
         self.casebook = casebook
-        self.history = History(casebook)
+        self._history = History()
         self.page: Page = casebook.keep_page(document.address, document.title, document.width)
         self.take: Take = casebook.keep_take(self.page, document)
         self.session = session
@@ -45,7 +46,7 @@ class Work:
         self._survey: Survey | None = None
         self._path: KeyboardPath | None = None
         self._judgements = casebook.judgements(self.page)
-        self.mark_defects()
+        self._mark_defects()
         session.mark(LEADS, lambda _: [lead.node for lead in self.survey.leads])
 
     def arrive(self) -> None:
@@ -63,7 +64,7 @@ class Work:
         if cursor is not None:
             position = self.session.tree.position_of(cursor)
             where = f", line {position.line}" if position else ""
-            self.session.go_to(cursor, f"back to where you were{where}")
+            self.session.make(go_to(self.session, cursor, f"back to where you were{where}"))
 
     def leave(self) -> None:
         """Keep where reading stands, if it moved since it was last kept.
@@ -124,7 +125,7 @@ class Work:
         before = self.judgement(entry)
         self._keep_judgement(entry, judgement)
         words = f"what was said of {entry.slice} {entry.number}"
-        self.history.remember(Change(words, partial(self._keep_judgement, entry, before), entry))
+        self._history.remember(Undoable(words, partial(self._keep_judgement, entry, before), entry))
 
     def _keep_judgement(self, entry: Entry, judgement: Judgement) -> None:
         self.casebook.judge(self.page, self.take, entry.key, judgement)
@@ -140,7 +141,7 @@ class Work:
 
     def go_to_element(self, element: Element, move: str) -> None:
         """Go to where an element stands on the page, or to what comes nearest where it is hidden."""
-        self.session.go_to(self._node_at(element), move)
+        self.session.make(go_to(self.session, self._node_at(element), move))
 
     def _node_at(self, element: Element) -> Node:
         return self.survey.page.node_around(element)
@@ -158,7 +159,52 @@ class Work:
         """Return all defects of the casebook, in the order they were documented in."""
         return self.casebook.defects()
 
-    def mark_defects(self) -> None:
+    def document(self, defect: Defect) -> Defect:
+        """Keep a new defect, and return it with its number; it can be taken back.
+
+        Raises:
+            CasebookError: it cannot be written; nothing was kept.
+        """
+        kept = self.casebook.keep_defect(defect)
+        assert kept.id is not None, "what is kept has an id"
+        self._changed(Undoable(f"documenting defect {kept.id}", partial(self.casebook.delete_defect, kept.id)))
+        return kept
+
+    def edit(self, before: Defect, after: Defect) -> Defect:
+        """Keep a changed defect in place of the one before; it can be taken back.
+
+        Raises:
+            CasebookError: it cannot be written; the one before stands.
+        """
+        kept = self.casebook.keep_defect(after)
+        self._changed(Undoable(f"editing defect {kept.id}", partial(self.casebook.keep_defect, before), before))
+        return kept
+
+    def delete(self, defect: Defect) -> None:
+        """Delete a defect; it can be taken back.
+
+        Raises:
+            CasebookError: it cannot be written; the defect stands.
+        """
+        assert defect.id is not None, "only kept defects are deleted"
+        self.casebook.delete_defect(defect.id)
+        self._changed(Undoable(f"deleting defect {defect.id}", partial(self.casebook.keep_defect, defect), defect))
+
+    def undo(self) -> Undoable | None:
+        """Take back the last change of a defect or verdict, and return it; None where there is none.
+
+        Raises:
+            CasebookError: it cannot be written; the change stands.
+        """
+        change = self._history.undo()
+        self._mark_defects()
+        return change
+
+    def _changed(self, change: Undoable) -> None:
+        self._history.remember(change)
+        self._mark_defects()
+
+    def _mark_defects(self) -> None:
         """Let jumps find the places of the defects on this page, as they are documented now."""
         places = [defect.place.xpath for defect in self.defects() if self.is_here(defect)]
         self.session.mark(DEFECTS, lambda tree: filter(None, map(tree.node_at, places)))
@@ -176,7 +222,7 @@ class Work:
         node = self.session.tree.node_at(defect.place.xpath)
         if node is None:
             return f"The element of defect {defect.id} is not there any more; the page has changed."
-        self.session.go_to(node, f"go to defect {defect.id}")
+        self.session.make(go_to(self.session, node, f"go to defect {defect.id}"))
         return None
 
 

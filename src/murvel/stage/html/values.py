@@ -9,27 +9,28 @@ from decimal import Decimal, InvalidOperation
 _DEFAULT_STEP = {"number": Decimal(1), "range": Decimal(1)}
 
 
-def stepped(kind: str, attributes: Mapping[str, str], by: int) -> str | None:
+def stepped(kind: str, value: str, attributes: Mapping[str, str], by: int) -> str | None:
     """Return a field's value one step further, None where it cannot go there.
 
     Args:
         kind: the input's type.
+        value: the value it has.
         attributes: its attributes.
         by: 1 for up, -1 for down.
     """
     if kind in _DEFAULT_STEP:
-        return _number(kind, attributes, by)
-    return _moment(kind, attributes, by)
+        return _number(kind, value, attributes, by)
+    return _moment(kind, value, attributes, by)
 
 
-def _number(kind: str, attributes: Mapping[str, str], by: int) -> str | None:
+def _number(kind: str, text: str, attributes: Mapping[str, str], by: int) -> str | None:
     step = _decimal(attributes.get("step", "")) or _DEFAULT_STEP[kind]
     if step <= 0:
         step = _DEFAULT_STEP[kind]
     low, high = _decimal(attributes.get("min", "")), _decimal(attributes.get("max", ""))
     if kind == "range":
         low, high = low if low is not None else Decimal(0), high if high is not None else Decimal(100)
-    value = _decimal(attributes.get("value", ""))
+    value = _decimal(text)
     if value is None:
         middle = (low + high) / 2 if kind == "range" and low is not None and high is not None and high >= low else None
         value = middle if middle is not None else Decimal(0)
@@ -52,8 +53,7 @@ def _decimal(text: str) -> Decimal | None:
     return number if number.is_finite() and abs(number.adjusted()) < 30 else None
 
 
-def _moment(kind: str, attributes: Mapping[str, str], by: int) -> str | None:
-    value = attributes.get("value", "")
+def _moment(kind: str, value: str, attributes: Mapping[str, str], by: int) -> str | None:
     try:
         if kind == "date":
             day = date.fromisoformat(value) if value else date(2000, 1, 1) - timedelta(days=by)

@@ -4,17 +4,19 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
-from murvel.casebook.defect import evidence, steps_to
+from murvel.casebook.defect import Defect, Place
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.work import Work, last_page, open_work
+from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, CRITERIA
 from murvel.page.errors import PageError
 from murvel.reader.commands import command
-from murvel.reader.kinds import BY_ID, DEFECTS
-from murvel.reader.moves import Direction
 from murvel.reader.voice import BUILT_IN
 from murvel.survey.entry import OPEN, Judgement, Slice, Verdict
+from murvel.work.evidence import evidence, steps_to
+from murvel.work.work import Work, last_page, open_work
 from tests.support import DEMO, session_of
 
 MARKUP = "<title>T</title>\n<h1>A</h1>\n<form>\n  <input name=q>\n</form><p>end"
@@ -28,8 +30,8 @@ def work(tmp_path: Path) -> Work:
 
 def test_evidence_is_filled_in_from_the_log(work: Work) -> None:
     work.arrive()
-    work.session.jump(BY_ID["fields"], Direction.FORWARD)
-    work.session.where_am_i()
+    command(work.session, "jump fields")
+    command(work.session, "where")
     defect = work.evidence()
     assert defect is not None
     assert defect.heard == "text box"
@@ -41,7 +43,7 @@ def test_evidence_is_filled_in_from_the_log(work: Work) -> None:
 
 def test_evidence_from_an_earlier_announcement(work: Work) -> None:
     work.arrive()
-    work.session.next_item()
+    command(work.session, "next")
     defect = work.evidence(work.session.log[1])
     assert defect is not None
     assert (defect.heard, defect.place.role) == ("A, heading level 1", "heading")
@@ -51,17 +53,15 @@ def test_evidence_from_an_earlier_announcement(work: Work) -> None:
 def test_jumps_find_the_defects_of_the_page(work: Work) -> None:
     work.arrive()
     session = work.session
-    assert session.jump(DEFECTS, Direction.FORWARD).text == "no defect further on"
-    session.jump(BY_ID["fields"], Direction.FORWARD)
+    assert command(session, "jump defects").text == "no defect further on"
+    command(session, "jump fields")
     draft = work.evidence()
     assert draft is not None
-    work.history.document(draft)
-    work.mark_defects()
-    session.first_item()
+    work.document(draft)
+    command(session, "first")
     assert command(session, "jump defects").text == "text box"
-    assert session.jump(DEFECTS, Direction.FORWARD).text == "no defect further on"
-    work.history.undo()
-    work.mark_defects()
+    assert command(session, "jump defects").text == "no defect further on"
+    work.undo()
     assert command(session, "back defects").text == "no defect further back"
 
 
@@ -70,10 +70,10 @@ def test_verdicts_and_defects_are_taken_back_in_turn(work: Work) -> None:
     first, second = work.survey.entries[Slice.FIELDS][0], work.survey.entries[Slice.LANGUAGES][0]
     work.judge(first, Judgement(Verdict.FAIL, "of what"))
     work.judge(first, Judgement(Verdict.PASS, "of what"))
-    work.history.document(work.evidence_of_entry(second))
+    work.document(work.evidence_of_entry(second))
     work.judge(second, Judgement(Verdict.CONTEXT))
     kept = []
-    while (change := work.history.undo()) is not None:
+    while (change := work.undo()) is not None:
         kept.append((change.words, len(work.defects()), work.judgement(first), work.casebook.judgements(work.page)))
     failed = Judgement(Verdict.FAIL, "of what")
     passed = Judgement(Verdict.PASS, "of what")
@@ -93,21 +93,21 @@ def test_the_same_move_in_a_row_is_one_step() -> None:
     session = session_of("<p>a<p>b<p>c<p>d")
     session.arrive()
     for _ in range(3):
-        session.next_item()
+        command(session, "next")
     assert [(step.move, step.times, step.heard) for step in steps_to(session.log)][-1] == ("next item", 3, "d")
     for _ in range(20):
-        session.next_item()
-        session.tab()
+        command(session, "next")
+        command(session, "tab")
     assert len(steps_to(session.log)) == 8
-    session.first_item()
-    session.next_item()
+    command(session, "first")
+    command(session, "next")
     assert [step.move for step in steps_to(session.log)] == ["open page", "to the start", "next item"]
 
 
 def test_coming_back_to_where_one_was(work: Work, tmp_path: Path) -> None:
     work.arrive()
-    work.session.tab()
-    work.session.next_item()
+    command(work.session, "tab")
+    command(work.session, "next")
     work.leave()
     work.leave()
     work.casebook.close()
@@ -123,7 +123,7 @@ def test_coming_back_to_where_one_was(work: Work, tmp_path: Path) -> None:
 
 def test_coming_back_to_a_page_that_has_changed(work: Work, tmp_path: Path) -> None:
     work.arrive()
-    work.session.tab()
+    command(work.session, "tab")
     work.leave()
     work.casebook.close()
     (tmp_path / "p.html").write_text("<p>all new")
@@ -137,11 +137,11 @@ def test_coming_back_to_a_page_that_has_changed(work: Work, tmp_path: Path) -> N
 
 def test_going_to_a_defect(work: Work) -> None:
     work.arrive()
-    work.session.tab()
+    command(work.session, "tab")
     draft = work.evidence()
     assert draft is not None
-    kept = work.history.document(draft)
-    work.session.first_item()
+    kept = work.document(draft)
+    command(work.session, "first")
     assert work.go_to(kept) is None
     assert work.session.node is not None
     assert work.session.node.role == "textbox"
@@ -205,7 +205,7 @@ def test_every_element_of_the_demo_is_documented_at_its_exact_place(page: str, t
         assert draft.place.column is not None
         tag = draft.place.xpath.rsplit("/", 1)[1].split("[")[0]
         assert source[draft.place.line - 1][draft.place.column - 1 :].startswith(f"<{tag}")
-        work.session.next_item()
+        command(work.session, "next")
     work.casebook.close()
 
 
@@ -221,3 +221,45 @@ def test_a_defect_heard_in_another_voice_says_so() -> None:
     usual = evidence(session, None, 1, 1)
     assert usual is not None
     assert not any("voice" in step.move for step in usual.steps)
+
+
+def a_draft(work: Work, heard: str = "x") -> Defect:
+    return Defect(work.page.id, work.take.id, Place("/html[1]", None, None, "", "button", ""), heard)
+
+
+def test_undo_takes_back_one_change_after_the_other(work: Work) -> None:
+    kept = work.document(replace(a_draft(work), expected="Email"))
+    work.delete(work.edit(kept, replace(kept, expected="other")))
+    assert work.defects() == []
+    words = []
+    while (change := work.undo()) is not None:
+        words.append((change.words, [each.expected for each in work.defects()]))
+    assert words == [
+        ("deleting defect 1", ["other"]),
+        ("editing defect 1", ["Email"]),
+        ("documenting defect 1", []),
+    ]
+
+
+@settings(deadline=None)
+@given(st.lists(st.sampled_from(["document", "edit", "delete", "undo"]), max_size=15))
+def test_undo_brings_back_what_was(tmp_path_factory: pytest.TempPathFactory, changes: list[str]) -> None:
+    with Casebook(tmp_path_factory.mktemp("book") / "x.murvel") as book:
+        work = Work(book, session_of("<p>a"))
+        states = [work.defects()]
+        for number, change in enumerate(changes):
+            present = work.defects()
+            if change == "document":
+                work.document(a_draft(work, f"heard {number}"))
+            elif change == "edit" and present:
+                work.edit(present[-1], replace(present[-1], repair=f"repair {number}"))
+            elif change == "delete" and present:
+                work.delete(present[0])
+            elif change == "undo" and len(states) > 1:
+                work.undo()
+                states.pop()
+                assert work.defects() == states[-1]
+                continue
+            else:
+                continue
+            states.append(work.defects())

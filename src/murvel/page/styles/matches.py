@@ -1,0 +1,132 @@
+"""Which rules match which elements, kept up to date as a document changes.
+
+A change can only make a rule match anew where its selector speaks of what was changed: a class, an id, an attribute,
+a state, or where elements stand. Only these rules are tried again.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from collections.abc import Iterable
+
+from murvel.page.change import DocumentChange
+from murvel.page.document import Element
+from murvel.page.engine import STATE_PSEUDO_CLASSES, Part, SelectorError, states_in
+from murvel.page.styles.rules import Rule
+from murvel.page.styles.words import Words
+
+_FEATURES = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)|\[\s*([\w|-]+)")
+_BY_PLACE = re.compile(r"[+~](?!=)|:(?:nth-|first-|last-|only-|empty|has\()", re.IGNORECASE)
+_PSEUDO_CLASS = re.compile(r"(?<!:):(?!:)([a-z-]+)", re.IGNORECASE)
+_BY_WORDS = frozenset(
+    {"is", "not", "where", "has", "root", "hover", "active", "focus", "visited", *STATE_PSEUDO_CLASSES}
+)
+"""Pseudo-classes that ask for nothing but what stands in them, or that no change here touches."""
+
+_MOST_SINGLE = 20_000
+"""So many pairs of new elements and rules are tried one by one; beyond that, all rules are tried on the whole part."""
+
+_ANY = ("any", "")
+_PLACE = ("place", "")
+
+
+def _features(selector: str) -> set[tuple[str, str]]:
+    """Return what a change has to touch for a selector to match other elements than before."""
+    if "\\" in selector:
+        return {_ANY}
+    found = {_PLACE} if _BY_PLACE.search(selector) else set()
+    for name in _PSEUDO_CLASS.findall(selector):
+        if name.lower() not in _BY_WORDS and not _BY_PLACE.match(f":{name}"):
+            return {_ANY}
+    for kind, word, attribute in _FEATURES.findall(selector):
+        found.add((kind, word) if kind else ("[", attribute.lower()))
+    return found | {(":", name) for name in states_in(selector)}
+
+
+class Matches:
+    """The rules of one part with the elements they match.
+
+    Attributes:
+        rules: the rules; they are told by their place here.
+        of: for each element the rules that match it.
+    """
+
+    def __init__(self, part: Part, rules: list[Rule], problems: list[str]) -> None:
+        self.rules = rules
+        self.of: dict[Element, list[int]] = {}
+        self._part = part
+        self._problems = problems
+        self._matched: list[list[Element]] = [[] for _ in rules]
+        self._by_feature: dict[tuple[str, str], list[int]] | None = None
+        words = Words(part)
+        for number, rule in enumerate(rules):
+            if words.may_match(rule.selector):
+                self._matched[number] = self._find(rule)
+                for element in self._matched[number]:
+                    self.of.setdefault(element, []).append(number)
+
+    def _find(self, rule: Rule) -> list[Element]:
+        try:
+            return self._part.matching(rule.selector)
+        except SelectorError:
+            problem = f"The selector {rule.selector!r} at {rule.where} was not understood."
+            if problem not in self._problems:
+                self._problems.append(problem)
+            return []
+
+    def update(self, change: DocumentChange) -> set[Element]:
+        """Try rules again that a change concerns; return the elements that other rules match now."""
+        for root in change.removed:
+            for element in (root, *root.descendants()):
+                if isinstance(element, Element):
+                    self.of.pop(element, None)
+        again = self._concerned(change)
+        new = [element for element in change.added_elements() if self._part.has(element)]
+        if len(new) * len(self.rules) > _MOST_SINGLE:
+            again = set(range(len(self.rules)))
+        different: set[Element] = set()
+        for number in sorted(again):
+            before = set(self._matched[number])
+            found = self._find(self.rules[number])
+            self._matched[number] = found
+            now = set(found)
+            self._note(number, now - before, before - now)
+            different |= before ^ now
+        for number in range(len(self.rules)) if new else ():
+            if number not in again:
+                found = [each for each in new if self._part.matches(each, self.rules[number].selector)]
+                self._matched[number] += found
+                self._note(number, found, ())
+        return different
+
+    def _note(self, number: int, more: Iterable[Element], less: Iterable[Element]) -> None:
+        for element in more:
+            known = self.of.setdefault(element, [])
+            known.append(number)
+            known.sort()
+        for element in less:
+            if element in self.of:
+                self.of[element].remove(number)
+
+    def _concerned(self, change: DocumentChange) -> set[int]:
+        if self._by_feature is None:
+            self._by_feature = defaultdict(list)
+            for number, rule in enumerate(self.rules):
+                for feature in _features(rule.selector):
+                    self._by_feature[feature].append(number)
+        touched = {_ANY}
+        if change.parents:
+            touched.add(_PLACE)
+        for element, attributes in change.attributes.items():
+            for name, before in attributes.items():
+                now = element.attributes.get(name)
+                touched.add(("[", name))
+                if name == "class":
+                    words = set((before or "").split()) ^ set((now or "").split())
+                    touched |= {(".", word) for word in words}
+                elif name == "id":
+                    touched |= {("#", before or ""), ("#", now or "")}
+        if change.states or change.attributes or change.parents:
+            touched |= {feature for feature in self._by_feature if feature[0] == ":"}
+        return {number for feature in touched for number in self._by_feature.get(feature, ())}

@@ -1,0 +1,113 @@
+"""What style sheets say of elements: computed values that change speech, and looks that checks ask for.
+
+`Styles` is what the tree, the reader and the checks know of CSS. The cascade here fills it from style sheets; a
+browser's computed styles fill it as well.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Set
+from dataclasses import dataclass
+from typing import Protocol
+
+from murvel.page.document import Element
+
+_INLINE = frozenset({"inline", "contents", "ruby", "ruby-text", "inline-block", "inline-flex", "inline-grid"})
+
+
+@dataclass(frozen=True, slots=True)
+class Style:
+    """The computed values that decide what is exposed or said, in CSS's own keywords.
+
+    `has_border`, `has_background` and `collapses_borders` say what the author's rules give a table and its cells.
+    `before` and `after` hold the text that ::before and ::after add, or None where there is no such box.
+    `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
+    """
+
+    display: str = "inline"
+    visibility: str = "visible"
+    white_space: str = "normal"
+    text_transform: str = "none"
+    content_visibility: str = "visible"
+    has_border: bool = False
+    has_background: bool = False
+    collapses_borders: bool = False
+    before: str | None = None
+    after: str | None = None
+    hidden_by: str | None = None
+
+    @property
+    def is_inline(self) -> bool:
+        """Whether the box stands in a line of text, so that nothing separates it from its neighbours."""
+        return self.display in _INLINE
+
+
+INITIAL_STYLE = Style()
+"""The style of an element that nothing is known of."""
+
+
+class Looks(Protocol):
+    """What an element looks like, as far as checks ask for it: size, weight, pointer, place."""
+
+    def of(self, element: Element) -> Mapping[str, str]:
+        """Return the declared values of an element by property, in lower case."""
+
+    def with_property(self, name: str) -> Set[Element]:
+        """Return the elements for which a rule declares a property."""
+
+    @property
+    def shown_by_pointer(self) -> Set[Element]:
+        """The elements that are shown while something is pointed at."""
+
+    @property
+    def shown_by_focus(self) -> Set[Element]:
+        """The elements that are shown while something has the focus."""
+
+
+class Styles(Protocol):
+    """The styles of a document's elements."""
+
+    def of(self, element: Element) -> Style:
+        """Return the computed style of an element."""
+
+    @property
+    def looks(self) -> Looks:
+        """What elements look like; worked out when it is first asked for."""
+
+    def matching(self, selector: str) -> list[Element]:
+        """Return the elements that a selector matches, in document order.
+
+        Raises:
+            SelectorError: it is not understood.
+        """
+
+
+class NoStyles:
+    """The styles of what came without any: every element has the initial values, and no looks are known."""
+
+    def of(self, element: Element) -> Style:
+        """Return the initial style."""
+        return INITIAL_STYLE
+
+    @property
+    def looks(self) -> Looks:
+        """No looks are known."""
+        return _NO_LOOKS
+
+    def matching(self, selector: str) -> list[Element]:
+        """Nothing is matched: there is no markup."""
+        return []
+
+
+class _NoLooks:
+    shown_by_pointer: Set[Element] = frozenset()
+    shown_by_focus: Set[Element] = frozenset()
+
+    def of(self, element: Element) -> Mapping[str, str]:
+        return {}
+
+    def with_property(self, name: str) -> Set[Element]:
+        return frozenset()
+
+
+_NO_LOOKS = _NoLooks()

@@ -1,0 +1,226 @@
+"""Moves that read: from item to item, to a place, by Tab; and asking where one is. Each returns the step to be made."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Sequence
+from dataclasses import replace
+from operator import attrgetter
+
+from murvel.reader.kinds import KINDS, Kind
+from murvel.reader.moves import TO_END, TO_START, WHERE_AM_I, Direction
+from murvel.reader.position import Position, Step
+from murvel.reader.readout import WITH_TEXT, Item, Object
+from murvel.reader.session import ReadingSession
+from murvel.reader.speaker import role_words
+from murvel.reader.timing import clock
+from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.reader.voice import Unit
+from murvel.tree.node import Node
+
+_NOTHING = "nothing to read on this page"
+
+
+# What steps are made of
+
+
+def stay(session: ReadingSession, move: str, words: str) -> Step:
+    """Say something of the reader's own and stay."""
+    return Step(move, notice(words), session.node)
+
+
+def read_objects(session: ReadingSession, move: str, objects: Sequence[Object], subject: Node) -> Step:
+    """Go to objects that follow each other and read them, coming from where the cursor stands."""
+    came_from = session.cursor if session.log and session.position.has_arrived else None
+    said = session.speaker.say(objects, came_from.container if came_from is not None else None, came_from)
+    return Step(move, said, subject, Position.at(objects[0], subject))
+
+
+def read_item(session: ReadingSession, move: str, item: Item) -> Step:
+    """Go to an item and read it, coming from where the cursor stands."""
+    return read_objects(session, move, item.objects, item.subject)
+
+
+def land(session: ReadingSession, move: str, node: Node) -> Step:
+    """Go to a node and announce it, also where reading stood inside it already; something of it has to be read."""
+    first = session.readout.first_object(node)
+    assert first is not None, "only nodes that are read are landed on"
+    before = session.cursor.container if session.cursor is not None else None
+    for container in before.chain() if before is not None else []:
+        if container.node is node:
+            before = container.outer
+            break
+    position = Position.at(first, node)
+    if node.is_part:
+        return Step(move, session.speaker.say_alone(node), node, position)
+    objects: Sequence[Object] = first.item.objects
+    if first.node is node:
+        objects = [first]
+    elif node.role in WITH_TEXT:
+        objects = _objects_within(session, node, first)
+    return Step(move, session.speaker.say(objects, before, session.cursor), node, position)
+
+
+def _objects_within(session: ReadingSession, node: Node, first: Object) -> Sequence[Object]:
+    objects = session.readout.objects
+    end = first.index
+    while end < len(objects) and objects[end].node.id < node.end:
+        end += 1
+    return objects[first.index : end]
+
+
+# The moves
+
+
+def next_item(session: ReadingSession) -> Step:
+    """Read the next item; at the end, say so and stay."""
+    return _neighbour(session, "next item", 1, Direction.FORWARD.edge)
+
+
+def previous_item(session: ReadingSession) -> Step:
+    """Read the previous item; at the start, say so and stay."""
+    return _neighbour(session, "previous item", -1, Direction.BACK.edge)
+
+
+def _neighbour(session: ReadingSession, move: str, by: int, edge: str) -> Step:
+    cursor, readout = session.cursor, session.readout
+    if cursor is None:
+        return stay(session, move, _NOTHING)
+    if session.voice.unit is Unit.OBJECT:
+        at = cursor.index + by
+        if not 0 <= at < len(readout.objects):
+            return stay(session, move, edge)
+        following = readout.objects[at]
+        return read_objects(session, move, [following], following.node)
+    at = cursor.item.index + by
+    return read_item(session, move, readout.items[at]) if 0 <= at < len(readout.items) else stay(session, move, edge)
+
+
+def first_item(session: ReadingSession) -> Step:
+    """Read the first item."""
+    return _item_at(session, TO_START, 0)
+
+
+def last_item(session: ReadingSession) -> Step:
+    """Read the last item."""
+    return _item_at(session, TO_END, len(session.readout.items) - 1)
+
+
+def item_at(session: ReadingSession, index: int) -> Step:
+    """Go to an item by its number in the readout; one outside it is brought to the nearest."""
+    return _item_at(session, "go to item", max(0, min(index, len(session.readout.items) - 1)))
+
+
+def _item_at(session: ReadingSession, move: str, index: int) -> Step:
+    items = session.readout.items
+    return read_item(session, move, items[index]) if items else stay(session, move, _NOTHING)
+
+
+def go_to(session: ReadingSession, node: Node, move: str = "go to") -> Step:
+    """Go to a node, or to what is read next after it where nothing of it is."""
+    if session.readout.first_object(node) is not None:
+        return land(session, move, node)
+    nearest = session.readout.nearest(node)
+    if nearest is None:
+        return Step(move, notice(_NOTHING), node)
+    return read_item(session, move, nearest.item)
+
+
+def jump(session: ReadingSession, kind: Kind, direction: Direction) -> Step:
+    """Go to the next or previous node of a kind; where there is none, say so and stay."""
+    move = f"{direction.neighbour} {kind.singular}"
+    target = _jump_target(session, kind, direction)
+    if target is None:
+        return replace(stay(session, move, f"no {kind.singular} {direction.further}"), sought=kind)
+    step = land(session, move, target)
+    assert step.position is not None
+    return replace(step, position=replace(step.position, anchor=(kind, target)), sought=kind)
+
+
+def _jump_target(session: ReadingSession, kind: Kind, direction: Direction) -> Node | None:
+    """The next target from the one jumped to last; after other moves, from the cursor.
+
+    A node that begins at the cursor counts as reached when reading came upon it by itself, or by a jump to something
+    else, and is not jumped to again.
+    """
+    cursor, known = session.cursor, session.position.anchor
+    if cursor is None:
+        return None
+    targets = session.targets(kind)
+    anchor = known[1].id if known is not None and known[0] is kind else None
+    if direction is Direction.FORWARD:
+        at = bisect_right(targets, cursor.node.id if anchor is None else anchor, key=_id)
+        return targets[at] if at < len(targets) else None
+    if anchor is None:
+        anchor = session.readout.objects[cursor.index - 1].node.id + 1 if cursor.index else 0
+    at = bisect_right(targets, anchor - 1, key=_id) - 1
+    return targets[at] if at >= 0 else None
+
+
+def repeat_jump(session: ReadingSession, direction: Direction) -> Step:
+    """Do the last jump or search again, in a direction of its own."""
+    if session.last_jump is None:
+        return stay(session, "repeat the last jump", "no jump to repeat yet")
+    if isinstance(session.last_jump, str):
+        return find(session, session.last_jump, direction)
+    return jump(session, session.last_jump, direction)
+
+
+def find(session: ReadingSession, text: str, direction: Direction = Direction.FORWARD) -> Step:
+    """Go to the next item in which `text` is heard, capitals or not; where there is none, say so and stay."""
+    words = " ".join(text.split())
+    if not words:
+        return stay(session, "find", "no text to find was given")
+    wanted = words.casefold()
+    move = f"find “{words}”" + (" back" if direction is Direction.BACK else "")
+    items = session.readout.items
+    at = session.item.index if session.item is not None else 0
+    order = range(at + 1, len(items)) if direction is Direction.FORWARD else range(at - 1, -1, -1)
+    for index in order:
+        if wanted in " ".join(session.spoken.utterance(index).text.split()).casefold():
+            return replace(read_item(session, move, items[index]), sought=text)
+    return replace(stay(session, move, f"“{words}” is not heard {direction.further}"), sought=text)
+
+
+def tab(session: ReadingSession, direction: Direction) -> tuple[Step, Node | None]:
+    """Go to the next or previous tab stop from the cursor; return the stop as well, None where focus would leave."""
+    forward = direction is Direction.FORWARD
+    move = "Tab" if forward else "Shift+Tab"
+    stop = session.stops.from_cursor(session.cursor, session.focus, session.readout, forward)
+    if stop is not None:
+        return land(session, move, stop), stop
+    if not session.tree.stops:
+        return stay(session, move, "no tab stops on this page"), None
+    edge = "last" if forward else "first"
+    return stay(session, move, f"that was the {edge} tab stop, focus would leave the page"), None
+
+
+def where_am_i(session: ReadingSession) -> Step:
+    """Say what encloses the cursor, how far into the page it is, and under which heading."""
+    cursor = session.cursor
+    if cursor is None:
+        return Step(WHERE_AM_I, notice(_NOTHING), session.tree.root)
+    parts = [Part(PartKind.NOTICE, f"item {cursor.item.index + 1} of {len(session.readout.items)}")]
+    parts.append(Part(PartKind.NOTICE, f"{clock(session.time)} of {clock(session.spoken.total)}"))
+    chain = cursor.container.chain() if cursor.container is not None else []
+    for container in reversed(chain):
+        words = role_words(container.node)
+        if container.node.role == "listitem":
+            words = "list item"
+        if words:
+            name = container.node.name
+            parts.append(Part(PartKind.CONTEXT, f"in {words} {name}" if name else f"in {words}"))
+    heading = _heading_above(session, cursor)
+    if heading is not None and all(container.node is not heading for container in chain):
+        name = heading.name or "without a name"
+        parts.append(Part(PartKind.NOTICE, f"under heading level {heading.states['level']} {name}"))
+    return Step(WHERE_AM_I, Utterance(tuple(parts)), session.node)
+
+
+def _heading_above(session: ReadingSession, cursor: Object) -> Node | None:
+    headings = session.targets(KINDS[0])
+    at = bisect_right(headings, cursor.node.id, key=_id) - 1
+    return headings[at] if at >= 0 else None
+
+
+_id = attrgetter("id")

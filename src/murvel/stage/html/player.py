@@ -1,0 +1,130 @@
+"""Playing cues: when something happens, and as time passes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from heapq import heappop, heappush
+from typing import Protocol
+
+from murvel.page.document import Element
+from murvel.stage.html.cues import Change, Cue
+from murvel.stage.html.page import LivePage
+from murvel.stage.reaction import Reaction
+from murvel.stage.script import Deed, Event, Handler, ScriptedChange
+
+
+class GivesFocus(Protocol):
+    """Who moves the focus when a cue says so."""
+
+    def give_focus(self, element: Element, reaction: Reaction) -> None:
+        """Put the focus on an element if it can take it."""
+
+
+class CuePlayer:
+    """Plays the cues of a page.
+
+    Attributes:
+        now: the seconds since the page was loaded.
+    """
+
+    def __init__(self, page: LivePage, cues: Sequence[Cue], focus: GivesFocus) -> None:
+        self._page = page
+        self._all = cues
+        self._focus = focus
+        self.now = 0.0
+        self._due: list[tuple[float, int, Cue]] = []
+        self._scheduled = 0
+        for cue in cues:
+            if isinstance(cue.when, float):
+                self._schedule(cue, cue.when)
+
+    @property
+    def next_due(self) -> float | None:
+        """The second at which the next cue is due; None where none is."""
+        return self._due[0][0] if self._due else None
+
+    def _schedule(self, cue: Cue, at: float) -> None:
+        self._scheduled += 1
+        heappush(self._due, (at, self._scheduled, cue))
+
+    def advance(self, until: float, reaction: Reaction) -> None:
+        """Let time pass up to a second, but only to the first cue that is due: what it does is one change."""
+        if self._due and self._due[0][0] <= until:
+            self.now = max(self.now, self._due[0][0])
+            self._play(heappop(self._due)[2], reaction)
+        else:
+            self.now = max(self.now, until)
+
+    def trigger(self, when: Event, element: Element | None, reaction: Reaction) -> bool:
+        """Play or schedule the cues for an event on an element; whether there were any."""
+        # All are matched before any is played, or one would set off the next.
+        matching = [cue for cue in self._all if cue.when == when and self._is_meant(cue, element)]
+        for cue in matching:
+            if cue.after:
+                self._schedule(cue, self.now + cue.after)
+            else:
+                self._play(cue, reaction)
+        return bool(matching)
+
+    def _is_meant(self, cue: Cue, element: Element | None) -> bool:
+        return element is None or any(each.contains(element) for each in self._page.select(cue.where))
+
+    def _play(self, cue: Cue, reaction: Reaction) -> None:
+        reaction.handled = True
+        for change in cue.do:
+            self._change(change, reaction)
+
+    def _change(self, change: Change, reaction: Reaction) -> None:
+        live = self._page.live
+        deed, selector, name, value = _parts(change)
+        elements = self._page.select(selector)
+        for element in elements[:1] if deed in (Deed.FOCUS, Deed.TITLE) else elements:
+            match deed:
+                case Deed.ATTRIBUTE:
+                    live.set_attribute(element, name, value)
+                case Deed.TEXT | Deed.TITLE:
+                    live.set_text(element, value or "")
+                case Deed.INSERT:
+                    live.insert(element, value or "", change.insert.at if change.insert is not None else "end")
+                case Deed.REMOVE:
+                    live.remove(element)
+                case Deed.SHOW:
+                    live.set_attribute(element, "hidden", None)
+                case Deed.HIDE:
+                    live.set_attribute(element, "hidden", "")
+                case Deed.FOCUS:
+                    self._focus.give_focus(element, reaction)
+
+    def handlers(self) -> list[Handler]:
+        """Return what the cues do, as far as their elements are on the page now."""
+        return [self._handler(cue) for cue in self._all]
+
+    def _handler(self, cue: Cue) -> Handler:
+        when = cue.when if isinstance(cue.when, float) else Event(cue.when)
+        where = tuple(self._page.select(cue.where)) if cue.where else ()
+        changes = []
+        for change in cue.do:
+            deed, selector, name, value = _parts(change)
+            changes.append(ScriptedChange(deed, tuple(self._page.select(selector)), name, value))
+        return Handler(when, where, tuple(changes))
+
+
+def _parts(change: Change) -> tuple[Deed, str, str, str | None]:
+    """What a change does, the selector of what it does it to, the attribute's name, and the value."""
+    if change.set is not None:
+        return Deed.ATTRIBUTE, change.set.where, change.set.attribute, change.set.to
+    if change.text is not None:
+        return Deed.TEXT, change.text.where, "", change.text.to
+    if change.insert is not None:
+        return Deed.INSERT, change.insert.where, "", change.insert.html
+    if change.title is not None:
+        return Deed.TITLE, "title", "", change.title
+    for deed, selector in (
+        (Deed.REMOVE, change.remove),
+        (Deed.SHOW, change.show),
+        (Deed.HIDE, change.hide),
+        (Deed.FOCUS, change.focus),
+    ):
+        if selector is not None:
+            return deed, selector, "", ""
+    raise AssertionError("a change is one of these")

@@ -1,0 +1,67 @@
+"""What is known of a page's handlers and scripted changes, as data about its elements as they are now."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from murvel.page.document import Element
+
+
+class Event(StrEnum):
+    """What sets a handler off."""
+
+    ACTIVATE = "activate"
+    FOCUS = "focus"
+    INPUT = "input"
+    SUBMIT = "submit"
+    LOAD = "load"
+
+
+class Deed(StrEnum):
+    """What a scripted change does."""
+
+    ATTRIBUTE = "attribute"
+    TEXT = "text"
+    INSERT = "insert"
+    REMOVE = "remove"
+    SHOW = "show"
+    HIDE = "hide"
+    FOCUS = "focus"
+    TITLE = "title"
+
+
+@dataclass(frozen=True, slots=True)
+class ScriptedChange:
+    """A change that a handler makes.
+
+    Attributes:
+        deed: what it does.
+        elements: to which elements, as far as they are on the page now.
+        name: the attribute it sets, empty otherwise.
+        value: the attribute's value (None takes it off), the text, or the markup that is inserted.
+    """
+
+    deed: Deed
+    elements: tuple[Element, ...]
+    name: str = ""
+    value: str | None = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Handler:
+    """Something the page does when something happens.
+
+    Attributes:
+        when: the event, or the second since the page was loaded.
+        elements: where the event has to happen; empty where it belongs to no element.
+        changes: what follows, as far as that is known.
+    """
+
+    when: Event | float
+    elements: tuple[Element, ...] = ()
+    changes: tuple[ScriptedChange, ...] = ()
+
+    def concerns(self, element: Element) -> bool:
+        """Whether the event on an element sets it off."""
+        return any(each.contains(element) for each in self.elements)

@@ -1,0 +1,72 @@
+"""What became of a tree when its page changed: what was exposed before and is now, and where it is another one."""
+
+from __future__ import annotations
+
+from collections.abc import Container, Iterable
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from murvel.page.document import Element
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
+
+
+class Exposed(NamedTuple):
+    """What was exposed of a node at a moment; the node may say something else later.
+
+    Attributes:
+        element: its element.
+        node: the node.
+        own: its text; for an object without text of its own, its name and value.
+        content: what it adds to all that is exposed in what it stands in; None for what only encloses.
+    """
+
+    element: Element
+    node: Node
+    own: str
+    content: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class TreeChange:
+    """A tree, and the one that took its place.
+
+    Attributes:
+        old, new: the trees. The old one still tells which node an element had; its numbers mean nothing any more.
+        before, after: what was and is exposed where something may be another one, in reading order.
+        regions: where in the new tree, as ranges of node ids; None for everywhere. An empty range is a place where
+            something is gone.
+    """
+
+    old: Tree
+    new: Tree
+    before: tuple[Exposed, ...]
+    after: tuple[Exposed, ...]
+    regions: tuple[tuple[int, int], ...] | None
+
+    @classmethod
+    def whole(cls, old: Tree, new: Tree) -> TreeChange:
+        """Return the change from one tree to another of which no more is known."""
+        return cls(old, new, exposed(old.nodes), exposed(new.nodes), None)
+
+
+def exposed(nodes: Iterable[Node], among: Container[Element] | None = None) -> tuple[Exposed, ...]:
+    """Return what is exposed of nodes now; parts of other objects are left out.
+
+    Args:
+        nodes: the nodes, in reading order.
+        among: only of these elements; of all where it is None.
+    """
+    return tuple(
+        Exposed(node.element, node, *_said(node))
+        for node in nodes
+        if not node.is_part and (among is None or node.element in among)
+    )
+
+
+def _said(node: Node) -> tuple[str, str | None]:
+    if node.is_text:
+        return node.name, node.name
+    words = f"{node.name} {node.value}" if node.value else node.name
+    own = "" if any(child.is_text for child in node.children) else words
+    return own, None if node.children else f"{node.name} {node.value}"

@@ -1,0 +1,122 @@
+"""Numbers of nodes: their ids, their place in sets and lists, the rows and columns of cells."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
+from murvel.tree.roles import CELLS, PRESENTATIONAL_CHILDREN, TABLES
+from murvel.tree.states import State
+
+SETS: dict[str, tuple[str, ...]] = {
+    "list": ("listitem",),
+    "listbox": ("option",),
+    "combobox": ("option",),
+    "menu": ("menuitem", "menuitemcheckbox", "menuitemradio"),
+    "menubar": ("menuitem", "menuitemcheckbox", "menuitemradio"),
+    "radiogroup": ("radio",),
+    "tablist": ("tab",),
+    "tree": ("treeitem",),
+}
+"""Members of a set by the role of their container (Core-AAM 1.2 §5.6.2, posinset and setsize computed)."""
+
+MEMBERS = frozenset(member for members in SETS.values() for member in members)
+"""Roles that are members of a set."""
+
+
+def number_nodes(root: Node) -> list[Node]:
+    """Give the nodes under a root their ids and ends, and return them in reading order."""
+    nodes: list[Node] = []
+    stack = [root]
+    while stack:
+        node = stack.pop()
+        node.id = len(nodes)
+        above = node.parent
+        node.is_part = above is not None and (above.is_part or _is_one(above))
+        nodes.append(node)
+        stack.extend(reversed(node.children))
+    for node in reversed(nodes):
+        node.end = node.children[-1].end if node.children else node.id + 1
+    return nodes
+
+
+def _is_one(node: Node) -> bool:
+    """Whether a node is heard as one, whatever is in it; what is in an image with a map are its areas."""
+    return node.role in PRESENTATIONAL_CHILDREN and "usemap" not in node.element.attributes
+
+
+def count_sets(nodes: Iterable[Node]) -> set[Node]:
+    """Give the members of sets their position and the size of their set, and items the level of their list.
+
+    What the author states counts before that (Core-AAM 1.2 §5.6.2).
+
+    Args:
+        nodes: in reading order; whole sets.
+
+    Returns:
+        The nodes of which something else is said now.
+    """
+    counted: dict[Node, dict[str, State]] = {}
+    members: dict[Node, list[Node]] = {}
+    for node in nodes:
+        if node.role in MEMBERS:
+            counted[node] = {}
+            container = next((above for above in node.ancestors() if above.role in SETS), None)
+            if container is not None and node.role in SETS[container.role]:
+                if node.role == "treeitem":  # a branch is a set of its own
+                    container = next(above for above in node.ancestors() if above.role in ("tree", "treeitem"))
+                members.setdefault(container, []).append(node)
+            elif node.role == "listitem":
+                counted[node] = {"level": 1}
+            if node.role == "treeitem":
+                counted[node] = {"level": 1 + sum(above.role == "treeitem" for above in node.ancestors())}
+    for group in members.values():
+        for position, node in enumerate(group, 1):
+            places: dict[str, State] = {"posinset": position, "setsize": len(group)}
+            if node.role == "listitem":
+                places["level"] = max(1, sum(_nests_items(above) for above in node.ancestors()))
+            counted[node] = places | counted.get(node, {})
+    return {node for node, places in counted.items() if _say(node, places)}
+
+
+def _nests_items(node: Node) -> bool:
+    return node.role == "list" and node.element.tag != "dl"
+
+
+def place_cells(tree: Tree, nodes: Iterable[Node]) -> set[Node]:
+    """Give tables their size and cells their place and spans, as aria-rowindex and its like name them.
+
+    What the author states counts before that: such a table may be a part of a larger one (WAI-ARIA 1.2 §6.6).
+
+    Args:
+        tree: the tree.
+        nodes: in reading order; whole tables.
+
+    Returns:
+        The nodes of which something else is said now.
+    """
+    counted: dict[Node, dict[str, State]] = {}
+    for node in nodes:
+        if node.role in CELLS:
+            counted.setdefault(node, {})
+        elif node.role in TABLES:
+            grid = tree.grid_of(node)
+            counted[node] = {"rowcount": grid.rows, "colcount": grid.columns}
+            for id, place in grid.places.items():
+                spans = {"rowspan": place.rows, "colspan": place.columns}
+                counted[tree.nodes[id]] = {
+                    "rowindex": place.row,
+                    "colindex": place.column,
+                    **{name: span for name, span in spans.items() if span > 1},
+                }
+    return {node for node, places in counted.items() if _say(node, places)}
+
+
+def _say(node: Node, counted: dict[str, State]) -> bool:
+    """Let a node say what was counted beside what is stated; whether that is something else than before."""
+    states = {**counted, **node.stated}
+    if states == node.states:
+        return False
+    node.states = states
+    return True
