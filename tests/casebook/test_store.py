@@ -10,7 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.casebook import schema
@@ -51,7 +51,6 @@ def test_what_is_kept_is_there_again(path: Path) -> None:
 texts = st.text(max_size=20)
 
 
-@settings(max_examples=40, deadline=None)
 @given(heard=texts, expected=texts, repair=texts, snippet=texts, name=texts, step=texts)
 def test_any_text_survives(
     tmp_path_factory: pytest.TempPathFactory, heard: str, expected: str, repair: str, snippet: str, name: str, step: str

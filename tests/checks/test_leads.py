@@ -3,7 +3,7 @@
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 
 from murvel.checks.catalogue import CHECKS
 from murvel.checks.check import Certainty
@@ -41,7 +41,6 @@ def test_every_check_finds_something_on_the_demo_as_found_and_nothing_fails_on_t
         assert [lead.says for lead in leads_of(open_session(str(path))) if lead.certainty is Certainty.FAILS] == []
 
 
-@settings(max_examples=60, deadline=None)
 @given(hostile_markup())
 def test_no_page_stops_a_check(markup: str) -> None:
     session = session_of(markup)

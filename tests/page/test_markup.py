@@ -1,7 +1,7 @@
 """Places in the source: exact or absent, never wrong, and never at the document's cost."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
@@ -27,7 +27,6 @@ def all_elements(document: Document) -> list[Element]:
     return [document.root, *(each for each in document.root.descendants() if isinstance(each, Element))]
 
 
-@settings(max_examples=400, deadline=None)
 @given(MARKUP)
 def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
     for element in all_elements(parse(markup, "-").document):
@@ -37,7 +36,6 @@ def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
             assert start.replace("\x00", "�").lower() == element.tag.lower() or element.tag == "img"
 
 
-@settings(max_examples=400, deadline=None)
 @given(MARKUP)
 def test_marking_changes_nothing_in_the_document(markup: str) -> None:
     expected: list[object] = []

@@ -1,7 +1,7 @@
 """Markup to a document: structure, namespaces, depth, order."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 
 from murvel.page.document import Element, Namespace, Text
 from murvel.page.parse import MAX_DEPTH, parse
@@ -67,7 +67,6 @@ def test_deep_elements_hold_text_only_and_keep_their_place() -> None:
     assert document.position(last) == (1, 599 * 4 + 1)
 
 
-@settings(max_examples=150, deadline=None)
 @given(MARKUP)
 def test_order_and_end_describe_the_tree(markup: str) -> None:
     document = parse(markup, "-").document
@@ -80,7 +79,6 @@ def test_order_and_end_describe_the_tree(markup: str) -> None:
             assert all(each.contains(other) for other in inside)
 
 
-@settings(max_examples=100, deadline=None)
 @given(MARKUP)
 def test_xpaths_lead_back_to_their_element(markup: str) -> None:
     document = parse(markup, "-").document

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.reader.commands import COMMANDS, command
@@ -25,7 +25,6 @@ MOVES = st.one_of(
 )
 
 
-@settings(max_examples=150, deadline=None)
 @given(hostile_markup(), st.lists(MOVES, max_size=12))
 def test_every_move_is_logged_and_leaves_a_cursor(markup: str, moves: list[str]) -> None:
     session = session_of(markup)
@@ -40,7 +39,6 @@ def test_every_move_is_logged_and_leaves_a_cursor(markup: str, moves: list[str])
         assert heard.text or heard.parts or session.cursor is not None
 
 
-@settings(max_examples=150, deadline=None)
 @given(hostile_markup())
 def test_forward_and_back_give_the_same_items(markup: str) -> None:
     session = session_of(markup)
@@ -56,7 +54,6 @@ def test_forward_and_back_give_the_same_items(markup: str) -> None:
     assert back == forward[::-1]
 
 
-@settings(max_examples=150, deadline=None)
 @given(hostile_markup())
 def test_every_text_outside_a_control_is_in_the_readout_once(markup: str) -> None:
     tree = tree_of(markup)
@@ -70,7 +67,6 @@ def test_every_text_outside_a_control_is_in_the_readout_once(markup: str) -> Non
     assert [each.id for each in read] == sorted(each.id for each in read)
 
 
-@settings(max_examples=100, deadline=None)
 @given(hostile_markup(), st.sampled_from(KINDS), st.sampled_from(list(Direction)))
 def test_a_jump_lands_on_its_kind_or_stays(markup: str, kind: Kind, direction: Direction) -> None:
     session = session_of(markup)

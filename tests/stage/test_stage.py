@@ -3,7 +3,7 @@
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.page.document import Element
@@ -103,7 +103,6 @@ def test_a_selector_that_is_none() -> None:
         page_of("<p>x").select("]]")
 
 
-@settings(max_examples=60, deadline=None)
 @given(hostile_markup(), st.data())
 def test_no_key_on_no_page_stops_it(markup: str, data: Any) -> None:
     stage = HtmlStage(markup, "-", 1280)

@@ -1,7 +1,7 @@
 """The survey: what is in each list, how deep, with which leads; keys that stay; the way of Tab."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.survey.counts import count_words
@@ -106,7 +106,6 @@ def test_counts() -> None:
     assert count_words(Slice.LINKS, entries, judged) == "links: 1 pass, 1 fail, 1 open; 1 more hidden"
 
 
-@settings(max_examples=50, deadline=None)
 @given(hostile_markup())
 def test_no_page_stops_a_survey(markup: str) -> None:
     survey = surveyed(markup)

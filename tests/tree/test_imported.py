@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 
 from murvel.page.errors import PageError
 from murvel.reader.commands import command
@@ -27,7 +27,6 @@ def imported(root: Any, **head: Any) -> Tree:
     return import_tree(tree_json(root, **head), "x.json", 1280)
 
 
-@settings(max_examples=100, deadline=None)
 @given(hostile_markup())
 def test_a_tree_written_and_read_again_says_the_same(markup: str) -> None:
     tree = tree_of(markup)

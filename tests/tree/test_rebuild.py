@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.page.document import Element
@@ -160,7 +160,6 @@ def change_something(page: Following, data: Any) -> None:
                 live.put_on_top(element, modal=element.tag == "dialog")
 
 
-@settings(deadline=None)
 @given(st.lists(st.sampled_from(PIECES), max_size=6), st.sampled_from(SHEETS), st.data())
 def test_whatever_is_changed(pieces: list[str], sheet: str, data: Any) -> None:
     page = Following(f"<!DOCTYPE html><title>T</title><style>{sheet}</style><main>{''.join(pieces)}</main>")

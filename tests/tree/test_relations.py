@@ -3,7 +3,7 @@
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.tree.grid import Grid
@@ -52,7 +52,6 @@ GROUP = st.tuples(st.sampled_from(["<tbody>", "<thead>", "<tfoot>", ""]), st.lis
 )
 
 
-@settings(max_examples=150, deadline=None)
 @given(st.lists(GROUP, max_size=3))
 def test_any_table_has_its_cells_in_places_and_headers_among_them(groups: list[str]) -> None:
     tree = tree_of("<table border=1>" + "".join(groups))
@@ -76,7 +75,6 @@ class SlowGrid(Grid):
         return self._scan_from(principal, row, column, upwards=upwards)
 
 
-@settings(max_examples=300, deadline=None)
 @given(st.lists(GROUP, max_size=3))
 def test_what_is_kept_for_other_cells_changes_nothing(groups: list[str]) -> None:
     # Within the number of slots that one scan looks at; what is kept may come from beyond it.

@@ -4,7 +4,7 @@ import json
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.page.places import find_xpath
@@ -53,7 +53,6 @@ def hostile_markup(draw: st.DrawFn) -> str:
     return "".join(pieces)
 
 
-@settings(max_examples=300, deadline=None)
 @given(hostile_markup())
 def test_no_page_however_broken_stops_it(markup: str) -> None:
     tree = tree_of(markup)
@@ -66,7 +65,6 @@ def test_no_page_however_broken_stops_it(markup: str) -> None:
     assert list(to_text(tree)) == list(to_text(tree_of(markup)))
 
 
-@settings(max_examples=100, deadline=None)
 @given(hostile_markup())
 def test_the_json_says_what_the_tree_says(markup: str) -> None:
     tree = tree_of(markup)

@@ -4,7 +4,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.casebook.defect import Defect, Place
@@ -241,7 +241,6 @@ def test_undo_takes_back_one_change_after_the_other(work: Work) -> None:
     ]
 
 
-@settings(deadline=None)
 @given(st.lists(st.sampled_from(["document", "edit", "delete", "undo"]), max_size=15))
 def test_undo_brings_back_what_was(tmp_path_factory: pytest.TempPathFactory, changes: list[str]) -> None:
     with Casebook(tmp_path_factory.mktemp("book") / "x.murvel") as book:

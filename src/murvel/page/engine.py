@@ -101,13 +101,6 @@ class Part:
         # The engine gives what a list of selectors matches one selector after the other.
         return sorted(set(elements), key=_order) if "," in selector else elements
 
-    def matches(self, element: Element, selector: str) -> bool:
-        """Whether a selector matches one element of the part; one that is not understood does not."""
-        try:
-            return self.node(element).css_matches(self._without_states(selector))
-        except SelectolaxError:
-            return False
-
     def node(self, element: Element) -> LexborNode:
         """Return the parser's node of an element of the part."""
         return self._known_nodes()[element]

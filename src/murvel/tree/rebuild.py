@@ -134,6 +134,10 @@ class _Regions:
             node = tree.node_of(element)
             if node is not None:
                 self._note_around(self._tables, node, TABLES)
+        for element in stale.spoken:
+            around = (tree.node_of(each) for each in (element, *element.ancestors()))
+            node = next((each for each in around if each is not None), tree.root)
+            self._found.add((node.id, node.end))
 
     def of(self, differences: list[_Difference], moved: set[Node]) -> tuple[tuple[int, int], ...]:
         """Return the ranges of ids.

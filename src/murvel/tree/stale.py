@@ -11,8 +11,10 @@ It errs on the side of too many. What depends on what:
 from __future__ import annotations
 
 from collections.abc import Iterable
+from itertools import islice
 
 from murvel.page.change import DocumentChange, with_descendants
+from murvel.page.controls import is_marked_selected
 from murvel.page.document import Element
 from murvel.tree.semantics import Semantics
 from murvel.tree.values import each_option
@@ -33,8 +35,10 @@ _DECIDE_CHILDREN = frozenset(
 )  # fmt: skip
 """Elements whose children are what they are because of each other."""
 
+_MOVING = frozenset({"aria-owns", "usemap"})
 _OF_LISTS = frozenset({"optgroup", "option", "select"})
 _LABELLING = frozenset({"for", "id", "type"})
+_LANGUAGE = frozenset({"lang", "xml:lang"})
 _SPANS = frozenset({"colspan", "headers", "rowspan", "scope", "span"})
 
 
@@ -45,12 +49,14 @@ class Stale:
         elements: the elements, with all that they stand in.
         removed: the elements that are gone.
         spans: elements whose place in a table may be another one although their object is the same.
+        spoken: elements that state another language now, in which all that is inside is spoken.
     """
 
     def __init__(self) -> None:
         self.elements: set[Element] = set()
         self.removed: set[Element] = set()
         self.spans: set[Element] = set()
+        self.spoken: set[Element] = set()
 
 
 def find_stale(change: DocumentChange, restyled: set[Element], semantics: Semantics) -> Stale | None:
@@ -63,7 +69,7 @@ def find_stale(change: DocumentChange, restyled: set[Element], semantics: Semant
         restyled: the elements whose style is another one now.
         semantics: those of the document.
     """
-    if change.everywhere or (semantics.moves_things and _may_move(change)):
+    if change.everywhere or _begins_to_move(change) or (semantics.moves_things and _may_move(change)):
         return None
     stale = Stale()
     stale.removed = {element for root in change.removed for element in with_descendants(root)}
@@ -80,6 +86,8 @@ def find_stale(change: DocumentChange, restyled: set[Element], semantics: Semant
                 seeds.update(referring.get(identifier or "", ()))
         if names.keys() & _SPANS:
             stale.spans.add(element)
+        if names.keys() & _LANGUAGE:
+            stale.spoken.add(element)
     for element in (*stale.removed, *change.added_elements()):
         seeds.update(referring.get(element.attributes.get("id", ""), ()))
     _close(stale, seeds, below, referring, semantics)
@@ -140,18 +148,12 @@ def _changed_below(change: DocumentChange) -> list[Element]:
 
 
 def _chosen_instead(change: DocumentChange) -> Iterable[Element]:
-    """The options that are chosen where no other one is (HTML §4.10.7, selectedness setting algorithm)."""
-    lists = {
-        above
-        for option in change.states
-        if option.tag == "option"
-        for above in option.ancestors()
-        if above.tag == "select"
-    }
+    """Other options that may be chosen now, or no longer (HTML §4.10.7, selectedness setting algorithm)."""
+    changed = (option for option in change.states if option.tag == "option")
+    lists = {above for option in changed for above in option.ancestors() if above.tag == "select"}
     for each in lists:
-        first = next((option for option in each_option(each) if "disabled" not in option.attributes), None)
-        if first is not None:
-            yield first
+        yield from (option for option in each_option(each) if is_marked_selected(option))
+        yield from islice((option for option in each_option(each) if "disabled" not in option.attributes), 1)
 
 
 def _says_of_descendants(name: str) -> bool:
@@ -167,6 +169,13 @@ def _may_move(change: DocumentChange) -> bool:
     return any(
         names.keys() & {"aria-owns", "id", "slot", "name", "usemap", "href", "hidden", "style", "class"}
         for names in change.attributes.values()
+    )
+
+
+def _begins_to_move(change: DocumentChange) -> bool:
+    """Whether something comes that takes things from their place: an owner, or an image map."""
+    return any(names.keys() & _MOVING for names in change.attributes.values()) or any(
+        element.tag == "area" or element.attributes.keys() & _MOVING for element in change.added_elements()
     )
 
 

@@ -24,9 +24,6 @@ _BY_WORDS = frozenset(
 )
 """Pseudo-classes that ask for nothing but what stands in them, or that no change here touches."""
 
-_MOST_SINGLE = 20_000
-"""So many pairs of new elements and rules are tried one by one; beyond that, all rules are tried on the whole part."""
-
 _ANY = ("any", "")
 _PLACE = ("place", "")
 
@@ -44,6 +41,26 @@ def _features(selector: str) -> set[tuple[str, str]]:
     return found | {(":", name) for name in states_in(selector)}
 
 
+_LAST_COMPOUND = re.compile(r"[^\s>+~]*$")
+_IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
+_SIMPLE = re.compile(r"([.#]?)((?:[\w-]|[^\x00-\x7f])+)")
+
+
+def _of_subject(selector: str) -> tuple[str, str]:
+    """Return something that an element must have for a selector to match it: an id, a class or a tag."""
+    if "\\" in selector:
+        return _ANY
+    while (inner := _IN_PARENTHESES.sub("", selector)) != selector:
+        selector = inner
+    last = _LAST_COMPOUND.search(selector.strip())
+    simple = _SIMPLE.findall(last.group().partition(":")[0]) if last is not None else []
+    for kind in ("#", ".", ""):
+        for found, word in simple:
+            if found == kind:
+                return (kind, word if kind else word.lower())
+    return _ANY
+
+
 class Matches:
     """The rules of one part with the elements they match.
 
@@ -59,6 +76,7 @@ class Matches:
         self._problems = problems
         self._matched: list[list[Element]] = [[] for _ in rules]
         self._by_feature: dict[tuple[str, str], list[int]] | None = None
+        self._by_subject: dict[tuple[str, str], list[int]] = defaultdict(list)
         words = Words(part)
         for number, rule in enumerate(rules):
             if words.may_match(rule.selector):
@@ -81,10 +99,7 @@ class Matches:
             for element in (root, *root.descendants()):
                 if isinstance(element, Element):
                     self.of.pop(element, None)
-        again = self._concerned(change)
-        new = [element for element in change.added_elements() if self._part.has(element)]
-        if len(new) * len(self.rules) > _MOST_SINGLE:
-            again = set(range(len(self.rules)))
+        again = self._concerned(change) | self._for_new(change)
         different: set[Element] = set()
         for number in sorted(again):
             before = set(self._matched[number])
@@ -93,11 +108,6 @@ class Matches:
             now = set(found)
             self._note(number, now - before, before - now)
             different |= before ^ now
-        for number in range(len(self.rules)) if new else ():
-            if number not in again:
-                found = [each for each in new if self._part.matches(each, self.rules[number].selector)]
-                self._matched[number] += found
-                self._note(number, found, ())
         return different
 
     def _note(self, number: int, more: Iterable[Element], less: Iterable[Element]) -> None:
@@ -113,9 +123,10 @@ class Matches:
         if self._by_feature is None:
             self._by_feature = defaultdict(list)
             for number, rule in enumerate(self.rules):
+                self._by_subject[_of_subject(rule.selector)].append(number)
                 for feature in _features(rule.selector):
                     self._by_feature[feature].append(number)
-        touched = {_ANY}
+        touched = {_ANY} if change.attributes or change.parents or change.states else set()
         if change.parents:
             touched.add(_PLACE)
         for element, attributes in change.attributes.items():
@@ -130,3 +141,12 @@ class Matches:
         if change.states or change.attributes or change.parents:
             touched |= {feature for feature in self._by_feature if feature[0] == ":"}
         return {number for feature in touched for number in self._by_feature.get(feature, ())}
+
+    def _for_new(self, change: DocumentChange) -> set[int]:
+        """The rules that may match elements that came."""
+        subjects = {_ANY} if change.added else set()
+        for element in change.added_elements():
+            attributes = element.attributes
+            subjects |= {("", element.tag.lower()), ("#", attributes.get("id", ""))}
+            subjects |= {(".", word) for word in attributes.get("class", "").split()}
+        return {number for subject in subjects for number in self._by_subject.get(subject, ())}

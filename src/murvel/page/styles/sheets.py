@@ -8,7 +8,7 @@ from typing import Any
 
 import tinycss2
 
-from murvel.page.document import Document, Element, Namespace
+from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.encoding import decode
 from murvel.page.engine import Part
 from murvel.page.sources import read_beside, resolve
@@ -72,7 +72,7 @@ class Sheets:
             if node.tag == "style":
                 position = document.position(node)
                 line = position.line - 1 if position else 0
-                nodes = tinycss2.parse_stylesheet(node.text(), True, True)
+                nodes = tinycss2.parse_stylesheet(_own_text(node), True, True)
                 self._add(nodes, _Place("style element", self.base, line))
             elif node.namespace is Namespace.HTML and _is_style_sheet(node):
                 self._add_linked(self.base, node.get("href") or "", None)
@@ -171,6 +171,11 @@ class Sheets:
             nested = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
             selectors = ", ".join(block.selectors)
             self._add(nested, replace(place, parent=selectors, depth=place.depth + 1))
+
+
+def _own_text(style: Element) -> str:
+    """The text directly in a style element (DOM §4.11, child text content)."""
+    return "".join(child.data for child in style.children if isinstance(child, Text))
 
 
 def _is_style_sheet(link: Element) -> bool:
