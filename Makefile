@@ -3,37 +3,64 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
+PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check --constraint constraints.txt
+WORKERS ?= auto
+PYTEST := $(BIN)/pytest --numprocesses $(WORKERS)
 
-.PHONY: demo test bench corpus conformance leads clean
+.PHONY: demo test quick thorough nightly style coverage bench corpus conformance leads clean
 
+# What running needs.
 $(VENV)/.ready: pyproject.toml constraints.txt
 	$(PYTHON) -m venv $(VENV)
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --constraint constraints.txt --editable '.[dev]'
+	$(PIP) --editable .
+	@touch $@
+
+# What developing needs beside it.
+$(VENV)/.ready-dev: $(VENV)/.ready
+	$(PIP) --editable '.[dev]'
 	@touch $@
 
 demo: $(VENV)/.ready
 	@$(BIN)/murvel demo
 
-test: $(VENV)/.ready
-	@sh tests/system_packages.sh
+style: $(VENV)/.ready-dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	$(BIN)/pytest
 
-bench: $(VENV)/.ready
+# Everything that is quick: the core, the commands, the application.
+test: style
+	$(PYTEST) -m "not thorough"
+
+# The inner loop: the core alone.
+quick: $(VENV)/.ready-dev
+	$(PYTEST) -m "not thorough" --ignore tests/tui --ignore tests/cli
+
+# What takes long: growth, real terminals, a real browser, properties tried on many more pages.
+thorough: $(VENV)/.ready-dev
+	@sh tests/system_packages.sh
+	MURVEL_TESTS=thorough $(PYTEST) -m "not thorough" --ignore tests/tui --ignore tests/cli
+	$(PYTEST) -m thorough
+
+nightly: $(VENV)/.ready-dev
+	MURVEL_TESTS=nightly $(PYTEST) -m "not thorough" --ignore tests/tui --ignore tests/cli
+
+coverage: $(VENV)/.ready-dev
+	$(PYTEST) -m "not thorough" --cov --cov-report term
+
+bench: $(VENV)/.ready-dev
 	@$(BIN)/python bench/run.py
 
-corpus: $(VENV)/.ready
+corpus: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus
 	@$(BIN)/python bench/read_corpus.py .corpus
 
-conformance: $(VENV)/.ready
+conformance: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus
 	@$(BIN)/python bench/conformance.py
 
-leads: $(VENV)/.ready
+leads: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus
 	@$(BIN)/python bench/leads_corpus.py .corpus
 

@@ -75,6 +75,11 @@ def staged(markup: str, cues: str = "") -> ReadingSession:
     return ReadingSession(stage.tree, stage=stage)
 
 
+def all_elements(document: Document) -> list[Element]:
+    """Return every element of a document."""
+    return [document.root, *(each for each in document.root.descendants() if isinstance(each, Element))]
+
+
 def element(document: Document, tag: str) -> Element:
     """Return the first element with a tag."""
     return next(node for node in document.root.descendants() if isinstance(node, Element) and node.tag == tag)

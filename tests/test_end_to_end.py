@@ -2,6 +2,7 @@
 
 import os
 import shutil
+import signal
 import subprocess
 import sys
 import time
@@ -12,7 +13,10 @@ import pytest
 
 from tests.support import DEMO
 
-pytestmark = pytest.mark.skipif(shutil.which("tmux") is None, reason="tmux is not installed")
+pytestmark = [
+    pytest.mark.thorough,
+    pytest.mark.skipif(shutil.which("tmux") is None, reason="tmux is not installed"),
+]
 
 MURVEL = f"{sys.executable} -m murvel"
 PATIENCE = 30.0
@@ -30,7 +34,9 @@ class Terminal:
         )
 
     def _tmux(self, *arguments: str) -> str:
-        environment = {**os.environ, "TERM": "xterm-256color", "LC_ALL": "C.UTF-8"}
+        # What the tests run in may state a size of its own, which is not the terminal's.
+        environment = {name: value for name, value in os.environ.items() if name not in ("COLUMNS", "LINES")}
+        environment |= {"TERM": "xterm-256color", "LC_ALL": "C.UTF-8"}
         command = ["tmux", "-f", "/dev/null", "-S", self.socket, *arguments]
         return subprocess.run(command, capture_output=True, text=True, check=True, env=environment).stdout
 
@@ -43,7 +49,6 @@ class Terminal:
     def press(self, *keys: str) -> None:
         for key in keys:
             self._tmux("send-keys", key)
-            time.sleep(0.1)
 
     def wait_for(self, words: str) -> str:
         end = time.monotonic() + PATIENCE
@@ -51,14 +56,33 @@ class Terminal:
             screen = self.screen()
             if words in screen:
                 return screen
-            time.sleep(0.1)
+            time.sleep(0.02)
         raise AssertionError(f"{words!r} did not come up:\n{self.screen()}")
 
     def wait_until_gone(self, words: str) -> None:
         end = time.monotonic() + PATIENCE
         while words in self.screen():
             assert time.monotonic() < end, f"{words!r} did not go away"
-            time.sleep(0.1)
+            time.sleep(0.02)
+
+    def tab(self) -> None:
+        """Go to the next field. Nothing on the screen tells when it has the keys, so this waits for a while."""
+        self.press("Tab")
+        time.sleep(0.2)
+
+    def jump(self, letter: str) -> None:
+        """Jump on to a kind."""
+        self.press("]")
+        self.wait_for("jump on to the next")
+        self.press(letter)
+        self.wait_until_gone("jump on to the next")
+
+    def kill(self) -> None:
+        """Kill what runs in the terminal, and wait for the shell."""
+        shell = self._tmux("list-panes", "-F", "#{pane_pid}").strip()
+        (running,) = Path(f"/proc/{shell}/task/{shell}/children").read_text().split()
+        os.kill(int(running), signal.SIGKILL)
+        self.wait_for(PROMPT)
 
     def close(self) -> None:
         self._tmux("kill-server")
@@ -75,17 +99,20 @@ def test_hear_document_quit_reopen_report(terminal: Terminal) -> None:
     terminal.type(f"{MURVEL} demo\n")
     screen = terminal.wait_for("6 headings")
     assert "IMG_2041_final2.jpg  image" in screen
-    terminal.press("]", "f", "n", "n")
+    terminal.jump("f")
+    terminal.press("n", "n")
     screen = terminal.wait_for("stop 16 of 21")
     assert "▒ no name ▒" in screen
     terminal.press("d")
     terminal.wait_for("Document a defect")
     terminal.type("Email address, text box, required")
     terminal.wait_for("Email address, text box, required")  # a Tab overtakes nothing then
-    terminal.press("Tab", "Up", "Tab")
+    terminal.tab()
+    terminal.press("Up")
+    terminal.tab()
     terminal.type("for=email on the label")
     terminal.wait_for("for=email on the label")
-    terminal.press("Tab")
+    terminal.tab()
     terminal.type("4.1.2")
     terminal.press("Enter")
     terminal.wait_for("● 4.1.2 Name, Role, Value (A)")
@@ -113,7 +140,7 @@ def test_hear_document_quit_reopen_report(terminal: Terminal) -> None:
 def test_the_page_from_standard_input(terminal: Terminal) -> None:
     terminal.type(f"cat {DEMO}/repaired/index.html | {MURVEL} open - --casebook {terminal.home}/b.murvel\n")
     terminal.wait_for("Welcome, Fernhollow Allotments")
-    terminal.press("]", "m")
+    terminal.jump("m")
     terminal.wait_for("next landmark")
     terminal.press("q")
     terminal.wait_for(PROMPT)
@@ -126,8 +153,7 @@ def test_a_killed_application_has_kept_what_it_said(terminal: Terminal) -> None:
     terminal.wait_for("Document a defect")
     terminal.press("C-s")
     terminal.wait_for("Defect 1 is kept")
-    subprocess.run(["pkill", "-9", "-f", f"{terminal.home}/b.murvel"], check=True)
-    time.sleep(0.5)
+    terminal.kill()
     # The terminal is left in the application's state by the kill; a new shell line still works.
     terminal.type(f"\nclear; {MURVEL} report {terminal.home}/b.murvel --to markdown | head -1\n")
     terminal.wait_for("What is heard: 1 defect")

@@ -20,6 +20,8 @@ from murvel.report.timeline import timeline_lines
 from murvel.survey.survey import survey_of
 from murvel.tree.build import build_tree
 
+pytestmark = pytest.mark.thorough
+
 SMALL = 120
 """How often the shape stands on the smaller page."""
 

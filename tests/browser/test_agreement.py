@@ -11,6 +11,8 @@ from murvel.page.open import open_document
 from murvel.tree.build import build_tree
 from tests.support import case_ids, tree_of
 
+pytestmark = pytest.mark.thorough
+
 CASES = Path(__file__).parent.parent / "tree" / "cases"
 
 # Where Chromium departs from a standard that is followed here, by fact and element; docs/standards.md says why.

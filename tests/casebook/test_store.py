@@ -14,26 +14,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.casebook import schema
-from murvel.casebook.defect import Defect, Impact, Place, Step
+from murvel.casebook.defect import Step
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.store import Casebook, Left, is_casebook
 from murvel.survey.entry import OPEN, Judgement, Verdict
+from tests.casebook.support import PLACE, a_defect
 from tests.support import document_of
-
-PLACE = Place("/html[1]/body[1]/p[1]", 3, 7, "<p>", "paragraph", "")
 
 
 @pytest.fixture
 def path(tmp_path: Path) -> Path:
     return tmp_path / "a b?c#d%20.murvel"
-
-
-def a_defect(book: Casebook, heard: str = "text box") -> Defect:
-    page = book.keep_page("/p.html", "P", 1280)
-    take = book.keep_take(page, document_of("<p>x"))
-    return Defect(
-        page.id, take.id, PLACE, heard, (Step("next field", 2, "text box"),), "Email", Impact.BLOCKS, "4.1.2", "tie it"
-    )
 
 
 def test_what_is_kept_is_there_again(path: Path) -> None:
@@ -200,7 +191,7 @@ def test_killing_the_process_loses_nothing_that_was_kept(path: Path) -> None:
         """
         import sys, pathlib
         from murvel.casebook.store import Casebook
-        from tests.casebook.test_store import a_defect
+        from tests.casebook.support import a_defect
         book = Casebook(pathlib.Path(sys.argv[1]))
         for number in range(1000):
             print(book.keep_defect(a_defect(book, str(number))).id, flush=True)

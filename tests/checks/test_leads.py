@@ -11,8 +11,8 @@ from murvel.checks.record import record_of
 from murvel.checks.run import leads_of
 from murvel.reader.commands import command
 from murvel.reader.open import open_session
+from tests.strategies import hostile_markup
 from tests.support import DEMO, session_of
-from tests.tree.test_tree import hostile_markup
 
 PAGES = sorted((DEMO / "found").glob("*.html"))
 

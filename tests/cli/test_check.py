@@ -9,7 +9,7 @@ import pytest
 
 from murvel.checks.catalogue import CHECKS
 from murvel.report.check_list import checks_markdown
-from tests.cli.test_commands import assert_error, murvel, run_here
+from tests.cli.support import assert_error, murvel
 from tests.support import DEMO
 
 FOUND, REPAIRED = str(DEMO / "found"), str(DEMO / "repaired")
@@ -24,7 +24,7 @@ def page(tmp_path: Path) -> str:
 
 
 def test_what_a_lead_says(page: str) -> None:
-    result = run_here("check", page, "--only", "control-unnamed")
+    result = murvel("check", page, "--only", "control-unnamed")
     assert result.returncode == 1
     lines = result.stdout.splitlines()
     assert lines[0] == f"{page}: 1 fail, 0 need ears"
@@ -37,7 +37,7 @@ def test_what_a_lead_says(page: str) -> None:
 @pytest.mark.parametrize("path", sorted((DEMO / "repaired").glob("*.*")), ids=lambda path: path.name)
 def test_nothing_fails_on_the_repaired_demo(path: Path) -> None:
     if not path.name.endswith(".yaml"):
-        assert run_here("check", str(path)).returncode == 0
+        assert murvel("check", str(path)).returncode == 0
 
 
 @pytest.mark.parametrize(
@@ -52,11 +52,11 @@ def test_nothing_fails_on_the_repaired_demo(path: Path) -> None:
     ],
 )
 def test_exit_status(page: str, arguments: list[str], status: int) -> None:
-    assert run_here("check", page, *arguments).returncode == status
+    assert murvel("check", page, *arguments).returncode == status
 
 
 def test_json(page: str) -> None:
-    result = run_here("check", page, "--format", "json")
+    result = murvel("check", page, "--format", "json")
     data = json.loads(result.stdout)
     assert result.stdout.isascii()
     assert (data["format"], data["version"]) == ("murvel-leads", 1)
@@ -67,7 +67,7 @@ def test_json(page: str) -> None:
 
 
 def test_sarif(page: str) -> None:
-    run = json.loads(run_here("check", page, "--format", "sarif").stdout)["runs"][0]
+    run = json.loads(murvel("check", page, "--format", "sarif").stdout)["runs"][0]
     assert run["tool"]["driver"]["name"] == "Murvel"
     for result in run["results"]:
         assert run["tool"]["driver"]["rules"][result["ruleIndex"]]["id"] == result["ruleId"]
@@ -77,7 +77,7 @@ def test_sarif(page: str) -> None:
 
 
 def test_junit(page: str) -> None:
-    root = ElementTree.fromstring(run_here("check", page, "--format", "junit").stdout)
+    root = ElementTree.fromstring(murvel("check", page, "--format", "junit").stdout)
     suite = root[0]
     assert int(suite.attrib["failures"]) == len(suite.findall("*/failure")) == 1
     assert int(suite.attrib["skipped"]) == len(suite.findall("*/skipped"))
@@ -85,9 +85,7 @@ def test_junit(page: str) -> None:
 
 
 def test_csv_holds_no_formula(page: str) -> None:
-    text = run_here(
-        "check", page, "--format", "csv", "--only", "heading-first-not-1", "--only", "name-is-symbols"
-    ).stdout
+    text = murvel("check", page, "--format", "csv", "--only", "heading-first-not-1", "--only", "name-is-symbols").stdout
     rows = list(csv.DictReader(text.splitlines()))
     assert all(not value.startswith(("=", "+", "-", "@")) for row in rows for value in row.values())
     assert "\x1b" not in text
@@ -110,16 +108,16 @@ def test_many_pages_and_a_bad_one(tmp_path: Path) -> None:
 
 def test_known_leads(page: str, tmp_path: Path) -> None:
     known = tmp_path / "known.json"
-    assert run_here("check", page, "--write-baseline", str(known)).returncode == 0
-    result = run_here("check", page, "--baseline", str(known))
+    assert murvel("check", page, "--write-baseline", str(known)).returncode == 0
+    result = murvel("check", page, "--baseline", str(known))
     assert (result.returncode, result.stdout.count("\n")) == (0, 1)
     assert "known" in result.stdout
     Path(page).write_text(MARKUP.replace("<button>", "<p>new</p>\n<button id=new></button><button>"))
-    result = run_here("check", page, "--baseline", str(known), "--only", "control-unnamed")
+    result = murvel("check", page, "--baseline", str(known), "--only", "control-unnamed")
     assert result.stdout.splitlines()[0].endswith("1 fail, 0 need ears, 1 known")
     known.write_text("{}")
-    assert_error(run_here("check", page, "--baseline", str(known)), "is no baseline")
-    assert_error(run_here("check", page, "--baseline", str(tmp_path / "no")), "--write-baseline")
+    assert_error(murvel("check", page, "--baseline", str(known)), "is no baseline")
+    assert_error(murvel("check", page, "--baseline", str(tmp_path / "no")), "--write-baseline")
 
 
 @pytest.mark.parametrize(
@@ -133,7 +131,7 @@ def test_known_leads(page: str, tmp_path: Path) -> None:
 )
 def test_configuration(page: str, tmp_path: Path, name: str, text: str, status: int) -> None:
     (tmp_path / name).write_text(text)
-    assert run_here("check", page, "--config", str(tmp_path / name)).returncode == status
+    assert murvel("check", page, "--config", str(tmp_path / name)).returncode == status
 
 
 @pytest.mark.parametrize(
@@ -147,21 +145,21 @@ def test_configuration(page: str, tmp_path: Path, name: str, text: str, status: 
 )
 def test_configuration_that_is_not_usable(page: str, tmp_path: Path, text: str, said: str) -> None:
     (tmp_path / "murvel.toml").write_text(text)
-    assert_error(run_here("check", page, "--config", str(tmp_path / "murvel.toml")), said)
+    assert_error(murvel("check", page, "--config", str(tmp_path / "murvel.toml")), said)
 
 
 def test_leads_are_written_to_a_file(page: str, tmp_path: Path) -> None:
-    assert run_here("check", page, "-o", str(tmp_path / "leads.txt")).returncode == 1
+    assert murvel("check", page, "-o", str(tmp_path / "leads.txt")).returncode == 1
     assert "A control without a name" in (tmp_path / "leads.txt").read_text()
-    assert run_here("check", page, "-o", str(tmp_path / "no" / "leads.txt")).returncode == 2
+    assert murvel("check", page, "-o", str(tmp_path / "no" / "leads.txt")).returncode == 2
 
 
 def test_the_list_of_checks() -> None:
-    lines = run_here("checks").stdout.splitlines()
+    lines = murvel("checks").stdout.splitlines()
     assert len(lines) == len(CHECKS) + 12
     assert "  control-unnamed" in "\n".join(lines)
-    assert "WCAG 2.2: 4.1.2 Name, Role, Value (A)" in run_here("checks", "control-unnamed").stdout
-    assert_error(run_here("checks", "control-unamed"), "did you mean 'control-unnamed'?")
+    assert "WCAG 2.2: 4.1.2 Name, Role, Value (A)" in murvel("checks", "control-unnamed").stdout
+    assert_error(murvel("checks", "control-unamed"), "did you mean 'control-unnamed'?")
 
 
 def test_the_document_about_checks_is_up_to_date() -> None:
@@ -181,7 +179,7 @@ def test_the_document_about_checks_is_up_to_date() -> None:
     ],
 )
 def test_the_survey_as_lines(arguments: list[str], words: str) -> None:
-    assert words in run_here("survey", str(DEMO / "found" / "index.html"), *arguments).stdout
+    assert words in murvel("survey", str(DEMO / "found" / "index.html"), *arguments).stdout
 
 
 @pytest.mark.parametrize(
@@ -195,10 +193,10 @@ def test_the_survey_as_lines(arguments: list[str], words: str) -> None:
 )
 def test_charts_of_a_page(kind: str, line: str, tmp_path: Path) -> None:
     page = str(DEMO / "found" / "index.html")
-    assert line in run_here("chart", kind, page).stdout.splitlines() or not line
+    assert line in murvel("chart", kind, page).stdout.splitlines() or not line
     drawing = tmp_path / f"{kind}.svg"
     for each in (page, str(DEMO / "found" / "rules.html"), str(DEMO / "repaired" / "pocket.json")):
-        assert run_here("chart", kind, each, "-o", str(drawing)).returncode == 0
+        assert murvel("chart", kind, each, "-o", str(drawing)).returncode == 0
         root = ElementTree.parse(drawing).getroot()
         assert root.get("role") == "img"
         assert root[0].text

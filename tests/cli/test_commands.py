@@ -1,7 +1,5 @@
 """The commands, as a shell runs them: output, errors, exit status."""
 
-import contextlib
-import io
 import json
 import os
 import subprocess
@@ -11,42 +9,11 @@ from pathlib import Path
 import pytest
 
 from murvel.casebook.store import Casebook
-from murvel.cli.main import run
-from tests.casebook.test_store import a_defect
+from tests.casebook.support import a_defect
+from tests.cli.support import assert_error, murvel
 from tests.support import DEMO
 
 FOUND = str(DEMO / "found" / "index.html")
-
-
-def murvel(*arguments: str, stdin: str | None = None, home: Path | None = None) -> subprocess.CompletedProcess[str]:
-    environment = dict(os.environ)
-    if home is not None:
-        environment.update(HOME=str(home), XDG_DATA_HOME=str(home / "data"))
-    return subprocess.run(
-        [sys.executable, "-m", "murvel", *arguments],
-        input=stdin if stdin is not None else "",
-        capture_output=True,
-        text=True,
-        env=environment,
-        timeout=60,
-    )
-
-
-def run_here(*arguments: str) -> subprocess.CompletedProcess[str]:
-    """Run a command in this process, which takes a fraction of the time; streams are strings."""
-    out, err = io.StringIO(), io.StringIO()
-    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err), pytest.raises(SystemExit) as ended:
-        run(list(arguments))
-    return subprocess.CompletedProcess(arguments, int(ended.value.code or 0), out.getvalue(), err.getvalue())
-
-
-def assert_error(result: subprocess.CompletedProcess[str], words: str) -> None:
-    assert result.returncode == 2
-    assert result.stdout == ""
-    assert words in result.stderr
-    assert result.stderr.startswith("murvel: ")
-    assert result.stderr.count("\n") == 1
-    assert "\x1b" not in result.stderr
 
 
 def test_read_prints_the_readout() -> None:

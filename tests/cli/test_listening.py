@@ -6,7 +6,7 @@ from xml.etree import ElementTree
 import pytest
 
 from murvel.reader.reach import Strategy, Ways, important, stretches
-from tests.cli.test_commands import assert_error, murvel
+from tests.cli.support import assert_error, murvel
 from tests.support import DEMO, session_of
 
 WAITING = str(DEMO / "repaired" / "waiting.html")

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.cli.test_commands import assert_error, murvel
+from tests.cli.support import assert_error, murvel
 from tests.support import DEMO
 
 

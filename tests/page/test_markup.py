@@ -2,32 +2,16 @@
 
 import pytest
 from hypothesis import given
-from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from murvel.page.document import Document, Element
+from murvel.page.document import Element
 from murvel.page.markup import mark_start_tags
 from murvel.page.parse import parse
-
-PIECES = st.sampled_from(
-    [
-        "<p>", "<b>", "</b>", "<i class=a>", "</i>", "<div id='x'>", "</div>", "<table>", "<tr>", "<td>", "</table>",
-        "<select>", "<option>", "</select>", "<script>", "</script>", "<style>", "</style>", "<textarea>",
-        "</textarea>",
-        "<title>", "</title>", "<svg>", "<path/>", "</svg>", "<![CDATA[", "]]>", "<!--", "-->", "--!>", "<!-->", "<!x>",
-        "<?y>", "</ >", "<a href=x<b>", '<a title="', '"', "'", "=", "<", ">", "/", "text", " ", "\n", "&amp;", "\x00",
-        "<body a=1>", "<html b=2>", "<head>", "<template>", "</template>", "<plaintext>", "<br/>", "<img src=a/b>",
-        "<frameset>", "<p =a>", "<p a = 'b' c>", "<noscript>", "</noscript>", "<form>", "</form>", "<math>", "<mi>",
-    ]
-)  # fmt: skip
-MARKUP = st.lists(PIECES, max_size=25).map("".join)
+from tests.strategies import tag_soup
+from tests.support import all_elements
 
 
-def all_elements(document: Document) -> list[Element]:
-    return [document.root, *(each for each in document.root.descendants() if isinstance(each, Element))]
-
-
-@given(MARKUP)
+@given(tag_soup())
 def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
     for element in all_elements(parse(markup, "-").document):
         if element.offset is not None:
@@ -36,7 +20,7 @@ def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
             assert start.replace("\x00", "�").lower() == element.tag.lower() or element.tag == "img"
 
 
-@given(MARKUP)
+@given(tag_soup())
 def test_marking_changes_nothing_in_the_document(markup: str) -> None:
     expected: list[object] = []
     root = LexborHTMLParser(markup).root

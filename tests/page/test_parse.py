@@ -6,8 +6,8 @@ from hypothesis import given
 from murvel.page.document import Element, Namespace, Text
 from murvel.page.parse import MAX_DEPTH, parse
 from murvel.page.places import all_xpaths, find_xpath, xpath
-from tests.page.test_markup import MARKUP, all_elements
-from tests.support import document_of, element
+from tests.strategies import tag_soup
+from tests.support import all_elements, document_of, element
 
 
 def test_attributes_without_a_value_are_empty() -> None:
@@ -67,7 +67,7 @@ def test_deep_elements_hold_text_only_and_keep_their_place() -> None:
     assert document.position(last) == (1, 599 * 4 + 1)
 
 
-@given(MARKUP)
+@given(tag_soup())
 def test_order_and_end_describe_the_tree(markup: str) -> None:
     document = parse(markup, "-").document
     nodes: list[Element | Text] = [document.root, *document.root.descendants()]
@@ -79,7 +79,7 @@ def test_order_and_end_describe_the_tree(markup: str) -> None:
             assert all(each.contains(other) for other in inside)
 
 
-@given(MARKUP)
+@given(tag_soup())
 def test_xpaths_lead_back_to_their_element(markup: str) -> None:
     document = parse(markup, "-").document
     every = all_xpaths(document)

@@ -16,8 +16,8 @@ from murvel.reader.timing import clock, seconds
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.voice import NAME_FIRST
 from murvel.tree.roles import TEXT
+from tests.strategies import hostile_markup
 from tests.support import node, session_of, tree_of
-from tests.tree.test_tree import hostile_markup
 
 MOVES = st.one_of(
     st.sampled_from([*(each.words for each in COMMANDS if each.words.islower()), "find t"]),

@@ -12,7 +12,7 @@ from murvel.stage.html.page import LivePage
 from murvel.stage.html.stage import HtmlStage
 from murvel.stage.html.values import stepped
 from murvel.stage.inputs import BACKSPACE, Activate, Focus, Input, Keystroke, Load, Press, Type
-from tests.tree.test_tree import hostile_markup
+from tests.strategies import hostile_markup
 
 
 @pytest.mark.parametrize(

@@ -9,8 +9,8 @@ from murvel.survey.entry import OPEN, Entry, Judgement, Slice, Verdict
 from murvel.survey.facts import facts_of
 from murvel.survey.path import Crossing, KeyboardPath
 from murvel.survey.survey import Survey, survey_of
+from tests.strategies import hostile_markup
 from tests.support import session_of
-from tests.tree.test_tree import hostile_markup
 
 PAGE = """<!DOCTYPE html><html lang=en><title>T</title>
 <header><a href=/>Home</a><nav aria-label=Main><a href=a>A</a></nav></header><p>Between</p>

@@ -15,8 +15,8 @@ from murvel.tree.model import Tree
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json, to_text
 from murvel.work.work import open_work
+from tests.strategies import hostile_markup
 from tests.support import DEMO, node, tree_of
-from tests.tree.test_tree import hostile_markup
 
 
 def tree_json(root: Any, **head: Any) -> str:

@@ -14,7 +14,7 @@ from murvel.tui.widgets.lines import MessageLine
 from murvel.tui.widgets.options import Options
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.test_listen import app, heard, press
+from tests.tui.support import app, heard, press
 
 
 def message(pilot: object) -> str:

@@ -15,8 +15,7 @@ from murvel.tui.widgets.rows import Rows
 from murvel.tui.widgets.survey import SurveyView
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.test_listen import app, heard, here, press
-from tests.tui.test_working import text_of
+from tests.tui.support import app, heard, here, press, text_of
 
 
 def survey(pilot: Pilot[None]) -> SurveyView:
@@ -198,6 +197,7 @@ KEYS = (
 @pytest.mark.parametrize(
     "page", ["repaired/pocket.json", "repaired/waiting.html", "found/rules.html", "found/notices.html"]
 )
+@pytest.mark.thorough
 async def test_keys_anywhere_do_no_harm(opened: Opened, page: str) -> None:
     async with opened(DEMO / page, size=(100, 30)) as pilot:
         await press(pilot, *KEYS)
@@ -207,6 +207,7 @@ async def test_keys_anywhere_do_no_harm(opened: Opened, page: str) -> None:
 SIZES = [(160, 47), (20, 6), (40, 12), (10, 3), (100, 30)]
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize("page", ["found/waiting.html", "repaired/notices.html"])
 async def test_a_terminal_that_changes_under_the_keys_does_no_harm(opened: Opened, page: str) -> None:
     async with opened(DEMO / page) as pilot:

@@ -3,47 +3,17 @@
 from pathlib import Path
 
 import pytest
-from textual.pilot import Pilot
 from textual.widgets import Static
 
-from murvel.tui.app import MurvelApp
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
 from murvel.tui.widgets.heard import HeardLog
-from murvel.tui.widgets.here import Here
 from murvel.tui.widgets.lines import TopLine
 from murvel.tui.widgets.readout import ReadoutView
 from murvel.tui.widgets.wording import HOLE_TEXT, pieces, slice_pieces, wrap
 from tests.support import session_of
 from tests.tui.conftest import Opened
-
-
-def app(pilot: Pilot[None]) -> MurvelApp:
-    assert isinstance(pilot.app, MurvelApp)
-    return pilot.app
-
-
-def shown(pilot: Pilot[None]) -> list[str]:
-    """Return the lines of the readout that are on the screen."""
-    view = pilot.app.query_one(ReadoutView)
-    return [view.render_line(y).text.rstrip() for y in range(view.size.height)]
-
-
-def heard(pilot: Pilot[None]) -> str:
-    return app(pilot).work.session.log[-1].utterance.text
-
-
-def here(pilot: Pilot[None]) -> str:
-    console = pilot.app.console
-    with console.capture() as capture:
-        console.print(pilot.app.query_one(Here).query_one(Static).content)
-    return capture.get()
-
-
-async def press(pilot: Pilot[None], *keys: str) -> None:
-    for key in keys:
-        await pilot.press(key)
-        await pilot.pause()
+from tests.tui.support import app, heard, here, press, shown
 
 
 async def test_the_first_screen(opened: Opened) -> None:

@@ -10,8 +10,7 @@ from textual.widgets import ProgressBar
 from murvel.tui.dialogs.looking import Looking
 from murvel.tui.widgets.lines import MessageLine
 from tests.tui.conftest import Opened
-from tests.tui.test_listen import app
-from tests.tui.test_working import text_of
+from tests.tui.support import app, text_of
 
 LARGE = "<title>T</title><html lang=en><main><h1>T</h1>" + "<p>words <a href=x>more</a></p>" * 3_000
 

@@ -13,13 +13,9 @@ from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.live import LiveView
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.test_listen import app, heard, press, shown
+from tests.tui.support import app, heard, press, shown, text_of
 
 WAITING = DEMO / "repaired" / "waiting.html"
-
-
-def text_of(widget: Static) -> str:
-    return str(widget.render())
 
 
 def live_text(pilot_app: object, view: LiveView) -> str:

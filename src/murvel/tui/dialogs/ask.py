@@ -7,11 +7,12 @@ from typing import ClassVar
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal
-from textual.screen import ModalScreen
 from textual.widgets import Input, Label
 
+from murvel.tui.dialogs.dialog import Dialog
 
-class AskLine(ModalScreen[str | None]):
+
+class AskLine(Dialog[str | None]):
     """Asks for a line; answers with it, or with None where Escape was pressed.
 
     Args:

@@ -13,7 +13,6 @@ from textual import on
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Input, Label, Static, TextArea
 from textual.widgets.option_list import Option
 
@@ -21,6 +20,7 @@ from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.errors import CasebookError
 from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.page.text import visible
+from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 
@@ -28,7 +28,7 @@ Keep = Callable[[Defect], Defect]
 """Writes a defect to the casebook and returns it as kept; raises CasebookError where it cannot."""
 
 
-class DefectForm(ModalScreen[Defect | None]):
+class DefectForm(Dialog[Defect | None]):
     """Asks for what only the tester knows; answers with the defect as kept, or with None.
 
     The defect is kept while the form is still open, so that a casebook that cannot be written loses nothing: the form

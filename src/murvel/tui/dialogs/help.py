@@ -8,11 +8,11 @@ from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Static
 
 from murvel.reader.kinds import TARGETS
 from murvel.tui.actions import ACTIONS, Where
+from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 
 _KEY_WIDTH = 12
@@ -25,7 +25,7 @@ _SIGNS = (
 )
 
 
-class Help(ModalScreen[None]):
+class Help(Dialog[None]):
     """All keys and signs."""
 
     DEFAULT_CSS = """

@@ -5,16 +5,16 @@ from __future__ import annotations
 from rich.text import Text
 from textual import events
 from textual.app import ComposeResult
-from textual.screen import ModalScreen
 from textual.widgets import Static
 
 from murvel.reader.kinds import BY_LETTER, TARGETS, Kind
 from murvel.reader.moves import Direction
+from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import in_lines
 
 
-class JumpLetters(ModalScreen[Kind | None]):
+class JumpLetters(Dialog[Kind | None]):
     """Waits for one key: a kind's letter answers with the kind, any other key with None."""
 
     DEFAULT_CSS = """

@@ -10,8 +10,9 @@ from typing import ClassVar
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal
-from textual.screen import ModalScreen
 from textual.widgets import Label, ProgressBar
+
+from murvel.tui.dialogs.dialog import Dialog
 
 _A_WHILE = 0.03
 """Seconds of work between two looks at the keys."""
@@ -20,7 +21,7 @@ _A_BREATH = 0.005
 """Seconds in which a key that waits gets through."""
 
 
-class Looking(ModalScreen[bool]):
+class Looking(Dialog[bool]):
     """Does the work; answers with True when it is done, with False where Escape was pressed before.
 
     Args:

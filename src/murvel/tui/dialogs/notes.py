@@ -8,15 +8,15 @@ from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Static
 
 from murvel.reader.session import ReadingSession
+from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.ears import notes_text
 from murvel.tui.widgets.palette import part_styles
 
 
-class Notes(ModalScreen[None]):
+class Notes(Dialog[None]):
     """What was noted, in order."""
 
     DEFAULT_CSS = """

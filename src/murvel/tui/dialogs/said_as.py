@@ -9,20 +9,20 @@ from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Static
 
 from murvel.page.text import visible
 from murvel.reader.timing import seconds
 from murvel.reader.utterance import Utterance
 from murvel.reader.voice import Voice
+from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import facts_table, pieces, styled
 
 _LABEL_WIDTH = 16
 
 
-class SaidAs(ModalScreen[None]):
+class SaidAs(Dialog[None]):
     """A table of voices with what each says; what differs between them is no defect of the page by itself."""
 
     DEFAULT_CSS = """

@@ -1,0 +1,15 @@
+"""A defect to be kept."""
+
+from murvel.casebook.defect import Defect, Impact, Place, Step
+from murvel.casebook.store import Casebook
+from tests.support import document_of
+
+PLACE = Place("/html[1]/body[1]/p[1]", 3, 7, "<p>", "paragraph", "")
+
+
+def a_defect(book: Casebook, heard: str = "text box") -> Defect:
+    page = book.keep_page("/p.html", "P", 1280)
+    take = book.keep_take(page, document_of("<p>x"))
+    return Defect(
+        page.id, take.id, PLACE, heard, (Step("next field", 2, "text box"),), "Email", Impact.BLOCKS, "4.1.2", "tie it"
+    )
