@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from murvel.checks.catalogue import BY_ID, CHECKS
+from murvel.checks.catalogue import built_in
 from murvel.checks.check import Certainty
 from murvel.checks.run import leads_of
 from tests.support import session_of, staged
@@ -36,7 +36,7 @@ def examples() -> Iterator[Example]:
         for line in path.read_text(encoding="utf-8").splitlines():
             if line.startswith("# "):
                 check = line[2:].strip()
-                assert BY_ID[check].topic == path.stem, f"{check} does not belong in {path.name}"
+                assert built_in()[check].topic == path.stem, f"{check} does not belong in {path.name}"
             elif line.strip():
                 verdict, _, markup = line.partition(":")
                 yield Example(check, VERDICTS[verdict], expanded(markup.strip()))
@@ -57,7 +57,7 @@ EXAMPLES = list(examples())
 def test_example(example: Example) -> None:
     markup, _, cues = example.markup.partition("~~~")
     session = staged(markup, f"cues: {cues}") if cues else session_of(markup)
-    found = leads_of(session, [BY_ID[example.check]])
+    found = leads_of(session, [built_in()[example.check]])
     marked = {element for element in found if "lead" in element.element.attributes}
     if example.verdict is None:
         assert found == []
@@ -77,5 +77,5 @@ def test_example(example: Example) -> None:
 
 def test_every_check_has_examples_that_fail_and_that_pass() -> None:
     seen = {(example.check, example.verdict is None) for example in EXAMPLES}
-    missing = [(check.id, passes) for check in CHECKS for passes in (False, True) if (check.id, passes) not in seen]
+    missing = [(check.id, passes) for check in built_in() for passes in (False, True) if (check.id, passes) not in seen]
     assert missing == []

@@ -68,7 +68,7 @@ def chromium() -> Iterator[BrowserContext]:
     """
     path = find_chromium()
     if path is None:
-        raise BrowserError("No Chromium was found; install your system's chromium package.")
+        raise BrowserError("No Chromium was found", "install your system's chromium package.")
     try:
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path=path, args=_FLAGS)
@@ -77,7 +77,7 @@ def chromium() -> Iterator[BrowserContext]:
             browser.close()
     except Error as error:
         raise BrowserError(
-            f"Chromium could not be used ({error.message.splitlines()[0]}); check its installation."
+            f"Chromium could not be used ({error.message.splitlines()[0]})", "check its installation."
         ) from error
 
 

@@ -1,5 +1,9 @@
 """The one error of the browser layer."""
 
+from __future__ import annotations
 
-class BrowserError(Exception):
+from murvel.errors import MurvelError
+
+
+class BrowserError(MurvelError):
     """A browser that cannot be started or asked. Its message is one sentence that says what to do."""

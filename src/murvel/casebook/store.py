@@ -220,20 +220,20 @@ class Casebook:
         try:
             if not self.path.exists():
                 if read_only:
-                    raise CasebookError(f"There is no casebook {self._name}; check the path.")
+                    raise CasebookError(f"There is no casebook {self._name}", "check the path.")
                 self.path.parent.mkdir(parents=True, exist_ok=True)
                 os.close(os.open(self.path, os.O_CREAT | os.O_WRONLY, 0o600))
                 return True
             if self.path.is_dir():
-                raise CasebookError(f"{self._name} is a folder; give the casebook file itself.")
+                raise CasebookError(f"{self._name} is a folder", "give the casebook file itself.")
             if self.path.stat().st_size == 0 and not read_only:
                 return True
             with self.path.open("rb") as stream:
                 if stream.read(len(_MAGIC)) != _MAGIC:
-                    raise CasebookError(f"{self._name} is not a casebook; give another file.")
+                    raise CasebookError(f"{self._name} is not a casebook", "give another file.")
         except (OSError, ValueError) as error:
             reason = error.strerror if isinstance(error, OSError) and error.strerror else str(error)
-            raise CasebookError(f"The casebook {self._name} cannot be opened ({reason}); check the path.") from error
+            raise CasebookError(f"The casebook {self._name} cannot be opened ({reason})", "check the path.") from error
         return False
 
     def _take_lock(self) -> None:
@@ -242,14 +242,15 @@ class Casebook:
                 lock = os.open(self._lock_path, os.O_CREAT | os.O_RDWR, 0o600)
             except OSError as error:
                 raise CasebookError(
-                    f"The folder of {self._name} cannot be written ({error.strerror}); put the casebook elsewhere."
+                    f"The folder of {self._name} cannot be written ({error.strerror})", "put the casebook elsewhere."
                 ) from error
             try:
                 fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
             except OSError as error:
                 os.close(lock)
                 raise CasebookError(
-                    f"The casebook {self._name} is in use by another Murvel; close that one, or name another casebook."
+                    f"The casebook {self._name} is in use by another Murvel",
+                    "close that one, or name another casebook.",
                 ) from error
             # Whoever held the lock before may have removed this very file when it closed: then it locks nothing.
             if self._is_lock(lock):
@@ -275,14 +276,14 @@ class Casebook:
         if not new:
             marked = self._connection.exec_driver_sql("PRAGMA application_id").scalar_one()
             if marked != schema.APPLICATION_ID:
-                raise CasebookError(f"{self._name} is a database, but not a casebook; give another file.")
+                raise CasebookError(f"{self._name} is a database, but not a casebook", "give another file.")
         version = self._connection.exec_driver_sql("PRAGMA user_version").scalar_one()
         self._connection.rollback()
         if version > schema.VERSION:
-            raise CasebookError(f"{self._name} was written by a newer Murvel; install that version to open it.")
+            raise CasebookError(f"{self._name} was written by a newer Murvel", "install that version to open it.")
         if version < schema.VERSION:
             if read_only:
-                raise CasebookError(f"{self._name} is from an older Murvel; open it once to bring it up to date.")
+                raise CasebookError(f"{self._name} is from an older Murvel", "open it once to bring it up to date.")
             with self._change() as connection:
                 for migrate in schema.MIGRATIONS[version:]:
                     migrate(connection)
@@ -315,14 +316,14 @@ class Casebook:
     def _explained(self, error: sa.exc.DBAPIError) -> CasebookError:
         reason = str(error.orig)
         if "full" in reason:
-            return CasebookError(f"The disk is full, so {self._name} was not changed; make room and save again.")
+            return CasebookError(f"The disk is full, so {self._name} was not changed", "make room and save again.")
         if "readonly" in reason or "read-only" in reason:
-            return CasebookError(f"{self._name} cannot be written; check its permissions and save again.")
+            return CasebookError(f"{self._name} cannot be written", "check its permissions and save again.")
         if "locked" in reason:
-            return CasebookError(f"{self._name} is being written by another program; wait a moment and save again.")
+            return CasebookError(f"{self._name} is being written by another program", "wait a moment and save again.")
         if "not a database" in reason or "malformed" in reason:
-            return CasebookError(f"{self._name} is damaged and cannot be read; bring back a copy of it.")
-        return CasebookError(f"{self._name} could not be read or written ({visible(reason)}); check file and disk.")
+            return CasebookError(f"{self._name} is damaged and cannot be read", "bring back a copy of it.")
+        return CasebookError(f"{self._name} could not be read or written ({visible(reason)})", "check file and disk.")
 
 
 def _key(made: sa.CursorResult[Any]) -> int:

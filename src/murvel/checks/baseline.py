@@ -56,12 +56,12 @@ def read_baseline(path: Path) -> Baseline:
         file = _File.model_validate(given)
     except OSError as error:
         raise CheckError(
-            f"The baseline {name} cannot be read ({error.strerror}); make one with --write-baseline."
+            f"The baseline {name} cannot be read ({error.strerror})", "make one with --write-baseline."
         ) from error
     except (ValueError, RecursionError, ValidationError) as error:
-        raise CheckError(f"{name} is no baseline; make one with --write-baseline.") from error
+        raise CheckError(f"{name} is no baseline", "make one with --write-baseline.") from error
     if (file.format, file.version) != (FORMAT, VERSION):
-        raise CheckError(f"{name} is a baseline of another version; make a new one with --write-baseline.")
+        raise CheckError(f"{name} is a baseline of another version", "make a new one with --write-baseline.")
     return Baseline(file.pages)
 
 
@@ -77,5 +77,5 @@ def write_baseline(path: Path, results: Iterable[PageResult]) -> None:
         path.write_text(text + "\n", encoding="utf-8", errors="backslashreplace")
     except OSError as error:
         raise CheckError(
-            f"The baseline {visible(str(path))} cannot be written ({error.strerror}); choose another place."
+            f"The baseline {visible(str(path))} cannot be written ({error.strerror})", "choose another place."
         ) from error

@@ -1,11 +1,12 @@
-"""All checks, put together and found by identifier or topic."""
+"""The catalogue: the checks of a run, found by identifier or topic. It is a value that is passed down."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from difflib import get_close_matches
+from functools import cache
 
-from murvel.checks.check import Check, Topic
+from murvel.checks.check import Check
 from murvel.checks.errors import CheckError
 from murvel.checks.topics import (
     aria,
@@ -23,44 +24,80 @@ from murvel.checks.topics import (
 )
 from murvel.page.text import visible
 
-CHECKS: tuple[Check, ...] = tuple(
-    check
-    for module in (names, headings, landmarks, links, keyboard, forms, images, tables, live, aria, page, listening)
-    for check in module.checks.all
-)
-"""All checks, by topic."""
-
-BY_ID: dict[str, Check] = {check.id: check for check in CHECKS}
-assert len(BY_ID) == len(CHECKS), "two checks have the same identifier"
-assert {check.topic for check in CHECKS} == set(Topic), "a topic has no check"
+_TOPICS = (names, headings, landmarks, links, keyboard, forms, images, tables, live, aria, page, listening)
 
 
-def chosen(only: Iterable[str] = (), skip: Iterable[str] = (), level: str = "AAA") -> list[Check]:
-    """Return the checks that are wanted.
+class Catalogue:
+    """Checks by topic, each with an identifier of its own.
 
     Args:
-        only: identifiers or topics; all checks where there are none.
-        skip: identifiers or topics that are left out.
-        level: A, AA or AAA: the highest level of WCAG that counts.
+        checks: the checks, those of a topic together.
 
     Raises:
-        CheckError: there is no such check or topic; the message names what comes nearest.
+        CheckError: two checks have the same identifier.
     """
-    wanted = _ids(only) or set(BY_ID)
-    unwanted = _ids(skip)
-    return [check for check in CHECKS if check.id in wanted - unwanted and check.is_within(level)]
+
+    def __init__(self, checks: Iterable[Check]) -> None:
+        self.checks: tuple[Check, ...] = tuple(checks)
+        self._by_id: dict[str, Check] = {}
+        for check in self.checks:
+            if check.id in self._by_id:
+                raise CheckError(f"There are two checks {visible(check.id)!r}", "give one of them another identifier.")
+            self._by_id[check.id] = check
+
+    def __iter__(self) -> Iterator[Check]:
+        return iter(self.checks)
+
+    def __len__(self) -> int:
+        return len(self.checks)
+
+    def __getitem__(self, identifier: str) -> Check:
+        return self._by_id[identifier]
+
+    def get(self, identifier: str) -> Check | None:
+        """Return the check with an identifier, None where there is none."""
+        return self._by_id.get(identifier)
+
+    @property
+    def topics(self) -> list[str]:
+        """The topics, in the order of their checks."""
+        return list(dict.fromkeys(str(check.topic) for check in self.checks))
+
+    def of_topic(self, topic: str) -> list[Check]:
+        """Return the checks of a topic."""
+        return [check for check in self.checks if check.topic == topic]
+
+    def chosen(self, only: Iterable[str] = (), skip: Iterable[str] = (), level: str = "AAA") -> list[Check]:
+        """Return the checks that are wanted.
+
+        Args:
+            only: identifiers or topics; all checks where there are none.
+            skip: identifiers or topics that are left out.
+            level: A, AA or AAA: the highest level of WCAG that counts.
+
+        Raises:
+            CheckError: there is no such check or topic; the message names what comes nearest.
+        """
+        wanted = self._named(only) or set(self._by_id)
+        unwanted = self._named(skip)
+        return [check for check in self.checks if check.id in wanted - unwanted and check.is_within(level)]
+
+    def _named(self, words: Iterable[str]) -> set[str]:
+        found: set[str] = set()
+        for word in words:
+            name = word.strip().lower()
+            if name in self._by_id:
+                found.add(name)
+            elif name in self.topics:
+                found.update(check.id for check in self.of_topic(name))
+            else:
+                close = get_close_matches(name, [*self._by_id, *self.topics], 1)
+                hint = f"did you mean {close[0]!r}?" if close else "murvel checks lists them."
+                raise CheckError(f"There is no check or topic {visible(word)!r}", hint)
+        return found
 
 
-def _ids(words: Iterable[str]) -> set[str]:
-    found: set[str] = set()
-    for word in words:
-        name = word.strip().lower()
-        if name in BY_ID:
-            found.add(name)
-        elif name in set(Topic):
-            found.update(check.id for check in CHECKS if check.topic == name)
-        else:
-            close = get_close_matches(name, [*BY_ID, *(topic.value for topic in Topic)], 1)
-            hint = f"; did you mean {close[0]!r}?" if close else "; murvel checks lists them"
-            raise CheckError(f"There is no check or topic {visible(word)!r}{hint}.")
-    return found
+@cache
+def built_in() -> Catalogue:
+    """Return the checks that come with Murvel."""
+    return Catalogue(check for module in _TOPICS for check in module.checks.all)

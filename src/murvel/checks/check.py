@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import TYPE_CHECKING
 
 from murvel.checks.criteria import BY_NUMBER
+from murvel.checks.errors import CheckError
+from murvel.checks.facts import Facts
 from murvel.page.document import Element
-
-if TYPE_CHECKING:
-    from murvel.checks.facts import Facts
 
 
 class Certainty(StrEnum):
@@ -38,6 +36,23 @@ class Topic(StrEnum):
     ARIA = "aria"
     PAGE = "page"
     LISTENING = "listening"
+
+
+class Trait(StrEnum):
+    """What the survey and the keyboard path need to know of a check beside its topic."""
+
+    NOT_REACHED = "not reached"
+    """It finds what Tab does not reach."""
+    SILENT_STOP = "silent stop"
+    """It finds stops at which nothing is heard."""
+    LOOK_ALIKE = "look-alike"
+    """It finds text that only looks like a heading, a table or a list."""
+    OUTSIDE_LANDMARKS = "outside landmarks"
+    """It finds what stands in no landmark."""
+    LANGUAGE = "language"
+    """What it finds of the page as a whole is about its language."""
+    PASSAGE = "passage"
+    """It finds passages in another language; the detail says which."""
 
 
 FAILS, NEEDS_EARS = Certainty.FAILS, Certainty.NEEDS_EARS
@@ -76,10 +91,11 @@ class Check:
         repair: how to repair it.
         expect: what should be announced once it is repaired; `{role}` and `{name}` stand for those of the node.
         find: yields what it finds.
+        traits: what else it is known for.
     """
 
     id: str
-    topic: Topic
+    topic: str
     title: str
     certainty: Certainty
     criteria: tuple[str, ...]
@@ -87,6 +103,7 @@ class Check:
     repair: str
     expect: str
     find: Callable[[Facts], Iterable[Finding]]
+    traits: frozenset[Trait] = frozenset()
 
     @property
     def level(self) -> str:
@@ -103,9 +120,13 @@ Found = Iterable[Finding]
 
 
 class Checks:
-    """The checks of one topic; its `add` registers a function with the texts of the check."""
+    """The checks of one topic; its `add` registers a function with the texts of the check.
 
-    def __init__(self, topic: Topic) -> None:
+    Args:
+        topic: one of `Topic`, or a word of one's own.
+    """
+
+    def __init__(self, topic: str) -> None:
         self.topic = topic
         self.all: list[Check] = []
 
@@ -118,14 +139,17 @@ class Checks:
         means: str,
         repair: str,
         expect: str,
+        traits: Iterable[Trait] = (),
     ) -> Callable[[Callable[[Facts], Found]], Callable[[Facts], Found]]:
         """Register a function as a check; the arguments are the check's attributes."""
+        known_for = frozenset(traits)
         unknown = [number for number in criteria if number not in BY_NUMBER]
-        assert criteria, f"{id} names no criterion"
-        assert not unknown, f"{id} names criteria that there are not: {unknown}"
+        if not criteria or unknown:
+            named = f"names {', '.join(unknown)}" if unknown else "names no criterion"
+            raise CheckError(f"The check {id} {named}", "name success criteria of WCAG 2.2, as 4.1.2.")
 
         def register(find: Callable[[Facts], Found]) -> Callable[[Facts], Found]:
-            self.all.append(Check(id, self.topic, title, certainty, criteria, means, repair, expect, find))
+            self.all.append(Check(id, self.topic, title, certainty, criteria, means, repair, expect, find, known_for))
             return find
 
         return register

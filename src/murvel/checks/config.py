@@ -35,6 +35,7 @@ class Config(BaseModel):
         fail_on: from which certainty on leads make a run fail.
         baseline: the file of known leads.
         width: the viewport's width in CSS pixels.
+        checks: Python files with checks of one's own.
     """
 
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
@@ -45,6 +46,7 @@ class Config(BaseModel):
     fail_on: FailOn = Field(default=FailOn.FAILS, alias="fail-on")
     baseline: Path | None = None
     width: int = Field(default=DEFAULT_WIDTH, ge=200, le=10_000)
+    checks: list[Path] = []
 
 
 _KEYS = [field.alias or name for name, field in Config.model_fields.items()]
@@ -77,7 +79,7 @@ def read_config(path: Path) -> Config | None:
         with path.open("rb") as stream:
             given = tomllib.load(stream)
     except OSError as error:
-        raise CheckError(f"The configuration {name} cannot be read ({error.strerror}); check the path.") from error
+        raise CheckError(f"The configuration {name} cannot be read ({error.strerror})", "check the path.") from error
     except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
         raise CheckError(f"The configuration {name} is no TOML: {visible(str(error))}.") from error
     table: Any = given
@@ -92,6 +94,7 @@ def read_config(path: Path) -> Config | None:
         raise CheckError(f"The configuration {name} is not usable: {_first_problem(error)}.") from error
     if config.baseline is not None:
         config.baseline = path.parent / config.baseline
+    config.checks = [path.parent / each for each in config.checks]
     return config
 
 

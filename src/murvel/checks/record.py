@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from murvel.checks.check import Certainty, Check, Topic
+from murvel.checks.check import Certainty, Check
 from murvel.checks.lead import Lead
 from murvel.page.text import collapse
 
@@ -23,7 +23,7 @@ class Record:
     """
 
     check: str
-    topic: Topic
+    topic: str
     title: str
     certainty: Certainty
     criteria: tuple[str, ...]

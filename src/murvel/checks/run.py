@@ -4,34 +4,43 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from murvel.checks.catalogue import CHECKS
+from murvel.checks.catalogue import built_in
 from murvel.checks.check import Check
+from murvel.checks.errors import CheckError, error_words
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.page.memory import no_collection
 from murvel.reader.session import ReadingSession
 
 
-def leads_of(session: ReadingSession, checks: Iterable[Check] = CHECKS) -> list[Lead]:
+def leads_of(session: ReadingSession, checks: Iterable[Check] | None = None) -> list[Lead]:
     """Return what checks notice on the page of a session, in reading order.
 
     Args:
         session: the reading; its voice says how things are heard. It is not moved.
-        checks: which checks are run.
+        checks: which checks are run; those that come along where it is None.
+
+    Raises:
+        CheckError: a check cannot be run on this page.
     """
-    return leads_on(Facts(session), checks)
+    page = Facts(session)
+    found = leads_by_check(page, built_in() if checks is None else checks)
+    return in_reading_order(lead for leads in found for lead in leads)
 
 
-def leads_on(page: Facts, checks: Iterable[Check] = CHECKS) -> list[Lead]:
-    """Return what checks notice on a page whose facts are gathered already, in reading order."""
-    return in_reading_order(lead for leads in leads_by_check(page, checks) for lead in leads)
+def leads_by_check(page: Facts, checks: Iterable[Check]) -> Iterator[list[Lead]]:
+    """Yield what each check notices on a page, one check at a time.
 
-
-def leads_by_check(page: Facts, checks: Iterable[Check] = CHECKS) -> Iterator[list[Lead]]:
-    """Yield what each check notices on a page, one check at a time."""
+    Raises:
+        CheckError: a check cannot be run on this page.
+    """
     for check in checks:
-        with no_collection():
-            leads = [Lead(check, found, page.node_around(found.element), page) for found in check.find(page)]
+        try:
+            with no_collection():
+                leads = [Lead(check, found, page.node_around(found.element), page) for found in check.find(page)]
+        except Exception as error:  # a check may be anybody's code
+            message = f"The check {check.id} failed on this page ({error_words(error)})"
+            raise CheckError(message, f"--skip {check.id} leaves it out.") from error
         yield leads
 
 

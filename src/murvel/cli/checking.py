@@ -4,38 +4,54 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from concurrent.futures.process import BrokenProcessPool
+from dataclasses import dataclass
+from pathlib import Path
 
-from murvel.checks.catalogue import BY_ID
 from murvel.checks.check import Certainty
 from murvel.checks.config import FailOn
+from murvel.checks.own import load_catalogue
 from murvel.checks.record import PageResult, record_of
 from murvel.checks.run import leads_of
-from murvel.page.errors import PageError
+from murvel.cli.output import problem_with
+from murvel.page.open import DEFAULT_WIDTH
 from murvel.page.text import visible
 from murvel.reader.open import open_session
-from murvel.stage.errors import StageError
 
 _FEW = 3
 """Up to so many pages are checked in this process: starting others takes longer."""
 
 
-def check_pages(pages: list[str], checks: list[str], width: int, tell: Callable[[int, int], None]) -> list[PageResult]:
+@dataclass(frozen=True, slots=True)
+class Job:
+    """What is done with every page of a run; it goes to the processes that do it.
+
+    Attributes:
+        checks: the identifiers of the checks.
+        own: the files with checks of one's own, which each process loads for itself.
+        width: the viewport's width in CSS pixels.
+    """
+
+    checks: tuple[str, ...]
+    own: tuple[Path, ...] = ()
+    width: int = DEFAULT_WIDTH
+
+
+def check_pages(pages: list[str], job: Job, tell: Callable[[int, int], None]) -> list[PageResult]:
     """Check pages and return what came of each, in the order they were named in.
 
     Args:
         pages: what `murvel.reader.open.open_session` opens.
-        checks: the identifiers of the checks.
-        width: the viewport's width in CSS pixels.
+        job: what is done with each.
         tell: is told how many pages are done, and of how many.
     """
     if len(pages) <= _FEW:
-        return [check_page(page, checks, width) for page in pages]
+        return [check_page(page, job) for page in pages]
     results: dict[int, PageResult] = {}
     with ProcessPoolExecutor(min(len(pages), os.cpu_count() or 1)) as pool:
-        running = {pool.submit(check_page, page, checks, width): at for at, page in enumerate(pages)}
+        running = {pool.submit(check_page, page, job): at for at, page in enumerate(pages)}
         tell(0, len(pages))
         for done in as_completed(running):
             at = running[done]
@@ -51,17 +67,16 @@ def _result(done: Future[PageResult], page: str) -> PageResult:
         return PageResult(page, problem=f"The process that checked {visible(page)} died; the page was left out.")
 
 
-def check_page(page: str, checks: Iterable[str], width: int) -> PageResult:
-    """Check one page; where that cannot be done, the result says why."""
+def check_page(page: str, job: Job) -> PageResult:
+    """Check one page; where that cannot be done, for whatever reason, the result says why."""
     result = PageResult(page)
     try:
-        session = open_session(page, width)
+        catalogue = load_catalogue(job.own)
+        session = open_session(page, job.width)
         result.title = session.tree.document.title
-        result.records = [record_of(lead) for lead in leads_of(session, [BY_ID[each] for each in checks])]
-    except (PageError, StageError) as error:
-        result.problem = str(error)
-    except (RecursionError, MemoryError) as error:
-        result.problem = f"{visible(page)} is too much for this machine ({type(error).__name__}); it was left out."
+        result.records = [record_of(lead) for lead in leads_of(session, [catalogue[each] for each in job.checks])]
+    except Exception as error:
+        result.problem = problem_with(page, error)
     return result
 
 

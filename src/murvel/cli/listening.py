@@ -11,12 +11,11 @@ from dataclasses import replace
 from pathlib import Path
 
 from murvel.casebook.defect import Defect, Impact
-from murvel.casebook.errors import CasebookError
 from murvel.cli.surveying import SURVEY_COMMANDS, Surveying
+from murvel.errors import MurvelError
 from murvel.page.text import visible
 from murvel.reader import acting
 from murvel.reader.commands import COMMANDS, command
-from murvel.reader.errors import ReaderError
 from murvel.reader.kinds import TARGETS
 from murvel.reader.timing import seconds
 from murvel.reader.voice_files import all_voices, voice_named
@@ -89,7 +88,7 @@ class Listening:
             words = "next"
         try:
             yield from self._do(words)
-        except (ReaderError, CasebookError) as error:
+        except MurvelError as error:
             yield str(error)
 
     def _do(self, words: str) -> Iterator[str]:

@@ -7,15 +7,10 @@ import sys
 import typer
 from typer.exceptions import TyperException
 
-from murvel.casebook.errors import CasebookError
-from murvel.checks.errors import CheckError
 from murvel.cli.app import app
 from murvel.cli.commands import judging, reading, working
 from murvel.cli.output import Exit, prepare_streams, print_error, reader_went_away
-from murvel.page.errors import PageError
-from murvel.reader.errors import ReaderError
-from murvel.report.errors import ReportError
-from murvel.stage.errors import StageError
+from murvel.errors import MurvelError
 
 __all__ = ["judging", "reading", "working"]
 
@@ -31,7 +26,7 @@ def run(arguments: list[str] | None = None) -> None:
     except TyperException as error:
         print_error(error.format_message().replace("Value error, ", ""))
         status = Exit.ERROR
-    except (PageError, CasebookError, CheckError, ReaderError, ReportError, StageError) as error:
+    except MurvelError as error:
         print_error(str(error))
         status = Exit.ERROR
     except BrokenPipeError:

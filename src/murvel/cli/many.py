@@ -7,8 +7,8 @@ from concurrent.futures import ProcessPoolExecutor, as_completed
 from concurrent.futures.process import BrokenProcessPool
 from pathlib import Path
 
+from murvel.cli.output import problem_with
 from murvel.cli.pages import pages_in
-from murvel.page.errors import PageError
 from murvel.page.text import visible
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
@@ -63,10 +63,8 @@ def _write_tree(page: str, target: Path, width: int) -> str | None:
         target.parent.mkdir(parents=True, exist_ok=True)
         with target.open("w", encoding="utf-8", errors="backslashreplace") as stream:
             stream.writelines(to_json(tree))
-    except PageError as error:
-        return str(error)
     except OSError as error:
         return f"The tree of {visible(page)} cannot be written ({error.strerror}); choose another folder."
-    except (RecursionError, MemoryError) as error:
-        return f"{visible(page)} is too much for this machine ({type(error).__name__}); it was left out."
+    except Exception as error:
+        return problem_with(page, error)
     return None

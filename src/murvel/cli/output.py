@@ -7,6 +7,7 @@ import sys
 from collections.abc import Iterable
 from enum import IntEnum
 
+from murvel.errors import MurvelError
 from murvel.page.text import visible
 
 
@@ -32,6 +33,16 @@ def print_lines(lines: Iterable[str]) -> int:
 def print_error(message: str) -> None:
     """Print an error: one plain line on standard error."""
     sys.stderr.write(f"murvel: {visible(' '.join(message.split()))}\n")
+
+
+def problem_with(page: str, error: Exception) -> str:
+    """Return why a page was left out of a run over many, whatever went wrong with it: one sentence."""
+    if isinstance(error, MurvelError):
+        return str(error)
+    if isinstance(error, (RecursionError, MemoryError)):
+        return f"{visible(page)} is too much for this machine ({type(error).__name__}); it was left out."
+    reason = f"{type(error).__name__}: {' '.join(str(error).split())}"[:200]
+    return f"{visible(page)} was left out, for a fault of Murvel's own ({visible(reason)}); please report it."
 
 
 def prepare_streams() -> None:

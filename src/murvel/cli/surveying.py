@@ -76,7 +76,7 @@ class Surveying:
         """
         if words.partition(" ")[0].lower() in _VERDICTS:
             if self.last is None:
-                raise ReaderError("No entry was named yet; name it as well, as in: judge links 3 fail.")
+                raise ReaderError("No entry was named yet", "name it as well, as in: judge links 3 fail.")
             entry, said = self._now(self.last), words
         else:
             entry, said = self.named(words)
@@ -100,7 +100,7 @@ class Surveying:
         if not entries:
             raise ReaderError(f"There are no {slice_} on this page.")
         if not 1 <= at <= len(entries):
-            raise ReaderError(f"{slice_} has entries from 1 to {len(entries)}; name one of these.")
+            raise ReaderError(f"{slice_} has entries from 1 to {len(entries)}", "name one of these.")
         self.last = entries[at - 1]
         return self.last, said
 
@@ -109,7 +109,7 @@ class Surveying:
         entries = self.work.survey.entries[entry.slice]
         now = next((each for each in entries if each.key == entry.key), None)
         if now is None:
-            raise ReaderError(f"{entry.slice} {entry.number} is no longer on the page; name another entry.")
+            raise ReaderError(f"{entry.slice} {entry.number} is no longer on the page", "name another entry.")
         return now
 
 
@@ -118,7 +118,7 @@ def _slice_of(words: str) -> tuple[Slice, str]:
     for each in Slice:
         if words.lower() == each or words.lower().startswith(f"{each} "):
             return each, words[len(each) :].strip()
-    raise ReaderError(f"There is no list {visible(words)!r}; there are: {', '.join(Slice)}.")
+    raise ReaderError(f"There is no list {visible(words)!r}", f"there are: {', '.join(Slice)}.")
 
 
 def _choice_of(words: str) -> Choice:
@@ -134,5 +134,5 @@ def _choice_of(words: str) -> Choice:
             return Choice(which, rest.removeprefix("with "), hidden_too)
         else:
             known = ", ".join(f"“{each}”" for each in (*Which, "hidden", "with WORDS"))
-            raise ReaderError(f"There is no choice {visible(rest)!r} of entries; there are: {known}.")
+            raise ReaderError(f"There is no choice {visible(rest)!r} of entries", f"there are: {known}.")
     return Choice(which, "", hidden_too)

@@ -44,4 +44,6 @@ def install(folder: Path) -> None:
         with as_file(files("murvel.demo").joinpath("pages")) as pages:
             shutil.copytree(pages, folder / "pages", dirs_exist_ok=True)
     except OSError as error:
-        raise PageError(f"The demo cannot be copied to {folder} ({error.strerror}); make room or set HOME.") from error
+        raise PageError(
+            f"The demo cannot be copied to {folder} ({error.strerror})", "make room or set HOME."
+        ) from error

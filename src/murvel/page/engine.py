@@ -162,7 +162,7 @@ class Part:
         try:
             return self.parser.css(selector)
         except SelectolaxError as error:
-            raise SelectorError(f"The selector {selector!r} is not understood; check its spelling.") from error
+            raise SelectorError(f"The selector {selector!r} is not understood", "check its spelling.") from error
 
 
 def _order(element: Element) -> int:

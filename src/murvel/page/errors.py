@@ -1,5 +1,9 @@
 """The one error of the page layer."""
 
+from __future__ import annotations
 
-class PageError(Exception):
+from murvel.errors import MurvelError
+
+
+class PageError(MurvelError):
     """A page that cannot be opened. Its message is one sentence that says what to do."""

@@ -29,7 +29,9 @@ def select(document: Document, styles: Styles, where: str) -> list[Element]:
         try:
             found = styles.matching(where)
         except SelectorError as error:
-            raise PageError(f"{visible(where)} is no selector that is understood; check its spelling.") from error
+            raise PageError(f"{visible(where)} is no selector that is understood", "check its spelling.") from error
     if not found:
-        raise PageError(f"Nothing on the page is at {visible(where)}; check it against murvel tree PAGE --format json.")
+        raise PageError(
+            f"Nothing on the page is at {visible(where)}", "check it against murvel tree PAGE --format json."
+        )
     return found

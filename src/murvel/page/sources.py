@@ -66,13 +66,13 @@ def _must_be_markup(fetched: Fetched) -> None:
     name = _shown(fetched.address)
     if len(fetched.data) > MAX_BYTES:
         raise PageError(
-            f"{name} is larger than {MAX_BYTES // 2**20} MB; save the part to be tested as a file of its own."
+            f"{name} is larger than {MAX_BYTES // 2**20} MB", "save the part to be tested as a file of its own."
         )
     if not fetched.data.strip():
-        raise PageError(f"{name} is empty; check that the page was saved completely.")
+        raise PageError(f"{name} is empty", "check that the page was saved completely.")
     head = fetched.data[:1024]
     if head.count(0) > 3 and not head.startswith((b"\xfe\xff", b"\xff\xfe")):
-        raise PageError(f"{name} is not HTML but binary data; give a page, or the folder that holds its index.html.")
+        raise PageError(f"{name} is not HTML but binary data", "give a page, or the folder that holds its index.html.")
 
 
 def _shown(address: str) -> str:
@@ -86,23 +86,23 @@ def _page_path(address: str) -> Path:
             for name in _INDEX_NAMES:
                 if (path / name).is_file():
                     return (path / name).resolve()
-            raise PageError(f"The folder {_shown(str(path))} has no index.html; name the page itself.")
+            raise PageError(f"The folder {_shown(str(path))} has no index.html", "name the page itself.")
         return path.resolve()
     except (OSError, ValueError, RuntimeError) as error:
-        raise PageError(f"{_shown(address)} is not a usable path ({error}); check its spelling.") from error
+        raise PageError(f"{_shown(address)} is not a usable path ({error})", "check its spelling.") from error
 
 
 def _from_disk(address: str) -> Fetched:
     path = _page_path(address)
     try:
         if not path.exists():
-            raise PageError(f"There is no file {_shown(str(path))}; check the path.")
+            raise PageError(f"There is no file {_shown(str(path))}", "check the path.")
         if not path.is_file():
-            raise PageError(f"{_shown(str(path))} is not a file; give a page, a folder, - or an http(s) address.")
+            raise PageError(f"{_shown(str(path))} is not a file", "give a page, a folder, - or an http(s) address.")
         with path.open("rb") as stream:
             return Fetched(stream.read(MAX_BYTES + 1), None, str(path))
     except OSError as error:
-        raise PageError(f"{_shown(str(path))} cannot be read ({error.strerror}); check its permissions.") from error
+        raise PageError(f"{_shown(str(path))} cannot be read ({error.strerror})", "check its permissions.") from error
 
 
 def _from_web(address: str) -> Fetched:
@@ -117,22 +117,22 @@ def _from_web(address: str) -> Fetched:
         ):
             if response.status_code >= 400:
                 reason = visible(response.reason_phrase)
-                raise PageError(f"{name} answered {response.status_code} {reason}; check the address.")
+                raise PageError(f"{name} answered {response.status_code} {reason}", "check the address.")
             kind = response.headers.get("content-type", "text/html").split(";")[0].strip().lower()
             if kind not in _HTML_TYPES:
-                raise PageError(f"{name} is not HTML but {visible(kind)}; give the address of a page.")
+                raise PageError(f"{name} is not HTML but {visible(kind)}", "give the address of a page.")
             data = bytearray()
             for chunk in response.iter_bytes():
                 data += chunk
                 if len(data) > MAX_BYTES:
                     break
                 if time.monotonic() > deadline:
-                    raise PageError(f"{name} took longer than {MAX_SECONDS:.0f} seconds; try again or save the page.")
+                    raise PageError(f"{name} took longer than {MAX_SECONDS:.0f} seconds", "try again or save the page.")
             return Fetched(bytes(data), response.charset_encoding, str(response.url))
     except httpx.TimeoutException as error:
-        raise PageError(f"{name} took longer than {MAX_SECONDS:.0f} seconds; try again or save the page.") from error
+        raise PageError(f"{name} took longer than {MAX_SECONDS:.0f} seconds", "try again or save the page.") from error
     except (httpx.HTTPError, httpx.InvalidURL, UnicodeError, ValueError) as error:
-        raise PageError(f"{name} cannot be reached ({visible(str(error))}); check address and connection.") from error
+        raise PageError(f"{name} cannot be reached ({visible(str(error))})", "check address and connection.") from error
 
 
 def resolve(base: str, reference: str) -> str:

@@ -55,7 +55,7 @@ def read_voice(path: Path) -> Voice:
         with path.open("rb") as stream:
             given = tomllib.load(stream)
     except OSError as error:
-        raise ReaderError(f"The voice {name} cannot be read ({error.strerror}); check the path.") from error
+        raise ReaderError(f"The voice {name} cannot be read ({error.strerror})", "check the path.") from error
     except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
         raise ReaderError(f"The voice {name} is no TOML: {visible(str(error))}.") from error
     try:
@@ -105,7 +105,7 @@ def voice_named(name: str, folder: Path | None) -> Voice:
         return read_voice(Path(name))
     known = {each.name: each for each in all_voices(folder)[0]}
     if name not in known:
-        raise ReaderError(f"There is no voice {visible(name)!r}; there are: {', '.join(known)}.")
+        raise ReaderError(f"There is no voice {visible(name)!r}", f"there are: {', '.join(known)}.")
     return known[name]
 
 

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.checks.catalogue import CHECKS
-from murvel.checks.check import Check, Topic
+from murvel.checks.catalogue import Catalogue
+from murvel.checks.check import Check
 from murvel.checks.criteria import BY_NUMBER
 
 
-def check_lines() -> Iterator[str]:
+def check_lines(catalogue: Catalogue) -> Iterator[str]:
     """Yield a line for each check, under the name of its topic."""
-    for topic in Topic:
-        yield topic.value
-        for check in (each for each in CHECKS if each.topic is topic):
+    for topic in catalogue.topics:
+        yield topic
+        for check in catalogue.of_topic(topic):
             yield f"  {check.id:<28}{check.certainty:<12}{' '.join(check.criteria):<20}{check.title}"
 
 
@@ -28,7 +28,7 @@ def one_check_lines(check: Check) -> Iterator[str]:
     yield f"how it looks: {' '.join((check.find.__doc__ or '').split())}"
 
 
-def checks_markdown() -> str:
+def checks_markdown(catalogue: Catalogue) -> str:
     """Return the document about all checks."""
     lines = [
         "# Checks",
@@ -36,11 +36,11 @@ def checks_markdown() -> str:
         "Made by `murvel checks --markdown`; a test keeps the two alike. `fails` means that a standard says so,",
         "`needs ears` that a person has to listen and judge; a single lead may be less or more sure than its check.",
     ]
-    for topic in Topic:
-        lines += ["", f"## {topic.value.capitalize()}", ""]
+    for topic in catalogue.topics:
+        lines += ["", f"## {topic.capitalize()}", ""]
         lines += ["| check | what is wrong | sure | WCAG 2.2 | what a listener cannot know or do | repair |"]
         lines += ["| --- | --- | --- | --- | --- | --- |"]
-        for check in (each for each in CHECKS if each.topic is topic):
+        for check in catalogue.of_topic(topic):
             criteria = ", ".join(check.criteria)
             cells = (f"`{check.id}`", check.title, check.certainty, criteria, check.means, check.repair)
             lines.append("| " + " | ".join(_escaped(each) for each in cells) + " |")

@@ -80,7 +80,7 @@ def draw(drawing: Drawing, path: Path) -> None:
             _describe(path, drawing)
     except OSError as error:
         raise ReportError(
-            f"{visible(str(path))} cannot be written ({error.strerror}); choose another place."
+            f"{visible(str(path))} cannot be written ({error.strerror})", "choose another place."
         ) from error
 
 

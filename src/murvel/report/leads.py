@@ -13,7 +13,7 @@ from typing import Any
 from urllib.parse import quote
 from xml.etree import ElementTree
 
-from murvel.checks.catalogue import BY_ID
+from murvel.checks.catalogue import Catalogue
 from murvel.checks.check import Certainty, Check
 from murvel.checks.criteria import BY_NUMBER
 from murvel.checks.record import PageResult, Record
@@ -22,9 +22,15 @@ from murvel.page.text import visible
 from murvel.report.formats import LeadFormat
 
 
-def render_leads(results: list[PageResult], form: LeadFormat) -> str:
-    """Return the leads of pages in a form; every line of it ends with a line feed."""
-    return _FORMS[form](results)
+def render_leads(results: list[PageResult], form: LeadFormat, catalogue: Catalogue) -> str:
+    """Return the leads of pages in a form; every line of it ends with a line feed.
+
+    Args:
+        results: what came of each page.
+        form: the form.
+        catalogue: the checks that may have been run.
+    """
+    return _FORMS[form](results, catalogue)
 
 
 def lead_lines(record: Record) -> Iterator[str]:
@@ -38,7 +44,7 @@ def lead_lines(record: Record) -> Iterator[str]:
     yield f"{'':>10}WCAG 2.2: {', '.join(BY_NUMBER[number].label for number in record.criteria)}"
 
 
-def _text(results: list[PageResult]) -> str:
+def _text(results: list[PageResult], catalogue: Catalogue) -> str:
     lines: list[str] = []
     for result in results:
         if result.problem is not None:
@@ -51,7 +57,7 @@ def _text(results: list[PageResult]) -> str:
     return "".join(f"{visible(line)}\n" for line in lines)
 
 
-def _json(results: list[PageResult]) -> str:
+def _json(results: list[PageResult], catalogue: Catalogue) -> str:
     pages = [
         {
             "page": result.page,
@@ -73,7 +79,7 @@ def _dumped(data: dict[str, Any]) -> str:
 _SARIF_LEVELS = {Certainty.FAILS: "error", Certainty.NEEDS_EARS: "warning"}
 
 
-def _sarif(results: list[PageResult]) -> str:
+def _sarif(results: list[PageResult], catalogue: Catalogue) -> str:
     """SARIF 2.1.0 (OASIS Standard, 2020); what could not be checked is a notification (§3.58)."""
     used = sorted({record.check for result in results for record in result.records})
     problems = [
@@ -84,7 +90,7 @@ def _sarif(results: list[PageResult]) -> str:
             "driver": {
                 "name": "Murvel",
                 "version": version("murvel"),
-                "rules": [_sarif_rule(BY_ID[identifier]) for identifier in used],
+                "rules": [_sarif_rule(catalogue[identifier]) for identifier in used],
             }
         },
         "columnKind": "unicodeCodePoints",
@@ -132,7 +138,7 @@ def _uri(page: str) -> str:
     return page if is_web_address(page) else quote(page.encode("utf-8", "surrogateescape"))
 
 
-def _junit(results: list[PageResult]) -> str:
+def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
     """A suite a page, a test case a lead; what fails is a failure, what needs ears is skipped, as nobody judged it."""
     root = ElementTree.Element("testsuites", name="murvel")
     for result in results:
@@ -166,7 +172,7 @@ _COLUMNS = (
 )  # fmt: skip
 
 
-def _csv(results: list[PageResult]) -> str:
+def _csv(results: list[PageResult], catalogue: Catalogue) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(_COLUMNS)
@@ -184,7 +190,7 @@ def cell(value: object) -> str:
     return f"'{text}" if text.startswith(("=", "+", "-", "@", "|", "%")) else text
 
 
-_FORMS: dict[LeadFormat, Callable[[list[PageResult]], str]] = {
+_FORMS: dict[LeadFormat, Callable[[list[PageResult], Catalogue], str]] = {
     LeadFormat.TEXT: _text,
     LeadFormat.JSON: _json,
     LeadFormat.SARIF: _sarif,

@@ -26,8 +26,8 @@ def _title(session: ReadingSession) -> str:
     return session.tree.document.title or session.tree.document.address
 
 
-def _counts(session: ReadingSession) -> dict[Topic, Counter[Certainty]]:
-    counts: dict[Topic, Counter[Certainty]] = {topic: Counter() for topic in Topic}
+def _counts(session: ReadingSession) -> dict[str, Counter[Certainty]]:
+    counts: dict[str, Counter[Certainty]] = {topic.value: Counter() for topic in Topic}
     for lead in leads_of(session):
         counts[lead.check.topic][lead.certainty] += 1
     return counts
@@ -54,7 +54,7 @@ def leads_bars(session: ReadingSession) -> Bars:
     series = [
         (certainty.value, [float(each[certainty]) or None for each in counts.values()]) for certainty in Certainty
     ]
-    return Bars(f"Leads: {_title(session)}", said, "leads", [topic.value for topic in counts], series)
+    return Bars(f"Leads: {_title(session)}", said, "leads", list(counts), series)
 
 
 def heading_lines(session: ReadingSession) -> Iterator[str]:

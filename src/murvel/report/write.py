@@ -87,5 +87,5 @@ def write(text: str, path: Path) -> None:
             raise
     except OSError as error:
         raise ReportError(
-            f"The report cannot be written to {visible(str(path))} ({error.strerror}); choose another file."
+            f"The report cannot be written to {visible(str(path))} ({error.strerror})", "choose another file."
         ) from error

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from murvel.checks.check import Trait
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.checks.topics.keyboard import stops_before_main
@@ -16,10 +17,6 @@ from murvel.survey.survey import Survey
 from murvel.tree.node import Node
 from murvel.tree.roles import LINKS
 
-_NOT_REACHED = frozenset(
-    "click-not-reached pointer-style-not-reached widget-not-reached link-without-target native-not-reached hover-only "
-    "scroller-not-reached".split()
-)
 _MOST_LINES = 200_000
 _OUTSIDE = "outside of landmarks"
 
@@ -100,8 +97,8 @@ class KeyboardPath:
             for at, node in enumerate(nodes)
         ]
         self.reading = [self.stops[at] for at in in_order]
-        self.missed = [lead for lead in survey.leads if lead.check.id in _NOT_REACHED]
-        self.silent = [lead for lead in survey.leads if lead.check.id == "focus-in-hidden"]
+        self.missed = [lead for lead in survey.leads if Trait.NOT_REACHED in lead.check.traits]
+        self.silent = [lead for lead in survey.leads if Trait.SILENT_STOP in lead.check.traits]
         count = stops_before_main(page)
         rate = page.session.voice.rate
         self.before_main = (count, sum(seconds(stop.utterance.text, rate) for stop in self.stops[:count]))

@@ -6,8 +6,8 @@ from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator
 from itertools import chain
 
-from murvel.checks.catalogue import CHECKS
-from murvel.checks.check import Topic
+from murvel.checks.catalogue import Catalogue, built_in
+from murvel.checks.check import Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.checks.run import in_reading_order, leads_by_check
@@ -24,7 +24,6 @@ from murvel.tree.roles import BUTTONS, FIELDS, TABLES
 _Found = tuple[Element, int, str]
 """An element, how deep it stands in its list, and a remark."""
 
-_LOOKS_ONLY = frozenset({"heading-look-alike", "columns-by-spaces", "bullets-by-hand"})
 _HIDDEN_TAGS: dict[Slice, tuple[str, ...]] = {
     Slice.HEADINGS: ("h1", "h2", "h3", "h4", "h5", "h6"),
     Slice.LINKS: ("a",),
@@ -41,9 +40,9 @@ _A_STEP = 250
 """Entries that are made in one step."""
 
 
-def survey_of(session: ReadingSession) -> Survey:
-    """Return the survey of the page of a session, as it is now."""
-    survey = Survey(session)
+def survey_of(session: ReadingSession, catalogue: Catalogue | None = None) -> Survey:
+    """Return the survey of the page of a session, as it is now, with what the checks of a catalogue notice."""
+    survey = Survey(session, catalogue)
     with no_collection():
         for _ in survey.fill():
             pass
@@ -59,7 +58,8 @@ class Survey:
         entries: the entries of each list.
     """
 
-    def __init__(self, session: ReadingSession) -> None:
+    def __init__(self, session: ReadingSession, catalogue: Catalogue | None = None) -> None:
+        self._catalogue = built_in() if catalogue is None else catalogue
         self.page = Facts(session)
         self.leads: list[Lead] = []
         self.entries: dict[Slice, list[Entry]] = {each: [] for each in Slice}
@@ -69,9 +69,9 @@ class Survey:
     def fill(self) -> Iterator[float]:
         """Fill the lists in small steps, and yield after each which part is done, from 0 to 1."""
         found: list[Lead] = []
-        for number, leads in enumerate(leads_by_check(self.page), 1):
+        for number, leads in enumerate(leads_by_check(self.page, self._catalogue), 1):
             found += leads
-            yield _CHECKING * number / len(CHECKS)
+            yield _CHECKING * number / len(self._catalogue)
         self.leads = in_reading_order(found)
         self._place_leads()
         for number, (each, find) in enumerate(_FINDERS.items()):
@@ -134,7 +134,7 @@ class Survey:
         leads = self._by_element.get(element, [])
         if element is not self.page.root:
             return leads
-        return [lead for lead in leads if lead.check.id.startswith("language") is (slice_ is Slice.LANGUAGES)]
+        return [lead for lead in leads if (Trait.LANGUAGE in lead.check.traits) is (slice_ is Slice.LANGUAGES)]
 
     def _hidden(self, slice_: Slice) -> Iterator[Element]:
         """What would be in a list if it were not hidden."""
@@ -165,7 +165,7 @@ class Survey:
 
     def landmarks(self) -> Iterator[_Found]:
         """Landmarks, nested, and what lies outside of them, in reading order."""
-        outside = [lead.element for lead in self.leads if lead.check.id == "outside-landmarks"]
+        outside = [lead.element for lead in self._known_for(Trait.OUTSIDE_LANDMARKS)]
         found: list[_Found] = [(element, 0, "in no landmark") for element in outside]
         for node in self.page.landmarks:
             found.append((node.element, sum(above.is_landmark for above in node.ancestors()), ""))
@@ -175,7 +175,7 @@ class Survey:
         """Elements that state a language, and passages that seem to be in another."""
         yield self.page.root, 0, self.page.document.language or "no language stated"
         found = {element: element.attributes["lang"] for element in self.page.exposed_having("lang")}
-        found |= {lead.element: lead.detail for lead in self.leads if lead.check.id == "language-change-unmarked"}
+        found |= {lead.element: lead.detail for lead in self._known_for(Trait.PASSAGE)}
         found.pop(self.page.root, None)
         yield from ((element, 1, found[element]) for element in sorted(found, key=lambda each: each.order))
 
@@ -186,9 +186,11 @@ class Survey:
 
     def looks_only(self) -> Iterator[_Found]:
         """Text that only pretends."""
-        for lead in self.leads:
-            if lead.check.id in _LOOKS_ONLY:
-                yield lead.element, 0, lead.check.title
+        for lead in self._known_for(Trait.LOOK_ALIKE):
+            yield lead.element, 0, lead.check.title
+
+    def _known_for(self, trait: Trait) -> list[Lead]:
+        return [lead for lead in self.leads if trait in lead.check.traits]
 
     def other(self) -> Iterator[_Found]:
         """Elements with leads that are in no other list."""

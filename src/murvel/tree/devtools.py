@@ -74,7 +74,7 @@ def facts_of_dump(dump: dict[str, Any]) -> dict[str, Any]:
     children = {str(child) for node in nodes.values() for child in node.get("childIds", ())}
     roots = [identifier for identifier in nodes if identifier not in children]
     if not roots:
-        raise PageError("The dump has no topmost node; save the whole answer of Accessibility.getFullAXTree.")
+        raise PageError("The dump has no topmost node", "save the whole answer of Accessibility.getFullAXTree.")
     root = _facts(nodes[roots[0]])
     seen: set[str] = set()
     stack = [(identifier, root) for identifier in reversed(_ids(nodes[roots[0]]))]

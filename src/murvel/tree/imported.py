@@ -71,7 +71,7 @@ def _read(text: str, address: str) -> dict[str, Any]:
         data = json.loads(text)
     except (ValueError, RecursionError) as error:
         reason = visible(str(error))
-        raise PageError(f"{visible(address)} is not JSON that can be read ({reason}); save it again.") from error
+        raise PageError(f"{visible(address)} is not JSON that can be read ({reason})", "save it again.") from error
     finally:
         sys.setrecursionlimit(limit)
     return data if isinstance(data, dict) else {}
@@ -145,7 +145,7 @@ def import_tree(text: str, address: str, width: int) -> Tree:
     elif data.get("format") == FORMAT:
         head = _checked(_Head, data, "the file")
         if head.version > VERSION:
-            raise PageError(f"{visible(address)} is of version {head.version}; this Murvel reads version {VERSION}.")
+            raise PageError(f"{visible(address)} is of version {head.version}", f"this Murvel reads version {VERSION}.")
     else:
         raise PageError(f'{visible(address)} is JSON but no tree: it has neither "format": "{FORMAT}" nor "nodes".')
     return _Importer(head, SourceText(text), address, width).tree()
@@ -157,7 +157,7 @@ def _checked(model: type[_Model], data: Any, path: str) -> _Model:
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join([path, *(str(step) for step in first["loc"])])
-        raise PageError(f"{visible(where)}: {visible(first['msg'])}; mend that and open it again.") from error
+        raise PageError(f"{visible(where)}: {visible(first['msg'])}", "mend that and open it again.") from error
 
 
 class _Importer:
@@ -177,7 +177,7 @@ class _Importer:
         while stack:
             data, parent, path = stack.pop()
             if self.order > _MAX_NODES:
-                raise PageError(f"{path}: there are more than {_MAX_NODES} nodes; open a part of the tree.")
+                raise PageError(f"{path}: there are more than {_MAX_NODES} nodes", "open a part of the tree.")
             node, children = self._node(data, parent, parent.element, path)
             node.starts_line = self._starts_line(node, parent)
             parent.children.append(node)
@@ -201,7 +201,7 @@ class _Importer:
         facts = _checked(_Facts, data, path)
         role = ALIASES.get(facts.role, facts.role)
         if role not in ROLES and role != TEXT:
-            raise PageError(f"{path}.role: {visible(facts.role)} is no role; use one of WAI-ARIA 1.2, or text.")
+            raise PageError(f"{path}.role: {visible(facts.role)} is no role", "use one of WAI-ARIA 1.2, or text.")
         element = around
         if role != TEXT:
             element = Element(role, Namespace.HTML, {}, around, self.order, None)

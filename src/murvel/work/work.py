@@ -9,6 +9,7 @@ from pathlib import Path
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.store import Casebook, Left, Page, Take
+from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
 from murvel.page.open import DEFAULT_WIDTH
@@ -33,15 +34,17 @@ class Work:
         casebook: the open casebook.
         page, take: the page and its state, as the casebook numbers them.
         session: the reading.
+        catalogue: the checks that look through the page.
     """
 
-    def __init__(self, casebook: Casebook, session: ReadingSession) -> None:
+    def __init__(self, casebook: Casebook, session: ReadingSession, catalogue: Catalogue | None = None) -> None:
         document = session.tree.document
         self.casebook = casebook
         self._history = History()
         self.page: Page = casebook.keep_page(document.address, document.title, document.width)
         self.take: Take = casebook.keep_take(self.page, document)
         self.session = session
+        self.catalogue = built_in() if catalogue is None else catalogue
         self._left: Left | None = None
         self._survey: Survey | None = None
         self._path: KeyboardPath | None = None
@@ -91,7 +94,7 @@ class Work:
     def survey(self) -> Survey:
         """The lists of the page as it is now, with what checks notice there."""
         if self._survey is None or not self.is_surveyed:
-            self._survey = survey_of(self.session)
+            self._survey = survey_of(self.session, self.catalogue)
         return self._survey
 
     def look_through(self) -> Iterator[float]:
@@ -99,7 +102,7 @@ class Work:
 
         Where it is given up before the end, no survey is at hand.
         """
-        survey = Survey(self.session)
+        survey = Survey(self.session, self.catalogue)
         yield from survey.fill()
         self._survey = survey
 
@@ -226,7 +229,7 @@ class Work:
         return None
 
 
-def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH) -> Work:
+def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH, catalogue: Catalogue | None = None) -> Work:
     """Open a page and the casebook it is documented in.
 
     Raises:
@@ -237,7 +240,7 @@ def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH) -> Work:
     session = open_session(address, width)
     book = Casebook(casebook)
     try:
-        return Work(book, session)
+        return Work(book, session, catalogue)
     except BaseException:
         book.close()
         raise
@@ -252,5 +255,5 @@ def last_page(casebook: Path) -> Page:
     with Casebook(casebook, read_only=True) as book:
         pages = book.pages()
     if not pages:
-        raise CasebookError(f"{casebook} holds no page yet; open one with murvel open PAGE --casebook FILE.")
+        raise CasebookError(f"{casebook} holds no page yet", "open one with murvel open PAGE --casebook FILE.")
     return pages[0]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from itertools import pairwise
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
@@ -139,6 +139,7 @@ def _is_put_away(page: Facts, element: Element) -> bool:
     means="Who looks finds the part at once; who listens cannot jump to it.",
     repair="Make a heading of it, with the level it has in the outline.",
     expect="its text, then “heading” with its level",
+    traits=[Trait.LOOK_ALIKE],
 )  # fmt: skip
 def heading_look_alike(page: Facts) -> Found:
     """A block that is one short bold or large text, with more text after it."""

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from itertools import pairwise
 from operator import attrgetter
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.page.document import Element
@@ -53,6 +53,7 @@ def _has_inside(element: Element) -> bool:
     means="It can be clicked; Tab does not come to it, and nothing says that it can be activated.",
     repair="Make it a button, or a link if it leads elsewhere.",
     expect="what it does, then “button”, at a Tab stop",
+    traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def click_not_reached(page: Facts) -> Found:
     """Handlers of clicks on what cannot have the focus; where a control stands inside, that may do the same."""
@@ -69,6 +70,7 @@ def click_not_reached(page: Facts) -> Found:
     means="The pointer becomes a hand over it; Tab does not come to it.",
     repair="If something happens on a click, make it a button or a link.",
     expect="what it does, then “button”, at a Tab stop",
+    traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def pointer_style_not_reached(page: Facts) -> Found:
     """cursor: pointer on text that is not operated in any way."""
@@ -92,6 +94,7 @@ def pointer_style_not_reached(page: Facts) -> Found:
     means="It is announced as something to operate, and the keyboard never comes to it.",
     repair="Use the native element, or add tabindex=\"0\" and its keys.",
     expect="{name}, {role}, at a Tab stop",
+    traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def widget_not_reached(page: Facts) -> Found:
     """Roles that are operated on elements that cannot have the focus; parts of composite widgets may be led to."""
@@ -139,6 +142,7 @@ def tabindex_positive(page: Facts) -> Found:
     means="It is heard on reading, and Tab passes it by.",
     repair="Take the tabindex off, unless the arrows lead to it from something that Tab reaches.",
     expect="{name}, {role}, at a Tab stop",
+    traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def native_not_reached(page: Facts) -> Found:
     """Negative tabindex on links, buttons and fields outside of composite widgets."""
@@ -159,6 +163,7 @@ def native_not_reached(page: Facts) -> Found:
     means="Tab stops, and nothing is heard.",
     repair="Take aria-hidden off, or take the control out of the Tab order too.",
     expect="a name and a role at each stop",
+    traits=[Trait.SILENT_STOP],
 )  # fmt: skip
 def focus_in_hidden(page: Facts) -> Found:
     """WAI-ARIA 1.2 §6.6 aria-hidden: not on what can have the focus."""
@@ -288,6 +293,7 @@ def _is_out_of_sight(looks: Mapping[str, str]) -> bool:
     means="Without a pointer, who sees cannot scroll it in every browser.",
     repair="Give it tabindex=\"0\", a role and a name.",
     expect="the name of the part, at a Tab stop",
+    traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def scroller_not_reached(page: Facts) -> Found:
     """overflow: auto or scroll with text, and nothing in it that can have the focus."""
@@ -313,6 +319,7 @@ def _with_looks(page: Facts, names: tuple[str, ...]) -> list[Element]:
     means="It is not there for those who have no pointer.",
     repair="Show it on focus too, or by a button with its state.",
     expect="what is shown, after Tab or after the button",
+    traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def hover_only(page: Facts) -> Found:
     """Rules for :hover that show what is hidden, and none for focus; a cue or handler may show it in another way."""

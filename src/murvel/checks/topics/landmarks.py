@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.reader.words import ROLE_WORDS
@@ -52,6 +52,7 @@ def _in_frame(node: Node) -> bool:
     means="Going by landmarks, nobody comes to it.",
     repair="Put it into the part it belongs to: banner, main, complementary, content information.",
     expect="the landmark it is in, then its text",
+    traits=[Trait.OUTSIDE_LANDMARKS],
 )  # fmt: skip
 def outside_landmarks(page: Facts) -> Found:
     """Where a page has a main part; one lead for a run of such content; skip links and dialogs belong outside."""

@@ -6,7 +6,7 @@ import re
 from collections import defaultdict
 from itertools import pairwise
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
 from murvel.page.sources import resolve
@@ -145,6 +145,7 @@ def link_opens_window(page: Facts) -> Found:
     means="It looks like a link, and is neither announced as one nor reached by Tab.",
     repair="Give it an href, or make it a button if it does something on this page.",
     expect="its text, then “link” or “button”",
+    traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def link_without_target(page: Facts) -> Found:
     """Anchors without href that hold text (HTML §4.5.1: a placeholder for where a link might be)."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.languages import is_tag, other_language
 from murvel.checks.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
@@ -50,6 +50,7 @@ def title_vague(page: Facts) -> Found:
     means="It is read with the sounds of the listener's own language, whichever the page is in.",
     repair="Add lang to the html element.",
     expect="the same words, in the sounds of their language",
+    traits=[Trait.LANGUAGE],
 )  # fmt: skip
 def language_missing(page: Facts) -> Found:
     """HTML §3.2.6.2; an empty attribute says that the language is unknown."""
@@ -62,6 +63,7 @@ def language_missing(page: Facts) -> Found:
     means="It is read with the sounds of the listener's own language.",
     repair="Use a tag of BCP 47, as en or de-AT.",
     expect="the same words, in the sounds of their language",
+    traits=[Trait.LANGUAGE],
 )  # fmt: skip
 def language_unknown(page: Facts) -> Found:
     """BCP 47 §2.1, as far as form goes."""
@@ -76,6 +78,7 @@ def language_unknown(page: Facts) -> Found:
     means="All of it is read with the sounds of a language it is not in.",
     repair="Set lang on the html element to the language of the text.",
     expect="the same words, in the sounds of their language",
+    traits=[Trait.LANGUAGE],
 )  # fmt: skip
 def language_wrong(page: Facts) -> Found:
     """By the letters and the smallest words of all that is read."""
@@ -98,6 +101,7 @@ def _all_text(page: Facts) -> str:
     means="It is read with the wrong sounds, and is not understood.",
     repair="Add lang to the element around it.",
     expect="the passage, in the sounds of its language",
+    traits=[Trait.PASSAGE],
 )  # fmt: skip
 def language_change_unmarked(page: Facts) -> Found:
     """Texts of some words, where the page as a whole is in the language it says."""
@@ -172,6 +176,7 @@ def page_refreshes(page: Facts) -> Found:
     means="That it is a list, how long it is, and where an entry begins is not heard; the bullets are, or nothing.",
     repair="Make a list of it: ul or ol with li.",
     expect="“list with n items”, then its entries without signs",
+    traits=[Trait.LOOK_ALIKE],
 )  # fmt: skip
 def bullets_by_hand(page: Facts) -> Found:
     """Paragraphs or lines one after another that begin with a sign or a number; one lead for a run."""

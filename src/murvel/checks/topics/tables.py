@@ -6,7 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Iterator
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
@@ -161,6 +161,7 @@ def tables_nested(page: Facts) -> Found:
     means="Line after line is heard straight across, and what belongs together is torn apart.",
     repair="Make a table of it.",
     expect="the header, then the value, cell by cell",
+    traits=[Trait.LOOK_ALIKE],
 )  # fmt: skip
 def columns_by_spaces(page: Facts) -> Found:
     """Preformatted lines or runs of no-break spaces in columns, and lines side by side in the cells of a row."""

@@ -47,10 +47,11 @@ def survey(
 ) -> None:
     """Survey a page: the entries of a list with what is heard, noticed, and was said of each."""
     from murvel.casebook.store import Casebook
+    from murvel.cli.configured import catalogue_here
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.survey import survey_of
 
-    found = survey_of(open_session(page, width))
+    found = survey_of(open_session(page, width), catalogue_here())
     said: dict[str, Judgement] = {}
     if casebook is not None:
         address = found.page.document.address
@@ -105,22 +106,24 @@ def check(
 ) -> None:
     """Check pages: what is wrong, what is heard, how to repair it. Exit status 1: leads; 2: a page was not checked."""
     from murvel.checks.baseline import Baseline, read_baseline, write_baseline
-    from murvel.checks.catalogue import chosen
     from murvel.checks.config import Config, find_config, read_config
-    from murvel.cli.checking import Progress, check_pages, is_failure
+    from murvel.checks.own import load_catalogue
+    from murvel.cli.checking import Job, Progress, check_pages, is_failure
     from murvel.cli.pages import pages_in
     from murvel.report.leads import render_leads
     from murvel.report.write import write
 
     settings = (read_config(config) or Config()) if config is not None else find_config(Path.cwd())
-    checks = chosen(only or settings.only, skip or settings.skip, level.value if level else settings.level)
+    catalogue = load_catalogue(settings.checks)
+    checks = catalogue.chosen(only or settings.only, skip or settings.skip, level.value if level else settings.level)
     known_file = baseline or settings.baseline
     known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
     named = [page for _, page in pages_in(pages)]
     if not named:
-        raise PageError("There is no page among what was named; give pages, or folders that hold some.")
+        raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with Progress() as progress:
-        results = check_pages(named, [each.id for each in checks], width or settings.width, progress.tell)
+        job = Job(tuple(each.id for each in checks), tuple(settings.checks), width or settings.width)
+        results = check_pages(named, job, progress.tell)
     for result in results:
         known.leave_out_known(result)
         if result.problem is not None:
@@ -128,9 +131,9 @@ def check(
     if write_known is not None:
         write_baseline(write_known, results)
     elif output is not None:
-        write(render_leads(results, form), output)
+        write(render_leads(results, form, catalogue), output)
     else:
-        sys.stdout.write(render_leads(results, form))
+        sys.stdout.write(render_leads(results, form, catalogue))
     if any(result.problem is not None for result in results):
         raise typer.Exit(Exit.ERROR)
     if write_known is None and is_failure(results, fail_on or settings.fail_on):
@@ -143,15 +146,16 @@ def checks(
     markdown: Annotated[bool, typer.Option("--markdown", help="All of them as a document.")] = False,
 ) -> None:
     """List the checks, or show one."""
-    from murvel.checks.catalogue import chosen
+    from murvel.checks.catalogue import built_in
+    from murvel.cli.configured import catalogue_here
     from murvel.report.check_list import check_lines, checks_markdown, one_check_lines
 
     if name is not None:
-        for number, each in enumerate(chosen([name])):
+        for number, each in enumerate(catalogue_here().chosen([name])):
             if number:
                 print_lines([""])
             print_lines(one_check_lines(each))
     elif markdown:
-        sys.stdout.write(checks_markdown())
+        sys.stdout.write(checks_markdown(built_in()))
     else:
-        print_lines(check_lines())
+        print_lines(check_lines(catalogue_here()))

@@ -154,7 +154,7 @@ def tree(
             raise typer.Exit(Exit.ERROR)
         return
     if len(pages) > 1:
-        raise PageError("Several pages are written, not printed; name a folder for their trees with -o.")
+        raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
     built = open_tree(pages[0], width)
     if form is TreeFormat.TEXT:
         print_lines(to_text(built))

@@ -90,10 +90,11 @@ def listen(
 ) -> None:
     """Read and work a page line by line: one command a line, one utterance a line; `help` lists the commands."""
     from murvel.casebook.store import SUFFIX
+    from murvel.cli.configured import catalogue_here
     from murvel.cli.listening import Listening
     from murvel.work.work import open_work
 
-    work = open_work(page, casebook or data_folder() / f"casebook{SUFFIX}", width)
+    work = open_work(page, casebook or data_folder() / f"casebook{SUFFIX}", width, catalogue_here())
     with work.casebook:
         if voice is not None:
             work.session.change_voice(voice_of(voice))
@@ -133,12 +134,13 @@ def _has_terminal() -> bool:
 
 
 def _run_application(address: str, casebook: Path, width: int) -> None:
+    from murvel.cli.configured import catalogue_here
     from murvel.tui.app import MurvelApp
     from murvel.work.work import open_work
 
     if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
-        raise PageError("There is no terminal to open the application in; use murvel read PAGE for plain lines.")
-    work = open_work(address, casebook, width)
+        raise PageError("There is no terminal to open the application in", "use murvel read PAGE for plain lines.")
+    work = open_work(address, casebook, width, catalogue_here())
     if address == STANDARD_INPUT:
         take_keys_from_terminal()
     with work.casebook:
@@ -150,4 +152,4 @@ def take_keys_from_terminal() -> None:
     try:
         os.dup2(os.open("/dev/tty", os.O_RDONLY), sys.stdin.fileno())
     except OSError as error:
-        raise PageError("There is no terminal to take keys from; save the page to a file and open that.") from error
+        raise PageError("There is no terminal to take keys from", "save the page to a file and open that.") from error

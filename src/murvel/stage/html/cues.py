@@ -102,10 +102,10 @@ def read_cues(path: Path) -> list[Cue]:
     name = visible(str(path))
     try:
         if path.stat().st_size > MAX_BYTES:
-            raise StageError(f"The cue file {name} is larger than a megabyte; cues are a page's few scripts.")
+            raise StageError(f"The cue file {name} is larger than a megabyte", "cues are a page's few scripts.")
         given = yaml.safe_load(path.read_text(encoding="utf-8"))
     except OSError as error:
-        raise StageError(f"The cue file {name} cannot be read ({error.strerror}); check the path.") from error
+        raise StageError(f"The cue file {name} cannot be read ({error.strerror})", "check the path.") from error
     except (yaml.YAMLError, UnicodeDecodeError, RecursionError) as error:
         reason = visible(" ".join(str(error).split()))[:200]
         raise StageError(f"The cue file {name} is no YAML: {reason}.") from error

@@ -1,0 +1,101 @@
+"""Checks of one's own: the worked example of the manual, in this process and in others, and what goes wrong."""
+
+import re
+from importlib.metadata import EntryPoint
+from pathlib import Path
+from unittest.mock import patch
+
+import pytest
+
+from murvel.checks import CheckError
+from murvel.checks.own import load_catalogue
+from murvel.cli.checking import Job, check_pages
+from tests.cli.support import murvel
+
+MANUAL = Path(__file__).parent.parent.parent / "docs" / "own-checks.md"
+PAGE = '<!DOCTYPE html><html lang=en><title>Plots</title><h1>Plots</h1><a href="plots/17.html">By the stream</a>'
+
+
+@pytest.fixture
+def house(tmp_path: Path) -> Path:
+    """The example's file with its configuration beside it."""
+    example, configuration = re.findall(r"```(?:python|toml)\n(.*?)```", MANUAL.read_text(), re.DOTALL)[:2]
+    (tmp_path / "house_checks.py").write_text(example)
+    (tmp_path / "murvel.toml").write_text(configuration)
+    for number in range(5):
+        (tmp_path / f"p{number}.html").write_text(PAGE)
+    return tmp_path
+
+
+def test_the_example_as_the_manual_tests_it(house: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.chdir(house)
+    test = re.findall(r"```python\n(.*?)```", MANUAL.read_text(), re.DOTALL)[-1]
+    exec(compile(f"from pathlib import Path\n{test}", "own-checks.md", "exec"), {})
+
+
+def test_it_runs_in_every_process(house: Path) -> None:
+    pages = [str(path) for path in sorted(house.glob("*.html"))]
+    job = Job(("plot-without-number",), (house / "house_checks.py",))
+    results = check_pages(pages, job, lambda done, total: None)
+    assert [[record.topic for record in result.records] for result in results] == [["house"]] * 5
+
+
+def test_the_commands_know_it(house: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.chdir(house)
+    assert "  plot-without-number" in murvel("checks").stdout
+    result = murvel("check", "p0.html", "--only", "house", "--format", "sarif")
+    assert result.returncode == 1
+    assert '"id": "plot-without-number"' in result.stdout
+    assert "plot-without-number" in murvel("survey", "p0.html", "links").stdout
+
+
+def test_a_package_offers_checks(house: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.syspath_prepend(house)
+    entry = EntryPoint("house", "house_checks:checks", "murvel.checks")
+    with patch("murvel.checks.own.entry_points", return_value=[entry]):
+        load_catalogue.__globals__["_loaded"].cache_clear()
+        assert load_catalogue().get("plot-without-number") is not None
+    load_catalogue.__globals__["_loaded"].cache_clear()
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("1 / 0", "cannot be loaded (ZeroDivisionError: division by zero); docs/own-checks.md"),
+        ("x = 1", "holds no checks; docs/own-checks.md"),
+        ("from murvel.checks import *\nchecks = Checks('h')\nchecks.add('a', 'A', FAILS, means='', repair='', expect='')", "names no criterion"),
+        ("from murvel.checks import *\nchecks = Checks('h')\nchecks.add('a', 'A', FAILS, '9.9.9', means='', repair='', expect='')", "names 9.9.9"),
+        ("from murvel.checks import *\nchecks = Checks('h')\nchecks.add('link-vague', 'A', FAILS, '2.4.4', means='', repair='', expect='')(print)", "two checks 'link-vague'"),
+    ],
+)  # fmt: skip
+def test_a_file_that_cannot_be_used(tmp_path: Path, text: str, words: str) -> None:
+    path = tmp_path / "own.py"
+    path.write_text(text)
+    with pytest.raises(CheckError, match=re.escape(words)):
+        load_catalogue([path])
+
+
+def test_a_file_that_is_not_there(tmp_path: Path) -> None:
+    with pytest.raises(CheckError, match="There is no file of checks"):
+        load_catalogue([tmp_path / "gone.py"])
+
+
+def test_a_check_that_fails_on_one_page_leaves_the_others(tmp_path: Path) -> None:
+    own = tmp_path / "own.py"
+    own.write_text(
+        "from murvel.checks import *\nchecks = Checks('h')\n"
+        "@checks.add('odd', 'Odd', FAILS, '2.4.4', means='m.', repair='r.', expect='e')\n"
+        "def odd(page):\n    'x'\n    return [Finding(page.headings[0].element)]\n"
+    )
+    pages = []
+    for number, markup in enumerate(["<h1>A", "<p>no heading", "<h1>B", "<h1>C"]):
+        pages.append(tmp_path / f"{number}.html")
+        pages[-1].write_text(markup)
+    results = check_pages([str(page) for page in pages], Job(("odd",), (own,)), lambda done, total: None)
+    assert [len(result.records) for result in results] == [1, 0, 1, 1]
+    assert [result.problem for result in results] == [
+        None,
+        "The check odd failed on this page (IndexError: list index out of range); --skip odd leaves it out.",
+        None,
+        None,
+    ]
