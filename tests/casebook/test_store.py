@@ -1,6 +1,7 @@
 """The casebook file: what is kept is kept, and what cannot be opened is said in one sentence."""
 
 import os
+import shutil
 import signal
 import sqlite3
 import subprocess
@@ -10,15 +11,18 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+import sqlalchemy as sa
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.casebook import schema
-from murvel.casebook.defect import Step
+from murvel.casebook import migrations, schema
+from murvel.casebook.content import TakeContent
+from murvel.casebook.defect import Impact, Step
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.store import Casebook, Left, is_casebook
+from murvel.casebook.records import Left, Take
+from murvel.casebook.store import Casebook, is_casebook
 from murvel.survey.entry import OPEN, Judgement, Verdict
-from tests.casebook.support import PLACE, a_defect
+from tests.casebook.support import FILES, PLACE, a_defect, a_tree
 from tests.support import document_of
 
 
@@ -67,11 +71,11 @@ def test_text_that_cannot_be_encoded_is_written_out(path: Path) -> None:
 def test_a_take_is_new_when_the_source_is(path: Path) -> None:
     with Casebook(path) as book:
         page = book.keep_page("/p", "P", 1280)
-        first = book.keep_take(page, document_of("<p>a"))
-        assert book.keep_take(page, document_of("<p>a")) == first
-        assert book.keep_take(page, document_of("<p>b")).number == 2
+        first = book.keep_take(page, document_of("<p>a"), a_tree)
+        assert book.keep_take(page, document_of("<p>a"), a_tree) == first
+        assert book.keep_take(page, document_of("<p>b"), a_tree).number == 2
         other = book.keep_page("/q", "Q", 1280)
-        assert book.keep_take(other, document_of("<p>a")).number == 1
+        assert book.keep_take(other, document_of("<p>a"), a_tree).number == 1
         assert [each.address for each in book.pages()] == ["/q", "/p"]
         assert book.keep_page("/p", "P2", 600).id == page.id
         assert book.pages()[0].title == "P2"
@@ -213,7 +217,7 @@ def test_killing_the_process_loses_nothing_that_was_kept(path: Path) -> None:
 def test_verdicts_are_kept_by_page_and_entry_and_taken_back(path: Path) -> None:
     with Casebook(path) as book:
         page = book.keep_page("p.html", "P", 1280)
-        take = book.keep_take(page, document_of("<p>x"))
+        take = book.keep_take(page, document_of("<p>x"), a_tree)
         book.judge(page, take, "links|a", Judgement(Verdict.FAIL, "odd \ud800"))
         book.judge(page, take, "links|b", Judgement(Verdict.PASS))
         book.judge(page, take, "links|b", OPEN)
@@ -222,15 +226,78 @@ def test_verdicts_are_kept_by_page_and_entry_and_taken_back(path: Path) -> None:
         assert book.judgements(book.keep_page("q.html", "Q", 1280)) == {}
 
 
-def test_a_casebook_from_before_verdicts_is_brought_up_to_date(tmp_path: Path) -> None:
+@pytest.mark.parametrize("version", range(1, migrations.VERSION))
+def test_a_file_of_each_earlier_version_is_brought_up_to_date(tmp_path: Path, version: int) -> None:
     path = tmp_path / "old.murvel"
-    with Casebook(path) as old:
-        old.keep_page("p.html", "P", 1280)
-    connection = sqlite3.connect(path)
-    connection.executescript("DROP TABLE verdicts; PRAGMA user_version=1;")
-    connection.close()
-    with pytest.raises(CasebookError, match="from an older Murvel"):
+    shutil.copy(FILES / f"version-{version}.murvel", path)
+    with pytest.raises(CasebookError, match="from an older Murvel; open it once"):
         Casebook(path, read_only=True)
-    with Casebook(path) as now:
-        assert now.judgements(now.pages()[0]) == {}
-        assert [page.address for page in now.pages()] == ["p.html"]
+    with Casebook(path) as book:
+        (page,) = book.pages()
+        (defect,) = book.defects()
+        assert page.title == "Plots, Fernhollow Allotments"
+        assert (defect.heard, defect.impact, defect.steps) == (
+            "button",
+            Impact.BLOCKS,
+            (Step("next button", 1, "button"),),
+        )
+        assert book.left(page) == Left("/html[1]/body[1]/button[1]", None)
+        assert book.judgements(page) == (
+            {} if version < 2 else {"links|a||Home, link|1": Judgement(Verdict.FAIL, "odd")}
+        )
+        assert [each.is_kept for each in book.takes()] == [False]
+        # The same source is the same take, and is kept now.
+        source = "<title>Plots</title><h1>Plots</h1><button></button>"
+        assert book.keep_take(page, document_of(source), a_tree) == Take(1, 1)
+        assert [each.is_kept for each in book.takes()] == [True]
+    with Casebook(path, read_only=True) as book:
+        assert book.content(1) == TakeContent(source, a_tree())
+
+
+def test_the_migrations_make_the_tables_of_the_present_version(path: Path) -> None:
+    with Casebook(path) as book:
+        made = sa.MetaData()
+        made.reflect(book._engine)
+    described = {name: sorted(column.name for column in table.columns) for name, table in made.tables.items()}
+    assert described == {
+        name: sorted(column.name for column in table.columns) for name, table in schema.metadata.tables.items()
+    }
+
+
+def test_every_earlier_version_has_its_file() -> None:
+    assert sorted(each.name for each in FILES.iterdir()) == [
+        f"version-{n}.murvel" for n in range(1, migrations.VERSION)
+    ]
+
+
+def test_a_content_is_kept_once_and_read_again(path: Path) -> None:
+    with Casebook(path) as book:
+        page = book.keep_page("/p", "P", 1280)
+        first, second = document_of("<p>a \ud800"), document_of("<p>b")
+        for document in (first, second):
+            document.resources["/site.css"] = "p { display: block }"
+        takes = [book.keep_take(page, document, a_tree) for document in (first, second)]
+        assert book.content(takes[0].id) == TakeContent(first.source.text, a_tree(), first.resources)
+        assert book._connection.exec_driver_sql("SELECT count(*) FROM parts").scalar_one() == 6
+        assert book._connection.exec_driver_sql("SELECT count(*) FROM contents").scalar_one() == 4
+        second.resources["/site.css"] = "p { display: none }"
+        assert book.keep_take(page, second, a_tree).number == 3
+
+
+def test_a_take_that_is_too_large_is_not_kept_and_that_is_said(path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("murvel.casebook.store.MAX_BYTES", 100)
+    with Casebook(path) as book:
+        page = book.keep_page("/p", "P", 1280)
+        take = book.keep_take(page, document_of("<p>a"), lambda: "".join(map(str, range(1000))))
+        assert not take.is_kept
+        assert book.content(take.id) is None
+        assert [each.is_kept for each in book.takes()] == [False]
+
+
+def test_a_damaged_content_is_a_sentence(path: Path) -> None:
+    with Casebook(path) as book:
+        take = book.keep_take(book.keep_page("/p", "P", 1280), document_of("<p>a"), a_tree)
+        book._connection.exec_driver_sql("UPDATE contents SET data = x'00'")
+        book._connection.commit()
+        with pytest.raises(CasebookError, match="is damaged; bring back a copy"):
+            book.content(take.id)

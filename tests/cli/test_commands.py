@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 
 from murvel.casebook.store import Casebook
+from murvel.work.work import open_work
 from tests.casebook.support import a_defect
 from tests.cli.support import assert_error, murvel
 from tests.support import DEMO
@@ -145,3 +146,17 @@ def test_an_output_that_cannot_be_encoded_is_written_out() -> None:
     result = subprocess.run(command, input="<p>Grüße".encode(), capture_output=True, env=environment, timeout=60)
     assert result.returncode == 0
     assert b"Gr\\xfc\\xdfe" in result.stdout
+
+
+def test_the_takes_of_a_casebook_are_read_again(tmp_path: Path) -> None:
+    page, book = tmp_path / "p.html", tmp_path / "b.murvel"
+    page.write_text("<title>T</title><h1>A</h1>")
+    open_work(str(page), book).casebook.close()
+    page.write_text("<title>T</title><h1>B</h1>")
+    open_work(str(page), book).casebook.close()
+    lines = murvel("takes", str(book)).stdout.splitlines()
+    assert [line.split(",")[0] for line in lines] == [f"   1  take 1 of {page}", f"   2  take 2 of {page}"]
+    assert "<h1>A" in murvel("takes", str(book), "1", "--part", "source").stdout
+    again = murvel("read", "-", stdin=murvel("takes", str(book), "1").stdout)
+    assert "A, heading level 1" in again.stdout
+    assert_error(murvel("takes", str(book), "9"), "does not hold what take 9 was made of; murvel takes lists them.")

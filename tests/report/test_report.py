@@ -19,6 +19,7 @@ from murvel.report.formats import Format
 from murvel.report.write import fenced, markdown_code, markdown_text, render, write
 from murvel.tree.build import build_tree
 from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
+from tests.casebook.support import a_tree
 from tests.support import document_of
 
 DAY = date(2026, 3, 1)
@@ -29,7 +30,7 @@ HOSTILE = "<script>alert(1)</script> [x](javascript:y) `` ``` **b** \x1b[31m \u2
 def book(tmp_path: Path) -> Casebook:
     book = Casebook(tmp_path / "b.murvel")
     page = book.keep_page(f"/{HOSTILE}.html", HOSTILE, 1280)
-    take = book.keep_take(page, document_of("<p>x"))
+    take = book.keep_take(page, document_of("<p>x"), a_tree)
     place = Place("/html[1]/body[1]/p[1]", 3, 7, HOSTILE, "paragraph", HOSTILE)
     hostile = Defect(
         page.id, take.id, place, HOSTILE, (Step(HOSTILE, 2, HOSTILE),), HOSTILE, Impact.SLOWS, "2.4.4", HOSTILE
@@ -39,7 +40,7 @@ def book(tmp_path: Path) -> Casebook:
         replace(hostile, heard="text box", impact=Impact.BLOCKS, criterion="4.1.2", place=replace(place, line=None))
     )
     other = book.keep_page("/b.html", "", 600)
-    book.keep_defect(Defect(other.id, book.keep_take(other, document_of("<p>y")).id, place, "a " * 100))
+    book.keep_defect(Defect(other.id, book.keep_take(other, document_of("<p>y"), a_tree).id, place, "a " * 100))
     return book
 
 

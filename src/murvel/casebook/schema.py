@@ -1,14 +1,12 @@
-"""The tables of a casebook and how older ones are brought up to date."""
+"""The tables of a casebook, as the present version has them; `migrations` makes them."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from sqlalchemy import (
     Column,
-    Connection,
     ForeignKey,
     Integer,
+    LargeBinary,
     MetaData,
     String,
     Table,
@@ -85,12 +83,20 @@ verdicts = Table(
 )
 """What was said of the entries of the survey, by their keys; the take in which it was said."""
 
+contents = Table(
+    "contents",
+    metadata,
+    Column("digest", String(64), primary_key=True),
+    Column("data", LargeBinary, nullable=False),
+)
+"""Texts that takes were made of, compressed, by the SHA-256 of what they hold."""
 
-def _add_verdicts(connection: Connection) -> None:
-    verdicts.create(connection, checkfirst=True)
-
-
-MIGRATIONS: tuple[Callable[[Connection], None], ...] = (metadata.create_all, _add_verdicts)
-"""Each brings a casebook from the version that is its index to the next; the last version is their number."""
-
-VERSION = len(MIGRATIONS)
+parts = Table(
+    "parts",
+    metadata,
+    Column("take", ForeignKey("takes.id"), primary_key=True),
+    Column("kind", String(8), primary_key=True),
+    Column("address", Text, primary_key=True),
+    Column("content", ForeignKey("contents.digest"), nullable=False),
+)
+"""What each take was made of; `address` is empty for its source and tree."""

@@ -8,13 +8,12 @@ first holds a lock until it closes.
 from __future__ import annotations
 
 import fcntl
-import hashlib
 import json
 import os
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 from datetime import datetime
 from pathlib import Path
 from types import TracebackType
@@ -22,9 +21,11 @@ from typing import Any, Self
 
 import sqlalchemy as sa
 
-from murvel.casebook import schema
+from murvel.casebook import migrations, schema
+from murvel.casebook.content import MAX_BYTES, Packed, PartKind, TakeContent, digest_of, packed, unpacked
 from murvel.casebook.defect import Defect, Impact, Place, Step
 from murvel.casebook.errors import CasebookError
+from murvel.casebook.records import Left, Page, Take, TakeRecord
 from murvel.page.document import Document
 from murvel.page.text import visible
 from murvel.survey.entry import OPEN, Judgement, Verdict
@@ -33,32 +34,6 @@ SUFFIX = ".murvel"
 """The ending of casebook files."""
 
 _MAGIC = b"SQLite format 3\x00"
-
-
-@dataclass(frozen=True, slots=True)
-class Page:
-    """A page of the casebook: what is tested, at a width."""
-
-    id: int
-    address: str
-    title: str
-    width: int
-
-
-@dataclass(frozen=True, slots=True)
-class Take:
-    """One state of a page, numbered from 1 for each page."""
-
-    id: int
-    number: int
-
-
-@dataclass(frozen=True, slots=True)
-class Left:
-    """Where reading stood when a page was left, as absolute XPaths."""
-
-    cursor: str
-    focus: str | None
 
 
 def is_casebook(path: Path) -> bool:
@@ -131,19 +106,73 @@ class Casebook:
             connection.execute(sa.update(schema.pages).where(schema.pages.c.id == row.id).values(**values))
             return Page(row.id, address, title, width)
 
-    def keep_take(self, page: Page, document: Document) -> Take:
-        """Return the take of a document: the last one while the source is the same, else a new one."""
-        digest = hashlib.sha256(document.source.text.encode("utf-8", "replace")).hexdigest()
+    def keep_take(self, page: Page, document: Document, tree: Callable[[], str]) -> Take:
+        """Return the take of a document: the last one while source and resources are the same, else a new one.
+
+        What it was made of is kept with it, unless that is more than `murvel.casebook.content.MAX_BYTES`.
+
+        Args:
+            page: the page.
+            document: the document as it arrived.
+            tree: returns its tree as JSON; asked only for a take that is not kept yet.
+        """
+        source, resources = document.source.text, document.resources
+        digest = digest_of(source, resources)
         takes = schema.takes
+        query = sa.select(takes).where(takes.c.page == page.id).order_by(takes.c.number.desc()).limit(1)
+        last = next(iter(self._read(query)), None)
+        is_known = last is not None and last.digest == digest
+        if last is not None and is_known and self._parts_of(last.id):
+            return Take(last.id, last.number)
+        parts = packed(TakeContent(source, tree(), resources))
+        is_kept = sum(len(part.data) for part in parts) <= MAX_BYTES
         with self._change() as connection:
-            last = connection.execute(
-                sa.select(takes).where(takes.c.page == page.id).order_by(takes.c.number.desc()).limit(1)
-            ).first()
-            if last is not None and last.digest == digest:
-                return Take(last.id, last.number)
-            number = last.number + 1 if last is not None else 1
-            made = connection.execute(sa.insert(takes).values(page=page.id, number=number, digest=digest, taken=_now()))
-            return Take(_key(made), number)
+            if last is not None and is_known:
+                take = Take(last.id, last.number, is_kept)
+            else:
+                number = last.number + 1 if last is not None else 1
+                values = {"page": page.id, "number": number, "digest": digest, "taken": _now()}
+                take = Take(_key(connection.execute(sa.insert(takes).values(**values))), number, is_kept)
+            for part in parts if is_kept else ():
+                _keep_part(connection, take, part)
+        return take
+
+    def content(self, take: int) -> TakeContent | None:
+        """Return what a take was made of, None where that is not kept.
+
+        Raises:
+            CasebookError: it is damaged.
+        """
+        kept = self._parts_of(take)
+        if not kept:
+            return None
+        contents = schema.contents
+        texts: dict[tuple[str, str], str] = {}
+        try:
+            for part in kept:
+                query = sa.select(contents.c.data).where(contents.c.digest == part.content)
+                texts[part.kind, part.address] = unpacked(self._read(query)[0].data)
+        except (ValueError, IndexError) as error:
+            raise CasebookError(
+                f"What take {take} of {self._name} was made of is damaged", "bring back a copy of the file."
+            ) from error
+        return TakeContent(
+            texts[PartKind.SOURCE, ""],
+            texts[PartKind.TREE, ""],
+            {address: text for (kind, address), text in texts.items() if kind == PartKind.RESOURCE},
+        )
+
+    def _parts_of(self, take: int) -> list[sa.Row[Any]]:
+        return self._read(sa.select(schema.parts).where(schema.parts.c.take == take))
+
+    def takes(self) -> list[TakeRecord]:
+        """Return all takes, those of a page together, in the order in which they were taken."""
+        takes, pages = schema.takes, schema.pages
+        kept = sa.select(schema.parts.c.take).where(schema.parts.c.take == takes.c.id).exists()
+        query = (
+            sa.select(takes, pages.c.address, kept.label("is_kept")).join(pages).order_by(pages.c.id, takes.c.number)
+        )
+        return [TakeRecord(row.id, row.address, row.number, row.taken, bool(row.is_kept)) for row in self._read(query)]
 
     def pages(self) -> list[Page]:
         """Return all pages, the last opened first."""
@@ -279,16 +308,15 @@ class Casebook:
                 raise CasebookError(f"{self._name} is a database, but not a casebook", "give another file.")
         version = self._connection.exec_driver_sql("PRAGMA user_version").scalar_one()
         self._connection.rollback()
-        if version > schema.VERSION:
+        if version > migrations.VERSION:
             raise CasebookError(f"{self._name} was written by a newer Murvel", "install that version to open it.")
-        if version < schema.VERSION:
+        if version < migrations.VERSION:
             if read_only:
                 raise CasebookError(f"{self._name} is from an older Murvel", "open it once to bring it up to date.")
             with self._change() as connection:
-                for migrate in schema.MIGRATIONS[version:]:
-                    migrate(connection)
+                migrations.migrate(connection, version)
                 connection.exec_driver_sql(f"PRAGMA application_id={schema.APPLICATION_ID}")
-                connection.exec_driver_sql(f"PRAGMA user_version={schema.VERSION}")
+                connection.exec_driver_sql(f"PRAGMA user_version={migrations.VERSION}")
 
     @contextmanager
     def _change(self) -> Iterator[sa.Connection]:
@@ -324,6 +352,15 @@ class Casebook:
         if "not a database" in reason or "malformed" in reason:
             return CasebookError(f"{self._name} is damaged and cannot be read", "bring back a copy of it.")
         return CasebookError(f"{self._name} could not be read or written ({visible(reason)})", "check file and disk.")
+
+
+def _keep_part(connection: sa.Connection, take: Take, part: Packed) -> None:
+    contents = schema.contents
+    known = connection.execute(sa.select(contents.c.digest).where(contents.c.digest == part.digest)).first()
+    if known is None:
+        connection.execute(sa.insert(contents).values(digest=part.digest, data=part.data))
+    values = {"take": take.id, "kind": part.kind.value, "address": _storable(part.address), "content": part.digest}
+    connection.execute(sa.insert(schema.parts).values(**values))
 
 
 def _key(made: sa.CursorResult[Any]) -> int:

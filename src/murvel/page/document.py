@@ -190,6 +190,7 @@ class Document:
         top_layer: the modal dialogs and popovers that are open, the topmost last (CSS Positioned Layout 4 §5.1).
         focused: the element that has the focus (HTML §6.6.2, the focused area), None where none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
+        resources: what was read for it beside its own markup, by address: style sheets and frames, as text.
         problems: what could not be honoured (a style sheet missing, a selector not understood), a sentence each.
     """
 
@@ -199,6 +200,7 @@ class Document:
     ids: dict[str, Element]
     width: int = 1280
     problems: list[str] = field(default_factory=list)
+    resources: dict[str, str] = field(default_factory=dict)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
     top_layer: list[Element] = field(default_factory=list)
@@ -229,6 +231,7 @@ class Document:
         self.scopes.update(inside.scopes)
         self.flat.update(inside.flat)
         self.problems.extend(inside.problems)
+        self.resources.update(inside.resources)
 
     @property
     def modal(self) -> Element | None:

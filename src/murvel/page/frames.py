@@ -59,7 +59,8 @@ def _content(document: Document, frame: Element, opened: tuple[str, ...], open_p
     if data is None:
         document.problems.append(f"The frame {source!r} was not read: only files beside the page are.")
         return None
-    return open_page(decode(data), plain, width)
+    markup = document.resources[plain] = decode(data)
+    return open_page(markup, plain, width)
 
 
 def _width(frame: Element, around: int) -> int:

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import date
 
 from murvel.casebook.defect import Defect, Impact
-from murvel.casebook.store import Casebook, Page
+from murvel.casebook.records import Page
+from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
 

@@ -117,7 +117,7 @@ class MurvelApp(App[None]):
         if self.work.session.stage is not None:
             self.set_interval(_PASS_TIME_EVERY, self._pass_time)
         self.call_after_refresh(self._show)
-        problems = self.work.session.tree.document.problems
+        problems = self.work.problems
         if problems:
             more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
             self._say(problems[0] + more)

@@ -6,9 +6,11 @@ from collections.abc import Iterator, Sequence
 from functools import partial
 from pathlib import Path
 
+from murvel.casebook.content import MAX_BYTES
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.store import Casebook, Left, Page, Take
+from murvel.casebook.records import Left, Page, Take
+from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
@@ -23,6 +25,7 @@ from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, survey_of
 from murvel.tree.node import Node
+from murvel.tree.write import to_json
 from murvel.work.evidence import evidence, evidence_of_leads
 from murvel.work.history import History, Undoable
 
@@ -42,7 +45,7 @@ class Work:
         self.casebook = casebook
         self._history = History()
         self.page: Page = casebook.keep_page(document.address, document.title, document.width)
-        self.take: Take = casebook.keep_take(self.page, document)
+        self.take: Take = casebook.keep_take(self.page, document, lambda: "".join(to_json(session.tree)))
         self.session = session
         self.catalogue = built_in() if catalogue is None else catalogue
         self._left: Left | None = None
@@ -51,6 +54,14 @@ class Work:
         self._judgements = casebook.judgements(self.page)
         self._mark_defects()
         session.mark(LEADS, lambda _: [lead.node for lead in self.survey.leads])
+
+    @property
+    def problems(self) -> list[str]:
+        """What could not be read of the page, or kept of it, a sentence each."""
+        problems = list(self.session.tree.document.problems)
+        if not self.take.is_kept:
+            problems.append(f"This take is not kept in the casebook: it has more than {MAX_BYTES // 2**20} MB.")
+        return problems
 
     def arrive(self) -> None:
         """Announce the page; where it was left before, go back to that place."""

@@ -15,7 +15,7 @@ from typing import Annotated
 import typer
 
 from murvel.cli.app import PAGE_HELP, PageArgument, VoiceOption, WidthOption, app, data_folder, voice_folder, voice_of
-from murvel.cli.output import print_lines
+from murvel.cli.output import Exit, print_lines
 from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.page.sources import STANDARD_INPUT
@@ -153,3 +153,40 @@ def take_keys_from_terminal() -> None:
         os.dup2(os.open("/dev/tty", os.O_RDONLY), sys.stdin.fileno())
     except OSError as error:
         raise PageError("There is no terminal to take keys from", "save the page to a file and open that.") from error
+
+
+class TakePart(StrEnum):
+    """What can be had of a take."""
+
+    TREE = "tree"
+    SOURCE = "source"
+
+
+@app.command("takes")
+def takes(
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook.")],
+    take: Annotated[
+        int | None, typer.Argument(metavar="TAKE", help="Print one take, by its number in the list.")
+    ] = None,
+    part: Annotated[
+        TakePart, typer.Option("--part", help="Print the tree as JSON, which other commands read, or the source.")
+    ] = TakePart.TREE,
+) -> None:
+    """List the states of pages that a casebook keeps, or print one of them."""
+    from murvel.casebook.errors import CasebookError
+    from murvel.casebook.store import Casebook
+
+    with Casebook(casebook, read_only=True) as book:
+        if take is None:
+            lines = (
+                f"{each.id:>4}  take {each.number} of {each.address}, {each.taken[:16].replace('T', ' ')}"
+                + ("" if each.is_kept else ", not kept")
+                for each in book.takes()
+            )
+            if not print_lines(lines):
+                raise typer.Exit(Exit.NOTHING_FOUND)
+            return
+        content = book.content(take)
+        if content is None:
+            raise CasebookError(f"{casebook} does not hold what take {take} was made of", "murvel takes lists them.")
+        sys.stdout.write(content.tree if part is TakePart.TREE else content.source)

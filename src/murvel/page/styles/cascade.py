@@ -109,6 +109,7 @@ class Cascade:
             if part.around is not None:
                 self._match_outwards(part, part.around, sheets)
             self._custom |= sheets.custom
+            document.resources.update(sheets.read)
             self._blocks.append((part, sheets.looks))
             document.problems.extend(
                 problem for problem in dict.fromkeys(sheets.problems) if problem not in document.problems

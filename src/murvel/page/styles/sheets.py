@@ -48,6 +48,7 @@ class Sheets:
         problems: sheets that could not be read and selectors not understood.
         custom: the custom properties that our properties rest on, by way of others too.
         looks: the rules that say something of looks.
+        read: the linked and imported sheets that were read, by address.
     """
 
     screen: media.Screen
@@ -56,6 +57,7 @@ class Sheets:
     problems: list[str] = field(default_factory=list)
     custom: set[str] = field(default_factory=set)
     looks: list[Block] = field(default_factory=list)
+    read: dict[str, str] = field(default_factory=dict)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
     _order: int = 0
@@ -107,7 +109,9 @@ class Sheets:
             return
         self._importing.append(reference)
         inside = resolve(base, reference)  # references inside a sheet are relative to it
-        self._add(tinycss2.parse_stylesheet(decode(data), True, True), _Place(reference, inside, layer=layer))
+        text = decode(data)
+        self.read[inside] = text
+        self._add(tinycss2.parse_stylesheet(text, True, True), _Place(reference, inside, layer=layer))
         self._importing.pop()
 
     def _add(self, nodes: list[Any], place: _Place) -> None:

@@ -1,0 +1,109 @@
+"""How a casebook is brought from each version to the next: frozen statements.
+
+A released statement is never changed. A new version is one more entry, and a file written by the version before it in
+tests/casebook/files.
+"""
+
+from __future__ import annotations
+
+from sqlalchemy import Connection
+
+_VERSION_1 = (
+    """
+    CREATE TABLE pages (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        address TEXT NOT NULL,
+        title TEXT NOT NULL,
+        width INTEGER NOT NULL,
+        opened VARCHAR(25) NOT NULL,
+        UNIQUE (address)
+    )
+    """,
+    """
+    CREATE TABLE takes (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        page INTEGER NOT NULL,
+        number INTEGER NOT NULL,
+        digest VARCHAR(64) NOT NULL,
+        taken VARCHAR(25) NOT NULL,
+        UNIQUE (page, number),
+        FOREIGN KEY(page) REFERENCES pages (id)
+    )
+    """,
+    """
+    CREATE TABLE places (
+        page INTEGER NOT NULL,
+        cursor TEXT NOT NULL,
+        focus TEXT,
+        PRIMARY KEY (page),
+        FOREIGN KEY(page) REFERENCES pages (id)
+    )
+    """,
+    """
+    CREATE TABLE defects (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        page INTEGER NOT NULL,
+        take INTEGER NOT NULL,
+        xpath TEXT NOT NULL,
+        line INTEGER,
+        "column" INTEGER,
+        snippet TEXT NOT NULL,
+        role TEXT NOT NULL,
+        name TEXT NOT NULL,
+        heard TEXT NOT NULL,
+        steps TEXT NOT NULL,
+        expected TEXT NOT NULL,
+        impact VARCHAR(10) NOT NULL,
+        criterion VARCHAR(8) NOT NULL,
+        repair TEXT NOT NULL,
+        FOREIGN KEY(page) REFERENCES pages (id),
+        FOREIGN KEY(take) REFERENCES takes (id)
+    )
+    """,
+)
+"""Pages, their takes, where they were left, defects."""
+
+_VERSION_2 = (
+    """
+    CREATE TABLE verdicts (
+        page INTEGER NOT NULL,
+        entry TEXT NOT NULL,
+        take INTEGER NOT NULL,
+        verdict VARCHAR(13),
+        note TEXT NOT NULL,
+        PRIMARY KEY (page, entry),
+        FOREIGN KEY(page) REFERENCES pages (id),
+        FOREIGN KEY(take) REFERENCES takes (id)
+    )
+    """,
+)
+"""What was said of the entries of the survey."""
+
+_VERSION_3 = (
+    "CREATE TABLE contents (digest VARCHAR(64) NOT NULL, data BLOB NOT NULL, PRIMARY KEY (digest))",
+    """
+    CREATE TABLE parts (
+        take INTEGER NOT NULL,
+        kind VARCHAR(8) NOT NULL,
+        address TEXT NOT NULL,
+        content VARCHAR(64) NOT NULL,
+        PRIMARY KEY (take, kind, address),
+        FOREIGN KEY(take) REFERENCES takes (id),
+        FOREIGN KEY(content) REFERENCES contents (digest)
+    )
+    """,
+)
+"""What a take was made of, each content once."""
+
+MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3)
+"""The statements that bring a casebook from the version that is their index to the next."""
+
+VERSION = len(MIGRATIONS)
+"""The version of casebooks that are written now."""
+
+
+def migrate(connection: Connection, version: int) -> None:
+    """Bring a casebook from a version to the present one, within the caller's transaction."""
+    for statements in MIGRATIONS[version:]:
+        for statement in statements:
+            connection.exec_driver_sql(statement)

@@ -1,0 +1,56 @@
+"""What a casebook tells of pages, their takes, and where they were left."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """A page of the casebook: what is tested, at a width."""
+
+    id: int
+    address: str
+    title: str
+    width: int
+
+
+@dataclass(frozen=True, slots=True)
+class Take:
+    """One state of a page, numbered from 1 for each page.
+
+    Attributes:
+        id: the casebook's number of it.
+        number: its number among those of its page.
+        is_kept: whether the casebook holds what it was made of.
+    """
+
+    id: int
+    number: int
+    is_kept: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class TakeRecord:
+    """What a casebook tells of a take.
+
+    Attributes:
+        id: the casebook's number of it.
+        address, number: its page, and its number among the takes of that.
+        taken: when it was taken (ISO 8601).
+        is_kept: whether the casebook holds what it was made of.
+    """
+
+    id: int
+    address: str
+    number: int
+    taken: str
+    is_kept: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Left:
+    """Where reading stood when a page was left, as absolute XPaths."""
+
+    cursor: str
+    focus: str | None
