@@ -13,12 +13,14 @@ from murvel.checks.run import leads_of
 from murvel.page.open import document_from_text
 from murvel.reader.commands import COMMANDS, command
 from murvel.reader.reach import Ways, important
+from murvel.reader.reading import go_to
 from murvel.reader.session import ReadingSession
 from murvel.report.page_charts import heading_lines, landmark_lines, leads_lines
 from murvel.report.path_chart import path_lines
 from murvel.report.timeline import timeline_lines
 from murvel.survey.survey import survey_of
 from murvel.tree.build import build_tree
+from tests.support import staged
 
 pytestmark = pytest.mark.thorough
 
@@ -85,6 +87,19 @@ def ways(session: ReadingSession) -> None:
         found.to(node)
 
 
+def act(where: str) -> Callable[[ReadingSession], object]:
+    """Return what activates the element with an id on the page, and hears what comes of it."""
+
+    def work(session: ReadingSession) -> object:
+        element = session.tree.document.ids[where]
+        node = session.tree.node_of(element)
+        assert node is not None
+        session.make(go_to(session, node))
+        return command(session, "activate"), session.spoken.total
+
+    return work
+
+
 WORKS: dict[str, Callable[[ReadingSession], object]] = {
     "tree": lambda session: build_tree(document_from_text(session.tree.document.source.text)),
     "readout": lambda session: ReadingSession(session.tree).spoken,
@@ -95,13 +110,31 @@ WORKS: dict[str, Callable[[ReadingSession], object]] = {
     "charts": lambda session: [*heading_lines(session), *landmark_lines(session), *leads_lines(session)],
     "timeline": lambda session: list(timeline_lines(session)),
     "moves": moves,
+    "a key that changes an attribute": act("press"),
+    "a key that ticks a box": act("tick"),
+    "a key that opens": act("open"),
+    "a key that fills a live region": act("fill"),
+    "a key that hides all": act("hide"),
 }
+
+CONTROLS = (
+    "<button id=press>Press</button><input type=checkbox id=tick aria-label=Tick>"
+    "<details><summary id=open>Open</summary>more</details><button id=fill>Fill</button><button id=hide>Hide</button>"
+    "<ul role=log aria-label=News id=news></ul>"
+)
+CUES = """
+cues:
+  - {when: activate, where: "#press", do: [{set: {where: "#press", attribute: aria-pressed, to: "true"}}]}
+  - {when: activate, where: "#fill", do: [{insert: {where: "#news", html: "ITEMS"}}]}
+  - {when: activate, where: "#hide", do: [{hide: "main"}]}
+"""
 
 
 def session_with(shape: str, count: int) -> ReadingSession:
     body = "".join(SHAPES[shape].replace("{i}", str(number)) for number in range(count))
-    head = "<!DOCTYPE html><html lang=en><title>T</title><main><h1>T</h1>"
-    session = ReadingSession(build_tree(document_from_text(head + AROUND.get(shape, "") + body)))
+    head = f"<!DOCTYPE html><html lang=en><title>T</title>{CONTROLS}<main><h1>T</h1>"
+    cues = CUES.replace("ITEMS", "".join(f"<li>item {number}" for number in range(count)))
+    session = staged(f"{head}{AROUND.get(shape, '')}{body}", cues)
     session.arrive()
     return session
 
@@ -140,5 +173,5 @@ def test_the_count_tells_work_that_grows_faster() -> None:
             for _ in map(len, repeat("", len(session.tree.nodes))):
                 session.tree.node_of(session.tree.document.root)
 
-    small, large = session_with("headings", 20), session_with("headings", 40)
+    small, large = session_with("headings", 60), session_with("headings", 120)
     assert calls(squared, large) > 3 * calls(squared, small)

@@ -10,6 +10,7 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Iterator
 from operator import attrgetter
+from typing import NamedTuple
 
 from murvel.page.document import Element
 from murvel.page.text import collapse_runs
@@ -154,6 +155,18 @@ class Item:
         return self.objects[0].node
 
 
+class Reread(NamedTuple):
+    """What was read anew.
+
+    Attributes:
+        first: the number of the first item that is another one.
+        gone: the items of which something else is heard now, or that are no longer there.
+    """
+
+    first: int
+    gone: set[Item]
+
+
 class Readout:
     """All items of a page, in reading order.
 
@@ -200,33 +213,50 @@ class Readout:
 
     # A page that changes
 
-    def follow(self, change: TreeChange) -> set[Item]:
-        """Read a tree that took the place of the one before; items that are heard as before stay the same objects.
-
-        Returns:
-            The items that stayed.
-        """
+    def follow(self, change: TreeChange) -> Reread:
+        """Read a tree that took the place of the one before; items that are heard as before stay the same objects."""
         self.tree = change.new
         if change.regions is None:
+            gone = set(self.items)
             self.items, self.objects, self._containers = [], [], {}
             self._walk(0, len(self.tree.nodes), ended=True)
             self._index()
-            return set()
-        nodes, items = self.tree.nodes, self.items
-        kept = [all(_is_in(nodes, each.node) for each in item.objects) for item in items]
-        alive = [each for item in items if kept[item.index] for each in item.objects]
-        ids = [each.node.id for each in alive]
-        fresh = [not each for each in kept]
-        for start, end in self._widened(change.regions):
-            at = bisect_left(ids, start)
-            for each in alive[max(at - 1, 0) : bisect_left(ids, end) + 1]:
-                fresh[each.item.index] = True
-        _spread_over_texts(items, fresh)
-        stayed = {item for item in items if not fresh[item.index]}
-        self._read_again(fresh)
+            return Reread(0, gone)
+        runs = self._runs(change.regions)
+        if not runs:
+            return Reread(len(self.items), set())
+        first = runs[0][0]
+        gone = {item for start, end in runs for item in self.items[start:end]}
+        # What is said at an item rests on what is read before it.
+        gone |= {self.items[end] for _, end in runs if end < len(self.items)}
+        is_numbered = self._replace(runs)
+        nodes = self.tree.nodes
         self._containers = {node: each for node, each in self._containers.items() if _is_in(nodes, node)}
-        self._index()
-        return stayed
+        if not is_numbered:
+            self._index()
+        return Reread(first, gone)
+
+    def _runs(self, regions: Iterable[tuple[int, int]]) -> list[tuple[int, int]]:
+        """Return which items are to be made anew, as ranges of their numbers."""
+        nodes, size = self.tree.nodes, len(self.tree.nodes)
+        dropped = [each for each in self.objects if (at := each.node.id) >= size or nodes[at] is not each.node]
+        fresh = {each.item.index for each in dropped}
+        alive = self.objects
+        if dropped:
+            without = set(dropped)
+            alive = [each for each in alive if each not in without]
+        ids = [each.node.id for each in alive]
+        for start, end in self._widened(regions):
+            at = bisect_left(ids, start)
+            fresh.update(each.item.index for each in alive[max(at - 1, 0) : bisect_left(ids, end) + 1])
+        _spread_over_texts(self.items, fresh)
+        runs: list[tuple[int, int]] = []
+        for at in sorted(fresh):
+            if runs and runs[-1][1] == at:
+                runs[-1] = (runs[-1][0], at + 1)
+            else:
+                runs.append((at, at + 1))
+        return runs if self.items else [(0, 0)]
 
     def _widened(self, regions: Iterable[tuple[int, int]]) -> Iterator[tuple[int, int]]:
         """Yield regions with what they stand in, where that is heard with its content."""
@@ -239,24 +269,50 @@ class Readout:
                 node = node.parent
             yield start, end
 
-    def _read_again(self, fresh: list[bool]) -> None:
-        """Make items anew where they are not as they were; what lies between the others is walked through again."""
-        before, nodes = self.items, self.tree.nodes
+    def _replace(self, runs: list[tuple[int, int]]) -> bool:
+        """Make the items of ranges anew; whether all others keep their numbers, and all that spans them is right."""
+        before, objects = self.items, self.objects
         self.items, self.objects = [], []
-        at = 0
-        while at <= len(before):
-            end = at
-            while end < len(before) and fresh[end]:
-                end += 1
+        copied = 0
+        same = True
+        for start, end in runs:
+            first_object = before[start].objects[0].index if start < len(before) else 0
+            copied_objects = before[copied].objects[0].index if copied < len(before) else len(objects)
+            self.items += before[copied:start]
+            self.objects += objects[copied_objects:first_object]
             last = self.objects[-1] if self.objects else None
-            start_id = last.node.id + 1 if last is not None else 0
-            end_id = before[end].objects[0].node.id if end < len(before) else len(nodes)
-            if end > at or not before:
-                self._walk(start_id, end_id, ended=last is None or self._stands_alone(last.node))
-            if end < len(before):
-                self.items.append(before[end])
-                self.objects += before[end].objects
-            at = end + 1
+            begun, begun_objects = len(self.items), len(self.objects)
+            self._walk(
+                last.node.id + 1 if last is not None else 0,
+                before[end].objects[0].node.id if end < len(before) else len(self.tree.nodes),
+                ended=last is None or self._stands_alone(last.node),
+            )
+            old_objects = (before[end].objects[0].index if end < len(before) else len(objects)) - first_object
+            same = same and len(self.items) - begun == end - start and len(self.objects) - begun_objects == old_objects
+            copied = end
+        if copied < len(before):
+            self.items += before[copied:]
+            self.objects += objects[before[copied].objects[0].index :]
+        if same:
+            self._ids = [each.node.id for each in self.objects]
+            for start, end in runs:
+                self._span_again(start, end)
+        return same
+
+    def _span_again(self, start: int, end: int) -> None:
+        """Find anew what containers span, where some items were made anew and none came or went."""
+        spans: dict[Container, tuple[int, int]] = {}
+        for item in self.items[start:end]:
+            for each in item.objects:
+                around = each.container
+                while around is not None:
+                    spans[around] = (spans.get(around, (item.index,))[0], item.index)
+                    around = around.outer
+        for container, (first, last) in spans.items():
+            if container.first < 0 or start <= container.first:
+                container.first = first
+            if container.last < end:
+                container.last = last
 
     def _index(self) -> None:
         """Number items and objects, and find what containers span."""
@@ -387,12 +443,18 @@ def _in_range(children: list[Node], start: int, end: int) -> list[Node]:
     return children[first : bisect_left(children, end, key=_id)]
 
 
-def _spread_over_texts(items: list[Item], fresh: list[bool]) -> None:
+def _spread_over_texts(items: list[Item], fresh: set[int]) -> None:
     """Let items that are lines of one text be made anew together."""
-    for order in (range(1, len(items)), range(len(items) - 1, 0, -1)):
-        for at in order:
-            if fresh[at] is not fresh[at - 1] and items[at].objects[0].node is items[at - 1].objects[-1].node:
-                fresh[at] = fresh[at - 1] = True
+    for step in (1, -1):
+        for at in list(fresh):
+            beside = at + step
+            while 0 <= beside < len(items) and beside not in fresh and _share_a_text(items, min(at, beside)):
+                fresh.add(beside)
+                at, beside = beside, beside + step
+
+
+def _share_a_text(items: list[Item], at: int) -> bool:
+    return items[at].objects[-1].node is items[at + 1].objects[0].node
 
 
 _id, _end = attrgetter("id"), attrgetter("end")

@@ -219,9 +219,9 @@ class ReadingSession:
             nth = next((at for at, each in enumerate(self.readout.objects_of(place.node.element)) if each is place), 0)
         focus = self.focus
         with no_collection():
-            stayed = self.readout.follow(change)
+            reread = self.readout.follow(change)
             self.tree = change.new
-            self.spoken = self.spoken.follow(stayed, self.visited)
+            self.spoken = self.spoken.follow(reread, self.visited)
         self._targets.clear()
         self._stops = None
         if focus is not None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence, Set
-from functools import cached_property
 
 from murvel.page.sources import resolve
 from murvel.page.text import collapse
@@ -45,13 +44,7 @@ class Speaker:
             Piece.HINT: self._hint,
         }
         self._followed = len(visited)
-
-    @cached_property
-    def _is_multilingual(self) -> bool:
-        return any(
-            node.parent is not None and ("lang" in node.element.attributes or "xml:lang" in node.element.attributes)
-            for node in self.tree.nodes
-        )
+        self._is_multilingual = tree.semantics.is_multilingual
 
     def says_like(self, other: Speaker) -> bool:
         """Whether what stayed on a page is said as another speaker of an earlier tree said it."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Set
 
-from murvel.reader.readout import Item, Readout
+from murvel.reader.readout import Item, Readout, Reread
 from murvel.reader.speaker import Speaker
 from murvel.reader.timing import seconds
 from murvel.reader.utterance import Utterance
@@ -26,24 +26,20 @@ class Spoken:
         self._lasts: dict[Item, float] = {}
         self._starts = [0.0]
 
-    def follow(self, stayed: Set[Item], visited: Set[str]) -> Spoken:
+    def follow(self, reread: Reread, visited: Set[str]) -> Spoken:
         """Return how the readout is said after its page changed; what is heard as before is not worked out again.
 
         Args:
-            stayed: the items of the readout that stayed as they were.
+            reread: what was read anew.
             visited: the addresses of links that were followed before.
         """
         now = Spoken(self.readout, self.speaker.voice, visited)
         if now.speaker.says_like(self.speaker):
-            before: Item | None = None
-            for item in self.readout.items:
-                # What is said at an item depends on what was read before it.
-                if item in stayed and (before is None or before in stayed):
-                    if item in self._said:
-                        now._said[item] = self._said[item]
-                    if item in self._lasts:
-                        now._lasts[item] = self._lasts[item]
-                before = item
+            for item in reread.gone:
+                self._said.pop(item, None)
+                self._lasts.pop(item, None)
+            now._said, now._lasts = self._said, self._lasts
+            now._starts = self._starts[: reread.first + 1]
         return now
 
     def utterance(self, index: int) -> Utterance:

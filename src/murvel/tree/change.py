@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable
+from collections.abc import Iterable, Set
 from dataclasses import dataclass
+from operator import attrgetter
 from typing import NamedTuple
 
 from murvel.page.document import Element
@@ -50,18 +51,20 @@ class TreeChange:
         return cls(old, new, exposed(old.nodes), exposed(new.nodes), None)
 
 
-def exposed(nodes: Iterable[Node], among: Container[Element] | None = None) -> tuple[Exposed, ...]:
-    """Return what is exposed of nodes now; parts of other objects are left out.
+def exposed(nodes: Iterable[Node]) -> tuple[Exposed, ...]:
+    """Return what is exposed of nodes, which are in reading order; parts of other objects are left out."""
+    return tuple(Exposed(node.element, node, *_said(node)) for node in nodes if not node.is_part)
 
-    Args:
-        nodes: the nodes, in reading order.
-        among: only of these elements; of all where it is None.
-    """
-    return tuple(
-        Exposed(node.element, node, *_said(node))
-        for node in nodes
-        if not node.is_part and (among is None or node.element in among)
-    )
+
+def exposed_of(tree: Tree, elements: Set[Element]) -> tuple[Exposed, ...]:
+    """Return what is exposed of elements of a tree, in reading order; what they stand in has to be among them."""
+    found: list[Node] = []
+    for element in elements:
+        node = tree.node_of(element)
+        if node is not None:
+            found.append(node)
+            found += [child for child in node.children if child.is_text and child.element in elements]
+    return exposed(sorted(found, key=attrgetter("id")))
 
 
 def _said(node: Node) -> tuple[str, str | None]:

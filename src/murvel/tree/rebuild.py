@@ -10,7 +10,7 @@ from murvel.page.document import Element
 from murvel.page.memory import no_collection
 from murvel.page.open import StyledDocument
 from murvel.tree.build import Builder
-from murvel.tree.change import TreeChange, exposed
+from murvel.tree.change import TreeChange, exposed_of
 from murvel.tree.counting import MEMBERS, SETS, count_sets, number_nodes, place_cells
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
@@ -52,7 +52,7 @@ class LiveTree:
         builder = self._builder
         known = old.by_element  # the old tree can tell afterwards which node an element had
         concerned = stale.elements | stale.removed
-        exposed_before = exposed(old.nodes, concerned)
+        exposed_before = exposed_of(old, concerned)
         builder.naming.forget(concerned)
         builder.forget(stale.removed)
         refilled, moved = builder.rebuild(stale.elements)
@@ -69,7 +69,7 @@ class LiveTree:
             nodes = number_nodes(builder.root)
             self.tree = builder.finish(nodes)
         regions = _Regions(self.tree, stale).of(differences, moved)
-        return TreeChange(old, self.tree, exposed_before, exposed(nodes, stale.elements), regions)
+        return TreeChange(old, self.tree, exposed_before, exposed_of(self.tree, stale.elements), regions)
 
 
 class _Difference(NamedTuple):

@@ -63,7 +63,7 @@ def _order(element: Element) -> int:
     return element.order
 
 
-_NOTED = ("label", "area", "map image", "owner", "disabling", "referring")
+_NOTED = ("label", "area", "map image", "owner", "disabling", "referring", "language")
 """The kinds of elements that are noted while the document is gone through."""
 
 _REFERRING = frozenset({"aria-labelledby", "aria-describedby", "popovertarget", "list"})
@@ -84,6 +84,8 @@ def _kinds_of(element: Element) -> list[str]:
             kinds.append("disabling")
         if not _REFERRING.isdisjoint(attributes):
             kinds.append("referring")
+        if tag != "html" and ("lang" in attributes or "xml:lang" in attributes):
+            kinds.append("language")
     return kinds
 
 
@@ -338,6 +340,11 @@ class Semantics:
     def moves_things(self) -> bool:
         """Whether anything stands in another place of the tree than of the document: owned, slotted, or an area."""
         return bool(self._noted["area"] or self._noted["owner"] or self.document.flat)
+
+    @property
+    def is_multilingual(self) -> bool:
+        """Whether any part of the document states a language of its own."""
+        return bool(self._noted["language"])
 
     def owner(self, element: Element) -> Element | None:
         """Return what an element stands in that was taken from its place, None for all others."""
