@@ -16,7 +16,7 @@ from murvel.reader.reach import Ways, important
 from murvel.reader.reading import go_to
 from murvel.reader.session import ReadingSession
 from murvel.report.page_charts import heading_lines, landmark_lines, leads_lines
-from murvel.report.path_chart import path_lines
+from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
 from murvel.survey.survey import survey_of
 from murvel.tree.build import build_tree

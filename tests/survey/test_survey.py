@@ -4,10 +4,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from murvel.report.path_text import Crossings
 from murvel.survey.counts import count_words
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice, Verdict
 from murvel.survey.facts import facts_of
-from murvel.survey.path import Crossing, KeyboardPath
+from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, survey_of
 from tests.strategies import hostile_markup
 from tests.support import session_of
@@ -132,17 +133,19 @@ def test_where_the_orders_part_lines_cross() -> None:
         ("A, link", 2, 1),
         ("C, link", 3, 3),
     ]
-    assert [stop.crossing for stop in path.stops] == [Crossing.BOTH, Crossing.BOTH, Crossing.STRAIGHT]
     assert path.parted == 2
-    assert [path.lines_past(row, 5) for row in range(3)] == ["──╳──", "──╳──", "─────"]
+    crossings = Crossings(path.stops)
+    assert [crossings.at(row) for row in range(3)] == ["╳", "╳", "─"]
+    assert [crossings.past(row, 5) for row in range(3)] == ["──╳──", "──╳──", "─────"]
 
 
 @given(st.permutations(range(8)), st.integers(3, 12))
 def test_every_line_begins_and_ends_at_its_rows(order: list[int], width: int) -> None:
     path = path_of("".join(f"<a href=p{at} tabindex={order.index(at) + 1}>L{at}</a>" for at in range(8)))
     assert [stop.utterance.text for stop in path.stops] == [f"L{at}, link" for at in order]
+    crossings = Crossings(path.stops)
     for row in range(8):
-        drawn = path.lines_past(row, width)
+        drawn = crossings.past(row, width)
         assert len(drawn) == width
         assert drawn[0] != " "
         assert drawn[-1] != " "

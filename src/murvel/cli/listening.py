@@ -19,7 +19,7 @@ from murvel.reader.commands import COMMANDS, command
 from murvel.reader.kinds import TARGETS
 from murvel.reader.timing import seconds
 from murvel.reader.voice_files import all_voices, voice_named
-from murvel.report.path_chart import path_lines
+from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
 from murvel.work.work import Work
 

@@ -9,7 +9,8 @@ from murvel.reader.session import ReadingSession
 from murvel.report.drawing import Drawing
 from murvel.report.formats import ChartKind
 from murvel.report.page_charts import heading_lines, heading_map, landmark_lines, landmark_map, leads_bars, leads_lines
-from murvel.report.path_chart import path_drawing, path_lines
+from murvel.report.path_chart import path_drawing
+from murvel.report.path_text import path_lines
 from murvel.report.reach_chart import reach_bars, reach_lines
 from murvel.report.timeline import timeline_bars, timeline_lines
 

@@ -1,16 +1,15 @@
-"""The way of the Tab key as lines, and as a drawing: the regions as bands, the stops numbered, lines between them."""
+"""The way of the Tab key as a drawing: the regions as bands, the stops numbered, lines between them."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import groupby, pairwise
 from typing import TYPE_CHECKING
 
-from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.drawing import short
+from murvel.report.path_text import summary_lines
 from murvel.survey.path import KeyboardPath, Stop
 from murvel.survey.survey import survey_of
 
@@ -23,33 +22,6 @@ _LABELLED = 150
 
 _HIGHEST = 28.0
 """Inches."""
-
-
-def path_lines(session: ReadingSession) -> Iterator[str]:
-    """Yield the stops in Tab's order, each with the line to the reading order, and what Tab misses."""
-    path = KeyboardPath(survey_of(session))
-    yield from summary_lines(path)
-    for stop in path.stops:
-        rank = "" if stop.number == stop.rank else f"  (read as number {stop.rank})"
-        repeats = "  (leads to the same place as the one before)" if stop.repeats else ""
-        leads = "".join(f"  [{lead.check.id}]" for lead in stop.leads)
-        yield visible(f"{stop.number:>4} {stop.crossing} {stop.utterance.text}{rank}{repeats}{leads}")
-    for lead in path.missed:
-        place = f"line {lead.position.line}" if lead.position else lead.xpath
-        yield visible(f"   - not reached: {lead.says}, {place}")
-    for lead in path.silent:
-        place = f"line {lead.position.line}" if lead.position else lead.xpath
-        yield visible(f"   - reached, and silent: {lead.says}, {place}")
-
-
-def summary_lines(path: KeyboardPath) -> Iterator[str]:
-    """Yield what is to be said of the whole way."""
-    count, seconds = path.before_main
-    has_main = bool(path.page.roles.get("main"))
-    before = f"{count} before the main content, {clock(seconds)} of listening" if has_main else "no main content"
-    yield f"{len(path.stops)} stops; {before}; {path.way_past()}"
-    parted = f"{path.parted} stand in another place than in reading" if path.parted else "in the order of reading"
-    yield f"{parted}; not reached by Tab, though they may have to be: {len(path.missed)}"
 
 
 @dataclass(frozen=True, slots=True)

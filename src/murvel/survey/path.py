@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 from murvel.checks.check import Trait
 from murvel.checks.facts import Facts
@@ -17,17 +16,7 @@ from murvel.survey.survey import Survey
 from murvel.tree.node import Node
 from murvel.tree.roles import LINKS
 
-_MOST_LINES = 200_000
 _OUTSIDE = "outside of landmarks"
-
-
-class Crossing(StrEnum):
-    """How the lines from the Tab order to the reading order run past a row, as they are drawn."""
-
-    STRAIGHT = "─"
-    DOWN = "╲"
-    UP = "╱"
-    BOTH = "╳"
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +30,6 @@ class Stop:
         utterance: what is heard of it.
         region: the landmark it stands in, in words.
         time: at which second of listening it comes, None where nothing of it is read.
-        crossing: how the lines between the two orders run past it.
         repeats: whether it leads to the same place as the stop before.
         leads: what checks noticed there.
     """
@@ -52,7 +40,6 @@ class Stop:
     utterance: Utterance
     region: str
     time: float | None
-    crossing: Crossing
     repeats: bool
     leads: tuple[Lead, ...]
 
@@ -75,9 +62,6 @@ class KeyboardPath:
         ranks = [0] * len(nodes)
         for rank, at in enumerate(in_order):
             ranks[at] = rank
-        crossings = _crossings(ranks)
-        self._ranks = ranks
-        self._passing = _passing(ranks)
         by_element: dict[object, list[Lead]] = {}
         for lead in survey.leads:
             by_element.setdefault(lead.element, []).append(lead)
@@ -90,7 +74,6 @@ class KeyboardPath:
                 page.session.speaker.say_alone(node),
                 region_of(node),
                 _time(page, node),
-                crossings[at],
                 at > 0 and _leads_to_same(nodes[at - 1], node),
                 tuple(by_element.get(node.element, ())),
             )
@@ -108,20 +91,6 @@ class KeyboardPath:
         """How many stops come in another place in Tab's order than in reading."""
         return sum(stop.number != stop.rank for stop in self.stops)
 
-    def lines_past(self, row: int, width: int) -> str:
-        """Return how the lines from the Tab order on the left to the reading order on the right run past a row.
-
-        Args:
-            row: the row, from 0.
-            width: how many cells lie between the two.
-        """
-        cells = [" "] * width
-        if not self._passing:
-            return self.stops[row].crossing.value * width  # so many lines that nobody can follow one
-        for at in self._passing[row]:
-            _draw_line(cells, row, at, self._ranks[at])
-        return "".join(cells)
-
     def way_past(self) -> str:
         """Return, in a sentence, whether there is a way past the menu and where it lands."""
         link = skip_link(self.page.tree)
@@ -133,57 +102,6 @@ class KeyboardPath:
         node = self.page.node(link.target)
         lands = f"{role_words(node) or node.role} {node.name}".strip() if node is not None else link.target.tag
         return f"way past the menu: {place}, it lands at {lands}"
-
-
-def _crossings(ranks: list[int]) -> list[Crossing]:
-    """How lines from each place to its rank run past each row: found in one pass over their ends."""
-    down, up = [0] * (len(ranks) + 1), [0] * (len(ranks) + 1)
-    for at, rank in enumerate(ranks):
-        change = down if rank > at else up
-        if rank != at:
-            change[min(at, rank)] += 1
-            change[max(at, rank) + 1] -= 1
-    result = []
-    falling = rising = 0
-    for at in range(len(ranks)):
-        falling += down[at]
-        rising += up[at]
-        if falling and rising:
-            result.append(Crossing.BOTH)
-        else:
-            result.append(Crossing.DOWN if falling else Crossing.UP if rising else Crossing.STRAIGHT)
-    return result
-
-
-def _passing(ranks: list[int]) -> list[list[int]]:
-    """For each row the lines that run past it, by where they begin; empty where there are too many."""
-    if sum(abs(rank - at) + 1 for at, rank in enumerate(ranks)) > _MOST_LINES:
-        return []
-    passing: list[list[int]] = [[] for _ in ranks]
-    for at, rank in enumerate(ranks):
-        for row in range(min(at, rank), max(at, rank) + 1):
-            passing[row].append(at)
-    return passing
-
-
-def _draw_line(cells: list[str], row: int, start: int, end: int) -> None:
-    """Draw what of a line from a row to another falls into one row."""
-    last = len(cells) - 1
-    if start == end:
-        first, stop, slope = 0, last, Crossing.STRAIGHT
-    else:
-        share = 1 / abs(end - start)
-        done = abs(row - start) * share
-        first = round(max(0.0, done - share / 2) * last)
-        stop = round(min(1.0, done + share / 2) * last)
-        slope = Crossing.DOWN if end > start else Crossing.UP
-    bend = first if row == end else stop
-    for at in range(first, stop + 1):
-        drawn = slope if at == bend else Crossing.STRAIGHT
-        if cells[at] == " " or (cells[at] == Crossing.STRAIGHT and drawn is Crossing.STRAIGHT):
-            cells[at] = drawn
-        elif cells[at] != drawn:
-            cells[at] = Crossing.BOTH
 
 
 def region_of(node: Node) -> str:

@@ -16,8 +16,8 @@ from murvel.checks.check import Certainty
 from murvel.checks.lead import Lead
 from murvel.page.text import visible
 from murvel.reader.timing import clock
-from murvel.report.path_chart import summary_lines
-from murvel.survey.path import Crossing, KeyboardPath, Stop
+from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
+from murvel.survey.path import KeyboardPath, Stop
 from murvel.tree.node import Node
 from murvel.tui.actions import Where, bindings
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
@@ -50,6 +50,7 @@ class KeyboardView(Vertical):
     def __init__(self, work: Work, *, id: str | None = None) -> None:
         super().__init__(id=id)
         self.work = work
+        self._crossings = Crossings(())
 
     def compose(self) -> ComposeResult:
         """What is to be said of the whole way, the stops, and the whole of one."""
@@ -82,6 +83,7 @@ class KeyboardView(Vertical):
     def show_now(self) -> None:
         """Show the way as the page is now."""
         path = self._path
+        self._crossings = Crossings(path.stops)
         styles = part_styles(self.app)
         summary = Text("\n".join(summary_lines(path)), styles["state"])
         self.query_one("#summary", Static).update(summary)
@@ -109,9 +111,9 @@ class KeyboardView(Vertical):
         beside = self._path.reading[row.number - 1]
         parts = row.number != row.rank
         text = self._half(row, half, styles, is_quiet=False)
-        is_line = row.crossing is not Crossing.STRAIGHT
-        lines = self._path.lines_past(row.number - 1, _GAP - 2)
-        text.append(f" {lines} ", styles["error" if is_line else "rail-group"])
+        at = row.number - 1
+        is_line = self._crossings.at(at) != STRAIGHT
+        text.append(f" {self._crossings.past(at, _GAP - 2)} ", styles["error" if is_line else "rail-group"])
         text.append_text(self._half(beside, width - half - _GAP, styles, is_quiet=not parts and beside is row))
         return text
 
