@@ -14,9 +14,8 @@ from murvel.casebook.store import Casebook
 from murvel.page.document import Element
 from murvel.page.open import document_from_text
 from murvel.reader.session import ReadingSession
-from murvel.report.errors import ReportError
 from murvel.report.formats import Format
-from murvel.report.write import fenced, markdown_code, markdown_text, render, write
+from murvel.report.write import fenced, markdown_code, markdown_text, render
 from murvel.tree.build import build_tree
 from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
 from tests.casebook.support import a_tree
@@ -143,15 +142,3 @@ def test_code_cannot_be_ended_from_inside(text: str) -> None:
     span = markdown_code(text)
     ticks = len(span) - len(span.lstrip("`"))
     assert "`" * ticks not in span[ticks:-ticks].strip(" ").replace("`" * (ticks + 1), "")
-
-
-def test_a_report_that_cannot_be_written_leaves_what_was_there(tmp_path: Path) -> None:
-    with pytest.raises(ReportError, match="cannot be written"):
-        write("x", tmp_path / "gone" / "r.html")
-    (tmp_path / "r.html").mkdir()
-    with pytest.raises(ReportError, match="cannot be written"):
-        write("x", tmp_path / "r.html")
-    write("x", tmp_path / "s.html")
-    write("y", tmp_path / "s.html")
-    assert (tmp_path / "s.html").read_text() == "y"
-    assert sorted(each.name for each in tmp_path.iterdir()) == ["r.html", "s.html"]

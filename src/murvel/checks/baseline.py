@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 
 from murvel.checks.errors import CheckError
 from murvel.checks.record import PageResult
+from murvel.files.writing import write_text
 from murvel.page.text import visible
 
 FORMAT, VERSION = "murvel-baseline", 1
@@ -73,9 +74,4 @@ def write_baseline(path: Path, results: Iterable[PageResult]) -> None:
     """
     pages = {result.page: sorted(record.fingerprint for record in result.records) for result in results}
     text = json.dumps({"format": FORMAT, "version": VERSION, "pages": dict(sorted(pages.items()))}, indent=1)
-    try:
-        path.write_text(text + "\n", encoding="utf-8", errors="backslashreplace")
-    except OSError as error:
-        raise CheckError(
-            f"The baseline {visible(str(path))} cannot be written ({error.strerror})", "choose another place."
-        ) from error
+    write_text(text + "\n", path, "baseline", CheckError)

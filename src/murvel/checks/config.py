@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import tomllib
-from difflib import get_close_matches
 from enum import StrEnum
 from pathlib import Path
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from murvel.checks.errors import CheckError
+from murvel.files.reading import checked, read_toml
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.page.text import visible
 
@@ -49,9 +48,6 @@ class Config(BaseModel):
     checks: list[Path] = []
 
 
-_KEYS = [field.alias or name for name, field in Config.model_fields.items()]
-
-
 def find_config(folder: Path) -> Config:
     """Return the configuration of the nearest file in a folder or those around it; the defaults where there is none.
 
@@ -74,35 +70,15 @@ def read_config(path: Path) -> Config | None:
     Raises:
         CheckError: it cannot be read or used.
     """
-    name = visible(str(path))
-    try:
-        with path.open("rb") as stream:
-            given = tomllib.load(stream)
-    except OSError as error:
-        raise CheckError(f"The configuration {name} cannot be read ({error.strerror})", "check the path.") from error
-    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
-        raise CheckError(f"The configuration {name} is no TOML: {visible(str(error))}.") from error
+    given = read_toml(path, "configuration", CheckError)
     table: Any = given
     if path.name == "pyproject.toml":
         tool = given.get("tool")
         table = tool.get("murvel") if isinstance(tool, dict) else None
         if table is None:
             return None
-    try:
-        config = Config.model_validate(table)
-    except ValidationError as error:
-        raise CheckError(f"The configuration {name} is not usable: {_first_problem(error)}.") from error
+    config = checked(Config, table, f"The configuration {visible(str(path))}", CheckError)
     if config.baseline is not None:
         config.baseline = path.parent / config.baseline
     config.checks = [path.parent / each for each in config.checks]
     return config
-
-
-def _first_problem(error: ValidationError) -> str:
-    problem = error.errors()[0]
-    where = ".".join(str(part) for part in problem["loc"]) or "the table"
-    if problem["type"] == "extra_forbidden":
-        close = get_close_matches(where, _KEYS, 1)
-        hint = f"did you mean {close[0]}?" if close else f"the keys are {', '.join(_KEYS)}"
-        return f"{visible(where)} is no key; {hint}"
-    return f"{visible(where)}: {problem['msg'][0].lower()}{problem['msg'][1:]}"

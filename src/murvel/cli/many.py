@@ -9,6 +9,8 @@ from pathlib import Path
 
 from murvel.cli.output import problem_with
 from murvel.cli.pages import pages_in
+from murvel.files.writing import replacing
+from murvel.page.errors import PageError
 from murvel.page.text import visible
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
@@ -61,7 +63,10 @@ def _write_tree(page: str, target: Path, width: int) -> str | None:
     try:
         tree = open_tree(page, width)
         target.parent.mkdir(parents=True, exist_ok=True)
-        with target.open("w", encoding="utf-8", errors="backslashreplace") as stream:
+        with (
+            replacing(target, "tree", PageError) as made,
+            made.open("w", encoding="utf-8", errors="backslashreplace") as stream,
+        ):
             stream.writelines(to_json(tree))
     except OSError as error:
         return f"The tree of {visible(page)} cannot be written ({error.strerror}); choose another folder."

@@ -5,13 +5,13 @@ A file holds one voice; what it leaves out is as in the voice it is `based_on`, 
 
 from __future__ import annotations
 
-import tomllib
 from dataclasses import replace
 from pathlib import Path
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
+from murvel.files.reading import checked, read_toml
 from murvel.page.text import visible
 from murvel.reader.errors import ReaderError
 from murvel.reader.pronunciation import Punctuation
@@ -51,17 +51,7 @@ def read_voice(path: Path) -> Voice:
         ReaderError: it cannot be read or is no voice; the message names the file, the key and what is wrong with it.
     """
     name = visible(str(path))
-    try:
-        with path.open("rb") as stream:
-            given = tomllib.load(stream)
-    except OSError as error:
-        raise ReaderError(f"The voice {name} cannot be read ({error.strerror})", "check the path.") from error
-    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
-        raise ReaderError(f"The voice {name} is no TOML: {visible(str(error))}.") from error
-    try:
-        file = _File.model_validate(given)
-    except ValidationError as error:
-        raise ReaderError(f"The voice {name} is not usable: {_first_problem(error)}.") from error
+    file = checked(_File, read_toml(path, "voice", ReaderError), f"The voice {name}", ReaderError)
     base = next((voice for voice in BUILT_IN if voice.name == file.based_on), None)
     if base is None:
         known = ", ".join(voice.name for voice in BUILT_IN)
@@ -79,14 +69,6 @@ def _changes(file: _File) -> dict[str, Any]:
     if "punctuation" in changes:
         changes["punctuation"] = Punctuation[changes["punctuation"].upper()]
     return changes
-
-
-def _first_problem(error: ValidationError) -> str:
-    problem = error.errors()[0]
-    where = ".".join(str(part) for part in problem["loc"])
-    if problem["type"] == "extra_forbidden":
-        return f"{visible(where)} is no key of a voice; the keys are {', '.join(_File.model_fields)}"
-    return f"{visible(where)}: {problem['msg'][0].lower()}{problem['msg'][1:]}"
 
 
 def all_voices(folder: Path | None) -> tuple[list[Voice], list[str]]:

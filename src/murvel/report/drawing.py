@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 from xml.sax.saxutils import escape
 
+from murvel.files.writing import replacing
 from murvel.page.text import visible
 from murvel.report.errors import ReportError
 
@@ -73,15 +74,10 @@ def draw(drawing: Drawing, path: Path) -> None:
     matplotlib.rcParams["svg.hashsalt"] = "murvel"
     matplotlib.rcParams["svg.fonttype"] = "none"
     figure = drawing.figure()
-    try:
-        metadata = {"Title": visible(drawing.title)}
-        figure.savefig(path, format=path.suffix.lower()[1:], metadata=metadata)
+    with replacing(path, "drawing", ReportError) as made:
+        figure.savefig(made, format=path.suffix.lower()[1:], metadata={"Title": visible(drawing.title)})
         if path.suffix.lower() == ".svg":
-            _describe(path, drawing)
-    except OSError as error:
-        raise ReportError(
-            f"{visible(str(path))} cannot be written ({error.strerror})", "choose another place."
-        ) from error
+            _describe(made, drawing)
 
 
 def _bar_figure(bars: Bars) -> Figure:

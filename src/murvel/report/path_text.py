@@ -1,4 +1,4 @@
-"""The way of the Tab key as text: its stops as lines, and the lines from Tab's order to the reading order in characters."""
+"""The way of the Tab key as text: its stops as lines, and the lines between both orders in characters."""
 
 from __future__ import annotations
 

@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-import os
 import re
-import tempfile
 from datetime import date
-from pathlib import Path
 
 import jinja2
 
 from murvel.casebook.store import Casebook
 from murvel.page.text import visible
 from murvel.report.content import gather
-from murvel.report.errors import ReportError
 from murvel.report.formats import Format
 
 _TEMPLATES = {Format.HTML: "report.html.jinja", Format.MARKDOWN: "report.md.jinja"}
@@ -67,25 +63,3 @@ def fenced(text: str) -> str:
     longest = max((len(run) for run in re.findall(r"`+", text)), default=0)
     fence = "`" * max(3, longest + 1)
     return f"{fence}html\n{visible(text, keep_lines=True)}\n{fence}"
-
-
-def write(text: str, path: Path) -> None:
-    """Write a report in one step, so that a failure leaves what stood there before.
-
-    Raises:
-        ReportError: the file cannot be written.
-    """
-    try:
-        handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
-        try:
-            with open(handle, "w", encoding="utf-8") as stream:
-                stream.write(text)
-            os.chmod(name, 0o644)
-            os.replace(name, path)
-        except BaseException:
-            Path(name).unlink(missing_ok=True)
-            raise
-    except OSError as error:
-        raise ReportError(
-            f"The report cannot be written to {visible(str(path))} ({error.strerror})", "choose another file."
-        ) from error

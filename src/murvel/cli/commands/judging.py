@@ -110,8 +110,9 @@ def check(
     from murvel.checks.own import load_catalogue
     from murvel.cli.checking import Job, Progress, check_pages, is_failure
     from murvel.cli.pages import pages_in
+    from murvel.files.writing import write_text
+    from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
-    from murvel.report.write import write
 
     settings = (read_config(config) or Config()) if config is not None else find_config(Path.cwd())
     catalogue = load_catalogue(settings.checks)
@@ -131,7 +132,7 @@ def check(
     if write_known is not None:
         write_baseline(write_known, results)
     elif output is not None:
-        write(render_leads(results, form, catalogue), output)
+        write_text(render_leads(results, form, catalogue), output, "report", ReportError)
     else:
         sys.stdout.write(render_leads(results, form, catalogue))
     if any(result.problem is not None for result in results):

@@ -119,14 +119,16 @@ def report(
 ) -> None:
     """Report the documented defects, for those who repair them."""
     from murvel.casebook.store import Casebook
-    from murvel.report.write import render, write
+    from murvel.files.writing import write_text
+    from murvel.report.errors import ReportError
+    from murvel.report.write import render
 
     with Casebook(casebook, read_only=True) as book:
         text = render(book, to, date.today())
     if output is None:
         sys.stdout.write(text)
     else:
-        write(text, output)
+        write_text(text, output, "report", ReportError)
 
 
 def _has_terminal() -> bool:

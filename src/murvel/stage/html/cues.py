@@ -17,8 +17,9 @@ from pathlib import Path
 from typing import Any, Literal
 
 import yaml
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
+from murvel.files.reading import checked
 from murvel.page.text import visible
 from murvel.stage.errors import StageError
 
@@ -109,14 +110,7 @@ def read_cues(path: Path) -> list[Cue]:
     except (yaml.YAMLError, UnicodeDecodeError, RecursionError) as error:
         reason = visible(" ".join(str(error).split()))[:200]
         raise StageError(f"The cue file {name} is no YAML: {reason}.") from error
-    try:
-        return _File.model_validate(given if given is not None else {"cues": []}).cues
-    except ValidationError as error:
-        problem = error.errors()[0]
-        where = ".".join(str(part) for part in problem["loc"])
-        raise StageError(
-            f"The cue file {name} is not usable at {visible(where)}: {visible(problem['msg'])}."
-        ) from error
+    return checked(_File, given if given is not None else {"cues": []}, f"The cue file {name}", StageError).cues
 
 
 def cues_beside(address: str) -> Path | None:
