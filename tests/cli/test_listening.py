@@ -65,7 +65,7 @@ def test_a_defect_is_documented_question_by_question(tmp_path: Path) -> None:
         ("voice spare", "voice spare\nSkip to the content, link"),
         ("voice loud", "There is no voice 'loud'"),
         ("said as", "role first: link, Skip to the content"),
-        ("why", "role link, from the element a in its context"),
+        ("why", "role         link, from the element a in its context"),
         ("help", "past: go past the end of the container"),
         ("history", "1. open page: Join the waiting list"),
         ("read on", "content information"),

@@ -55,6 +55,11 @@ class Place:
     role: str
     name: str
 
+    @property
+    def in_source(self) -> str:
+        """Where its start tag stands, in words."""
+        return f"line {self.line}, column {self.column}" if self.line else "no start tag in the source"
+
 
 @dataclass(frozen=True, slots=True)
 class Defect:

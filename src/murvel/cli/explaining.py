@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.page.places import xpath
-from murvel.tree.explain import Explanation, hidden_words
+from murvel.tree.explain import Explanation, hidden_words, node_facts, step_words
 from murvel.tree.model import Tree
 from murvel.tree.name_sources import Outcome
 from murvel.tree.roles import NAME_PROHIBITED
@@ -16,10 +16,8 @@ _LABEL = 13
 def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
     """Yield the lines of an explanation, a label and what it says each."""
     element, node = explanation.element, explanation.node
-    position = tree.document.position(element)
-    place = f"line {position.line}, column {position.column}" if position else "no start tag: the parser added it"
-    yield _line("element", f"{element.tag}, {place}")
-    yield _line("XPath", xpath(element))
+    yield _line("element", f"{element.tag}, {tree.place_words(node or element)}")
+    yield _line("XPath", xpath(element) if node is None else tree.xpath_of(node))
     yield _line("exposed", _exposure(tree, explanation))
     yield _line("role", f"{explanation.role or 'none'}, from {explanation.rule}")
     won = next((step for step in explanation.steps if step.outcome is Outcome.WON), None)
@@ -31,23 +29,10 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
     else:
         yield _line("name", f'"{won.text}", from {won.source}' if won else "none")
     for step in explanation.steps:
-        given = step.given or str(step.source)
-        text = f' gives "{step.text}"' if step.text and not step.given.endswith(f'="{step.text}"') else ""
-        yield _line(f"  {step.outcome.value}", f"{given}{text}")
-    if node is None:
-        return
-    if node.description:
-        yield _line("description", f'"{node.description}", from {node.description_from}')
-    if node.value:
-        yield _line("value", f'"{node.value}"')
-    for name, state in node.states.items():
-        yield _line("state", f"{name} {str(state).lower() if isinstance(state, bool) else state}")
-    for relation, targets in tree.relations_of(node).items():
-        yield _line(relation, "; ".join(map(tree.words_of, targets)))
-    if tree.language_of(node) != tree.document.language:
-        yield _line("language", tree.language_of(node))
-    if node in tree.stops:
-        yield _line("Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}")
+        yield _line(f"  {step.outcome.value}", step_words(step))
+    if node is not None:
+        for label, fact in node_facts(tree, node):
+            yield _line(label, fact)
 
 
 def _exposure(tree: Tree, explanation: Explanation) -> str:

@@ -11,6 +11,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from murvel.casebook.defect import Defect, Impact
+from murvel.cli.explaining import explanation_lines
 from murvel.cli.surveying import SURVEY_COMMANDS, Surveying
 from murvel.errors import MurvelError
 from murvel.page.text import visible
@@ -21,6 +22,7 @@ from murvel.reader.timing import seconds
 from murvel.reader.voice_files import all_voices, voice_named
 from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
+from murvel.tree.explain import explain
 from murvel.work.work import Work
 
 PROMPT = "> "
@@ -163,13 +165,9 @@ class Listening:
         if node is None:
             yield "Nothing was heard yet."
             return
-        tree = session.tree
-        yield f"role {visible(node.role)}, from {visible(tree.role_rule(node))}"
-        for step in tree.name_trace(node):
-            given = f" {visible(step.given)}" if step.given else ""
-            text = f" gives “{visible(step.text)}”" if step.text else ""
-            yield f"{step.source}:{given}{text} {step.outcome.value}"
-        yield f"at {tree.place_words(node)}, {visible(tree.xpath_of(node))}"
+        if node.is_text:
+            yield "Static text is read as it stands. It stands in:"
+        yield from map(visible, explanation_lines(session.tree, explain(session.tree, node.element)))
 
     # Documenting, question by question
 

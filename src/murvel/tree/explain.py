@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from murvel.page.document import Element
@@ -39,14 +40,37 @@ class Explanation:
 def explain(tree: Tree, element: Element) -> Explanation:
     """Explain an element of the tree's document."""
     semantics = tree.semantics
-    role = semantics.role(element)
     node = tree.node_of(element)
+    role = semantics.role(element) if node is None else node.role
     hidden = semantics.hidden(element)
     inside = None
     if node is None and hidden is None and role not in (None, "none"):
         inside = next((above for above in map(tree.node_of, element.ancestors()) if above is not None), None)
-    steps = tree.naming.trace(element, role)
-    return Explanation(element, node, role, role_rule(semantics, element), tuple(steps), hidden, inside)
+    steps = tree.naming.trace(element, role) if node is None else tree.name_trace(node)
+    rule = role_rule(semantics, element) if node is None else tree.role_rule(node)
+    return Explanation(element, node, role, rule, tuple(steps), hidden, inside)
+
+
+def step_words(step: Step) -> str:
+    """Return one rung of a name's ladder in words: what stands in the page, and the text it gives."""
+    given = step.given or str(step.source)
+    return given if not step.text or step.given.endswith(f'="{step.text}"') else f'{given} gives "{step.text}"'
+
+
+def node_facts(tree: Tree, node: Node) -> Iterator[tuple[str, str]]:
+    """Yield what else is known of a node beside its role and name: what kind of fact it is, and the fact in words."""
+    if node.description:
+        yield "description", f'"{node.description}", from {node.description_from}'
+    if node.value:
+        yield "value", f'"{node.value}"'
+    for name, state in node.states.items():
+        yield "state", f"{name} {str(state).lower() if isinstance(state, bool) else state}"
+    for relation, targets in tree.relations_of(node).items():
+        yield relation, "; ".join(map(tree.words_of, targets))
+    if tree.language_of(node) != tree.document.language:
+        yield "language", tree.language_of(node)
+    if node in tree.stops:
+        yield "Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}"
 
 
 def hidden_words(hidden: Hidden, styles: Styles) -> str:

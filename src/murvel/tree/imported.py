@@ -104,9 +104,10 @@ class ImportedTree(Tree):
         facts = self._facts[node.id]
         return Position(facts.line, facts.column) if facts.line and facts.column else None
 
-    def place_words(self, node: Node) -> str:
+    def place_words(self, where: Node | Element) -> str:
         """Return the line and column that were stated, or that none were."""
-        return super().place_words(node) if self.position_of(node) else "not stated"
+        stated = isinstance(where, Node) and self.position_of(where)
+        return super().place_words(where) if stated else "not stated"
 
     def snippet_of(self, node: Node, limit: int = 400) -> str:
         """Return nothing: the source did not come along."""

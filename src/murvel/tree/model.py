@@ -76,12 +76,13 @@ class Tree:
         """Return line and column of a node's start tag, None where no start tag made it."""
         return self.document.position(node.element)
 
-    def place_words(self, node: Node) -> str:
-        """Return line and column of a node's start tag in words, or why there are none."""
-        position = self.position_of(node)
+    def place_words(self, where: Node | Element) -> str:
+        """Return line and column of a start tag in words, or why there are none."""
+        element = where if isinstance(where, Element) else where.element
+        position = self.document.position(element) if isinstance(where, Element) else self.position_of(where)
         if position is not None:
             return f"line {position.line}, column {position.column}"
-        frame = next((above for above in node.element.ancestors() if above.tag == "iframe"), None)
+        frame = next((above for above in element.ancestors() if above.tag == "iframe"), None)
         return "inside a frame, from another source" if frame else "no start tag: the parser added it"
 
     def snippet_of(self, node: Node, limit: int = 400) -> str:

@@ -111,9 +111,8 @@ class DefectForm(Dialog[Defect | None]):
     def _evidence(self) -> Text:
         styles = part_styles(self.app)
         place = self._defect.place
-        source = f"line {place.line}, column {place.column}" if place.line else "no start tag in the source"
         text = Text(overflow="ellipsis", no_wrap=True)
-        text.append(f"{place.role}, {visible(place.name) or 'without a name'}, {source}\n", styles["plain"])
+        text.append(f"{place.role}, {visible(place.name) or 'without a name'}, {place.in_source}\n", styles["plain"])
         text.append(f"{visible(place.xpath)}\n", styles["faint"])
         if place.snippet:
             text.append(f"{visible(' '.join(place.snippet.split()))}\n", styles["role"])

@@ -128,7 +128,6 @@ class DefectsView(Horizontal):
             return Text(_NOTHING_YET, styles["role"])
         criterion = BY_NUMBER.get(defect.criterion)
         place = defect.place
-        source = f"line {place.line}, column {place.column}" if place.line else "no start tag in the source"
         facts = (
             ("is heard", defect.heard, "strong"),
             ("should be heard", defect.expected or "not stated yet", "state" if defect.expected else "faint"),
@@ -141,7 +140,7 @@ class DefectsView(Horizontal):
             ("", criterion.gist if criterion else "", "role"),
             ("repair", defect.repair or "not stated yet", "plain" if defect.repair else "faint"),
             ("element", f"{place.role}, {place.name or 'without a name'}", "plain"),
-            ("source", source, "plain"),
+            ("source", place.in_source, "plain"),
             ("XPath", place.xpath, "faint"),
         )
         rows = [(label, Text(visible(value, keep_lines=True), styles[style])) for label, value, style in facts if value]

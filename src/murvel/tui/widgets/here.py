@@ -9,6 +9,7 @@ from textual.containers import VerticalScroll
 from textual.widgets import Static
 
 from murvel.page.text import visible
+from murvel.tree.explain import node_facts, step_words
 from murvel.tree.name_sources import Outcome, Step
 from murvel.tree.node import Node
 from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
@@ -23,6 +24,7 @@ _RUNGS = {
     Outcome.ABSENT: ("  absent", "faint"),
     Outcome.NOT_ALLOWED: ("× not for", HOLE),
 }
+_FACT_STYLES = {"description": "description", "value": "value", "state": "state"}
 _LABEL_WIDTH = 12
 
 
@@ -75,25 +77,11 @@ class Here(VerticalScroll):
         else:
             fact("name", "none, and it needs none", "faint")
         rows.extend(_ladder(self.session.tree.name_trace(node), styles))
-        if node.description:
-            fact("described", f"{visible(node.description)} ({node.description_from})", "description")
-        if node.value:
-            fact("value", visible(node.value), "value")
-        for name, state in node.states.items():
-            fact(
-                "state",
-                f"{name} {str(state).lower() if isinstance(state, bool) else visible(str(state))}",
-                "state",
-            )
+        tree = self.session.tree
+        for label, words in node_facts(tree, node):
+            fact(label, visible(words), _FACT_STYLES.get(label, "plain"))
         for lead in self.work.leads_at(node):
             fact("lead", visible(f"{lead.certainty}: {lead.says}"), "error" if lead.certainty == "fails" else "mark")
-        tree = self.session.tree
-        for relation, targets in tree.relations_of(node).items():
-            fact(relation, visible("; ".join(map(tree.words_of, targets))), "plain")
-        if tree.language_of(node) != tree.document.language:
-            fact("language", visible(tree.language_of(node)), "plain")
-        if node in tree.stops:
-            fact("Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}", "plain")
         fact("source", tree.place_words(node), "plain")
         fact("XPath", visible(tree.xpath_of(node)), "faint")
         snippet = visible(tree.snippet_of(node, 240), keep_lines=True)
@@ -110,8 +98,5 @@ def _ladder(steps: list[Step], styles: dict[str, str]) -> list[tuple[str, Text]]
             rungs[-1][1].append(f", {step.source}", styles[style])
             continue
         absent = step.outcome is Outcome.ABSENT
-        text = Text(visible(step.given) or str(step.source), styles[style])
-        if step.text and not step.given.endswith(f'="{step.text}"'):
-            text.append(f" “{visible(step.text)}”", styles[style])
-        rungs.append((label, text))
+        rungs.append((label, Text(visible(step_words(step)), styles[style])))
     return rungs
