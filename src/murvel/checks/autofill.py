@@ -13,6 +13,18 @@ _CONTACTS = frozenset(
     "tel tel-country-code tel-national tel-area-code tel-local tel-local-prefix tel-local-suffix tel-extension email "
     "impp".split()
 )
+_ALSO: dict[str, frozenset[str]] = {
+    "name": frozenset({"given-name", "family-name", "nickname"}),
+    "email": frozenset({"username"}),
+    "tel": frozenset({"tel-national", "tel-local"}),
+    "username": frozenset({"email", "nickname"}),
+    "current-password": frozenset({"new-password"}),
+    "street-address": frozenset({"address-line1"}),
+    "address-level2": frozenset({"address-level3"}),
+    "country-name": frozenset({"country"}),
+}
+"""What may stand at a field whose label asks for a datum, beside the datum itself."""
+
 _WHERE = frozenset({"home", "work", "mobile", "fax", "pager"})
 
 
@@ -45,3 +57,8 @@ def datum_of(value: str) -> str:
     """Return which datum a value of autocomplete asks for, empty where it names none."""
     tokens = [token for token in value.lower().split() if token != "webauthn"]
     return tokens[-1] if tokens and tokens[-1] not in ("on", "off") else ""
+
+
+def goes_with(asked: str, given: str) -> bool:
+    """Return whether one datum may stand at a field whose label asks for another."""
+    return given == asked or given in _ALSO.get(asked, ())

@@ -6,7 +6,9 @@ import re
 from collections import defaultdict
 from itertools import islice, pairwise
 
-from murvel.checks.autofill import datum_of, problem_of_autocomplete
+from tinycss2.color3 import parse_color
+
+from murvel.checks.autofill import datum_of, goes_with, problem_of_autocomplete
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import (
@@ -30,6 +32,9 @@ _PERSONAL = [(re.compile(rf"^(?:your )?(?:{words})\W*(?:\((?:required|optional)\
              for words, datum in PERSONAL]  # fmt: skip
 _LARGE = frozenset({"article", "aside", "body", "footer", "form", "header", "main", "nav", "section"})
 """Parts of a page in which not everything belongs together."""
+
+_MUCH, _LITTLE = 0.6, 0.35
+"""Shares of red, and of green and blue, in what is seen as red."""
 
 _ENTERED = ("input", "select", "textarea")
 _SUBMITS = frozenset({"submit", "image"})
@@ -202,8 +207,15 @@ def _is_marked(page: Facts, label: Element) -> bool:
     words = label.attributes.get("class", "").lower().split()
     if {"required", "mandatory", "is-required"} & set(words):
         return True
-    style = label.attributes.get("style", "").replace(" ", "").lower()
-    return "color:red" in style or "color:#c00" in style or "color:#f00" in style
+    return _is_red(page.looks.of(label).get("color", ""))
+
+
+def _is_red(colour: str) -> bool:
+    """Whether a colour of CSS is seen as red: much of it, and little of the others."""
+    parsed = parse_color(colour)
+    if parsed is None or parsed == "currentColor":
+        return False
+    return bool(parsed.alpha > 0 and parsed.red >= _MUCH and max(parsed.green, parsed.blue) <= _LITTLE)
 
 
 @checks.add(
@@ -353,15 +365,8 @@ def autocomplete_wrong(page: Facts) -> Found:
             yield Finding(element, problem)
         elif node is not None and datum_of(value):
             asked = _personal_datum(node)
-            if asked is not None and not _goes_with(asked, datum_of(value)):
+            if asked is not None and not goes_with(asked, datum_of(value)):
                 yield Finding(element, f"{datum_of(value)} at “{node.name.strip()[:40]}”", NEEDS_EARS)
-
-
-def _goes_with(asked: str, given: str) -> bool:
-    alike = {"name": ("given-name", "family-name", "nickname"), "country-name": ("country",), "email": ("username",),
-             "username": ("email", "nickname"), "current-password": ("new-password",),
-             "street-address": ("address-line1",)}  # fmt: skip
-    return given == asked or given.startswith(asked.partition("-")[0]) or given in alike.get(asked, ())
 
 
 @checks.add(
