@@ -146,7 +146,7 @@ def command(session: ReadingSession, words: str) -> Utterance:
     first, _, rest = words.partition(" ")
     filled = _FILLED.get(first.lower())
     if filled is None:
-        raise ReaderError(f"There is no command {visible(words)!r}{_nearest(words, [*_EXACT, *_FILLED])}.")
+        raise ReaderError(f"There is no command {visible(words)!r}", _nearest(words, [*_EXACT, *_FILLED]))
     return _made(session, filled.do(session, rest))
 
 
@@ -157,10 +157,10 @@ def _made(session: ReadingSession, done: Step | Utterance) -> Utterance:
 def _kind(name: str) -> Kind:
     kind = TARGETS_BY_ID.get(name.lower())
     if kind is None:
-        raise ReaderError(f"There is no kind {visible(name)!r}{_nearest(name, list(TARGETS_BY_ID))}.")
+        raise ReaderError(f"There is no kind {visible(name)!r}", _nearest(name, list(TARGETS_BY_ID)))
     return kind
 
 
 def _nearest(word: str, known: list[str]) -> str:
     close = get_close_matches(word.lower(), known, 1)
-    return f"; did you mean {close[0]!r}?" if close else f"; there are: {', '.join(known)}"
+    return f"did you mean {close[0]!r}?" if close else f"there are: {', '.join(known)}."

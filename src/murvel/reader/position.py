@@ -27,6 +27,7 @@ class Position:
         anchor: the kind that was jumped to last, and the node it led to, until another move.
         has_arrived: whether anything of the page was read yet: before that, reading comes from nowhere.
         is_lost: whether what the cursor stood at is gone since the page changed.
+        is_before: whether reading stands before the cursor, at the very start: what was first is gone.
     """
 
     cursor: Object | None
@@ -37,11 +38,17 @@ class Position:
     anchor: tuple[Kind, Node] | None = None
     has_arrived: bool = False
     is_lost: bool = False
+    is_before: bool = False
 
     @classmethod
     def at(cls, cursor: Object, subject: Node) -> Position:
         """Return the position at an object; `subject` is what is announced there."""
         return cls(cursor, subject, has_arrived=True)
+
+    @property
+    def came_from(self) -> Object | None:
+        """The object that a move leaves behind; None where reading stands before all of them."""
+        return None if self.is_before else self.cursor
 
     @property
     def node(self) -> Node | None:

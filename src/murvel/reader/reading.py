@@ -31,7 +31,7 @@ def stay(session: ReadingSession, move: str, words: str) -> Step:
 
 def read_objects(session: ReadingSession, move: str, objects: Sequence[Object], subject: Node) -> Step:
     """Go to objects that follow each other and read them, coming from where the cursor stands."""
-    came_from = session.cursor if session.log and session.position.has_arrived else None
+    came_from = session.position.came_from if session.log and session.position.has_arrived else None
     said = session.speaker.say(objects, came_from.container if came_from is not None else None, came_from)
     return Step(move, said, subject, Position.at(objects[0], subject))
 
@@ -45,7 +45,8 @@ def land(session: ReadingSession, move: str, node: Node) -> Step:
     """Go to a node and announce it, also where reading stood inside it already; something of it has to be read."""
     first = session.readout.first_object(node)
     assert first is not None, "only nodes that are read are landed on"
-    before = session.cursor.container if session.cursor is not None else None
+    came_from = session.position.came_from
+    before = came_from.container if came_from is not None else None
     for container in before.chain() if before is not None else []:
         if container.node is node:
             before = container.outer
@@ -58,7 +59,7 @@ def land(session: ReadingSession, move: str, node: Node) -> Step:
         objects = [first]
     elif node.role in WITH_TEXT:
         objects = _objects_within(session, node, first)
-    return Step(move, session.speaker.say(objects, before, session.cursor), node, position)
+    return Step(move, session.speaker.say(objects, before, came_from), node, position)
 
 
 def _objects_within(session: ReadingSession, node: Node, first: Object) -> Sequence[Object]:
@@ -83,16 +84,16 @@ def previous_item(session: ReadingSession) -> Step:
 
 
 def _neighbour(session: ReadingSession, move: str, by: int, edge: str) -> Step:
-    cursor, readout = session.cursor, session.readout
-    if cursor is None:
+    came_from, readout = session.position.came_from, session.readout
+    if not readout.objects:
         return stay(session, move, _NOTHING)
     if session.voice.unit is Unit.OBJECT:
-        at = cursor.index + by
+        at = (came_from.index if came_from is not None else -1) + by
         if not 0 <= at < len(readout.objects):
             return stay(session, move, edge)
         following = readout.objects[at]
         return read_objects(session, move, [following], following.node)
-    at = cursor.item.index + by
+    at = (came_from.item.index if came_from is not None else -1) + by
     return read_item(session, move, readout.items[at]) if 0 <= at < len(readout.items) else stay(session, move, edge)
 
 
@@ -143,16 +144,17 @@ def _jump_target(session: ReadingSession, kind: Kind, direction: Direction) -> N
     A node that begins at the cursor counts as reached when reading came upon it by itself, or by a jump to something
     else, and is not jumped to again.
     """
-    cursor, known = session.cursor, session.position.anchor
-    if cursor is None:
-        return None
+    came_from, known = session.position.came_from, session.position.anchor
     targets = session.targets(kind)
     anchor = known[1].id if known is not None and known[0] is kind else None
     if direction is Direction.FORWARD:
-        at = bisect_right(targets, cursor.node.id if anchor is None else anchor, key=_id)
+        if anchor is None:
+            anchor = came_from.node.id if came_from is not None else -1
+        at = bisect_right(targets, anchor, key=_id)
         return targets[at] if at < len(targets) else None
     if anchor is None:
-        anchor = session.readout.objects[cursor.index - 1].node.id + 1 if cursor.index else 0
+        at = came_from.index if came_from is not None else 0
+        anchor = session.readout.objects[at - 1].node.id + 1 if at else 0
     at = bisect_right(targets, anchor - 1, key=_id) - 1
     return targets[at] if at >= 0 else None
 
@@ -174,7 +176,8 @@ def find(session: ReadingSession, text: str, direction: Direction = Direction.FO
     wanted = words.casefold()
     move = f"find “{words}”" + (" back" if direction is Direction.BACK else "")
     items = session.readout.items
-    at = session.item.index if session.item is not None else 0
+    came_from = session.position.came_from
+    at = came_from.item.index if came_from is not None else -1
     order = range(at + 1, len(items)) if direction is Direction.FORWARD else range(at - 1, -1, -1)
     for index in order:
         if wanted in " ".join(session.spoken.utterance(index).text.split()).casefold():

@@ -236,14 +236,17 @@ class ReadingSession:
         """Return where reading stands now that what it stood at may be gone; `nth` object of its element it was."""
         before = self.position
         if self.readout.has(place):
-            return Position(place, span=before.span, has_arrived=before.has_arrived, is_lost=before.is_lost)
+            return Position(place, None, before.span, has_arrived=before.has_arrived, is_lost=before.is_lost,
+                            is_before=before.is_before)  # fmt: skip
         element = self._now(place.node)
         same = self.readout.objects_of(element) if element is not None else []
         objects = self.readout.objects
         if same:
             return Position(same[min(nth, len(same) - 1)], has_arrived=before.has_arrived)
-        at = max(0, min(place.index - 1, len(objects) - 1))  # what follows is read next
-        return Position(objects[at] if objects else None, has_arrived=before.has_arrived, is_lost=True)
+        if not objects:
+            return Position(None, has_arrived=before.has_arrived, is_lost=True)
+        at = min(place.index - 1, len(objects) - 1)  # what follows is read next
+        return Position(objects[max(at, 0)], has_arrived=before.has_arrived, is_lost=True, is_before=at < 0)
 
     def _now(self, node: Node) -> Element | None:
         """Return the element that a node of an earlier tree stood for, None where it is gone."""

@@ -20,7 +20,7 @@ _WORD = re.compile(r"\S+")
 def move_by_object(session: ReadingSession, direction: Direction) -> Step:
     """Read the next or previous object: a run of text, a link, a control on its own."""
     move = f"{direction.neighbour} object"
-    neighbour = _neighbour(session, session.cursor, direction)
+    neighbour = _neighbour(session, session.position.came_from, direction)
     if neighbour is None:
         return stay(session, move, direction.edge)
     return read_objects(session, move, [neighbour], neighbour.node)
@@ -99,8 +99,6 @@ def _text(at: Object | None) -> str:
 
 
 def _neighbour(session: ReadingSession, at: Object | None, direction: Direction) -> Object | None:
-    if at is None:
-        return None
-    index = at.index + (1 if direction is Direction.FORWARD else -1)
+    index = (at.index if at is not None else -1) + (1 if direction is Direction.FORWARD else -1)
     objects = session.readout.objects
     return objects[index] if 0 <= index < len(objects) else None
