@@ -52,7 +52,7 @@ def test_no_page_stops_a_check(markup: str) -> None:
 
 def test_checks_say_all_there_is_to_say() -> None:
     for check in built_in():
-        assert check.find.__doc__, check.id
+        assert check.looks_at.endswith("."), check.id
         for text in (check.title, check.means, check.repair, check.expect):
             assert text.strip(), check.id
         assert check.means.endswith("."), check.id

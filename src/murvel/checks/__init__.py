@@ -5,7 +5,7 @@ What stands here is what checks of one's own are written with (docs/own-checks.m
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding, Found, Topic, Trait
 from murvel.checks.errors import CheckError
-from murvel.checks.facts import Facts
+from murvel.checks.facts import Facts, unnamed
 
 __all__ = [
     "FAILS",
@@ -19,4 +19,5 @@ __all__ = [
     "Found",
     "Topic",
     "Trait",
+    "unnamed",
 ]

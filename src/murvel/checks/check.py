@@ -90,6 +90,7 @@ class Check:
         means: what a listener therefore cannot know or do.
         repair: how to repair it.
         expect: what should be announced once it is repaired; `{role}` and `{name}` stand for those of the node.
+        looks_at: where it looks and by which rule.
         find: yields what it finds.
         traits: what else it is known for.
     """
@@ -102,6 +103,7 @@ class Check:
     means: str
     repair: str
     expect: str
+    looks_at: str
     find: Callable[[Facts], Iterable[Finding]]
     traits: frozenset[Trait] = frozenset()
 
@@ -139,9 +141,13 @@ class Checks:
         means: str,
         repair: str,
         expect: str,
+        looks_at: str = "",
         traits: Iterable[Trait] = (),
     ) -> Callable[[Callable[[Facts], Found]], Callable[[Facts], Found]]:
-        """Register a function as a check; the arguments are the check's attributes."""
+        """Register a function as a check; the arguments are the check's attributes.
+
+        `looks_at` is the function's docstring, if it is not given.
+        """
         known_for = frozenset(traits)
         unknown = [number for number in criteria if number not in BY_NUMBER]
         if not criteria or unknown:
@@ -149,7 +155,10 @@ class Checks:
             raise CheckError(f"The check {id} {named}", "name success criteria of WCAG 2.2, as 4.1.2.")
 
         def register(find: Callable[[Facts], Found]) -> Callable[[Facts], Found]:
-            self.all.append(Check(id, self.topic, title, certainty, criteria, means, repair, expect, find, known_for))
+            looks = looks_at or " ".join((find.__doc__ or "").split())
+            self.all.append(
+                Check(id, self.topic, title, certainty, criteria, means, repair, expect, looks, find, known_for)
+            )
             return find
 
         return register

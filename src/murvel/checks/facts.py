@@ -239,6 +239,11 @@ class Facts:
             at += way
 
 
+def unnamed(nodes: Iterable[Node]) -> Iterator[Node]:
+    """Yield those of some nodes that have no name, or one of white space only."""
+    return (node for node in nodes if not node.name.strip())
+
+
 def _order(node: Node) -> int:
     return node.element.order
 

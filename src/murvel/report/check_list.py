@@ -25,7 +25,7 @@ def one_check_lines(check: Check) -> Iterator[str]:
     yield f"so: {check.means}"
     yield f"repair: {check.repair}"
     yield f"then: {check.expect}"
-    yield f"how it looks: {' '.join((check.find.__doc__ or '').split())}"
+    yield f"looks at: {check.looks_at}"
 
 
 def checks_markdown(catalogue: Catalogue) -> str:

@@ -10,7 +10,7 @@ from tinycss2.color3 import parse_color
 
 from murvel.checks.autofill import datum_of, goes_with, problem_of_autocomplete
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
+from murvel.checks.facts import Facts, unnamed
 from murvel.checks.vocabulary import (
     BARE_ERRORS,
     FORM_INSTRUCTION,
@@ -55,7 +55,7 @@ def _is_submit(element: Element) -> bool:
 )  # fmt: skip
 def field_unnamed(page: Facts) -> Found:
     """Fields that have no name from any source."""
-    return (Finding(node.element) for node in page.fields if not node.name.strip())
+    return (Finding(node.element) for node in unnamed(page.fields))
 
 
 @checks.add(

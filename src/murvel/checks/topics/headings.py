@@ -6,7 +6,7 @@ import re
 from itertools import pairwise
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
+from murvel.checks.facts import Facts, unnamed
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.node import Node
@@ -106,7 +106,7 @@ def heading_level_skipped(page: Facts) -> Found:
 )  # fmt: skip
 def heading_empty(page: Facts) -> Found:
     """Headings without a name."""
-    return (Finding(node.element) for node in page.headings if not node.name.strip())
+    return (Finding(node.element) for node in unnamed(page.headings))
 
 
 @checks.add(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
+from murvel.checks.facts import Facts, unnamed
 from murvel.checks.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
 from murvel.page.document import Element, Namespace
 from murvel.page.text import collapse
@@ -32,8 +32,8 @@ def _alternative(element: Element) -> str:
 )  # fmt: skip
 def image_unnamed(page: Facts) -> Found:
     """Images without a name that are not taken out of the tree."""
-    for node in page.nodes(("img",)):
-        if not node.name.strip() and node.element.namespace is Namespace.HTML and node.element.tag != "area":
+    for node in unnamed(page.nodes(("img",))):
+        if node.element.namespace is Namespace.HTML and node.element.tag != "area":
             yield Finding(node.element)
     for element in page.elements("input"):
         if element.attributes.get("type", "").lower() == "image" and not page.semantics.named_by_author(element):

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
+from typing import NamedTuple
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
+from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts, unnamed
 from murvel.checks.vocabulary import (
     ADDRESS,
     EMPTY_NAMES,
@@ -31,78 +32,96 @@ _REFERENCES = ("aria-labelledby", "aria-describedby", "aria-details", "aria-erro
 _FROM_AUTHOR = (NameFrom.ARIA_LABEL, NameFrom.LABELLEDBY)
 
 
-@checks.add(
-    "control-unnamed", "A control without a name", FAILS, "4.1.2",
-    means="Only that it is there is heard, not what it does.",
-    repair="Give it text, or a name by aria-label that says what it does.",
-    expect="what it does, then “{role}”",
-)  # fmt: skip
-def control_unnamed(page: Facts) -> Found:
-    """Buttons and other things that are activated (WAI-ARIA 1.2 §5.2.8.4, names that are required)."""
-    return (Finding(node.element) for node in page.nodes(sorted(_ACTIONS)) if not node.name.strip())
+_Detail = Callable[[Facts, Node], str | None]
+"""Says what in particular is wrong with a thing without a name; None where it needs none."""
 
 
-@checks.add(
-    "link-unnamed", "A link without a name", FAILS, "2.4.4", "4.1.2",
-    means="Where it leads is not heard; some listeners hear the address instead, letter by letter.",
-    repair="Give the link text, or its image an alternative, that says where it leads.",
-    expect="where it leads, then “link”",
-)  # fmt: skip
-def link_unnamed(page: Facts) -> Found:
-    """Links that say nothing."""
-    return (
-        Finding(node.element)
-        for node in page.nodes(LINKS)
-        if not node.name.strip() and ("href" in node.element.attributes or not page.is_source)
-    )
+def _always(page: Facts, node: Node) -> str:
+    return ""
 
 
-@checks.add(
-    "frame-unnamed", "A frame without a name", FAILS, "4.1.2", "2.4.1",
-    means="What the frame holds is heard only by going into it.",
-    repair="Give the iframe a title that says what it holds.",
-    expect="what it holds, then “frame”",
-)  # fmt: skip
-def frame_unnamed(page: Facts) -> Found:
-    """Frames (HTML §4.8.5)."""
-    return (Finding(node.element) for node in page.nodes(("iframe",)) if not node.name.strip())
+def _if_it_leads(page: Facts, node: Node) -> str | None:
+    return "" if "href" in node.element.attributes or not page.is_source else None
 
 
-@checks.add(
-    "dialog-unnamed", "A dialog without a name", FAILS, "4.1.2",
-    means="When it opens, nothing says what it is about.",
-    repair="Name the dialog by its heading with aria-labelledby.",
-    expect="“{role}”, then what it is about",
-)  # fmt: skip
-def dialog_unnamed(page: Facts) -> Found:
-    """Dialogs that are open now (WAI-ARIA 1.2 §5.4, dialog)."""
-    return (Finding(node.element) for node in page.nodes(sorted(DIALOGS)) if not node.name.strip())
+def _if_around_fields(page: Facts, node: Node) -> str | None:
+    count = len(page.within(node, page.fields))
+    is_native = node.element.tag in ("fieldset", "details", "optgroup")
+    return f"around {count} fields" if count > 1 and not is_native else None
 
 
-@checks.add(
-    "group-unnamed", "A group of fields without a name", NEEDS_EARS, "1.3.1",
-    means="That the fields belong together is heard, not what they are about.",
-    repair="Name the group by the text that stands over it, with aria-labelledby.",
-    expect="“group”, then what its fields are about",
-)  # fmt: skip
-def group_unnamed(page: Facts) -> Found:
-    """Groups by role; a fieldset has a check of its own."""
-    for node in page.nodes(("group", "radiogroup", "toolbar")):
-        if not node.name.strip() and node.element.tag not in ("fieldset", "details", "optgroup"):
-            fields = page.within(node, page.fields)
-            if len(fields) > 1:
-                yield Finding(node.element, f"around {len(fields)} fields")
+class _Unnamed(NamedTuple):
+    """Things that need a name: the texts of the check for those without one, their roles, and which of them count."""
+
+    id: str
+    title: str
+    certainty: Certainty
+    criteria: tuple[str, ...]
+    roles: Iterable[str]
+    looks_at: str
+    means: str
+    repair: str
+    expect: str
+    detail: _Detail = _always
+
+    def find(self, page: Facts) -> Found:
+        """Yield those without a name."""
+        for node in unnamed(page.nodes(sorted(self.roles))):
+            detail = self.detail(page, node)
+            if detail is not None:
+                yield Finding(node.element, detail)
 
 
-@checks.add(
-    "meter-unnamed", "A meter or progress bar without a name", FAILS, "1.1.1", "4.1.2",
-    means="A number is heard, not what is measured.",
-    repair="Label it: a label element, or aria-label.",
-    expect="what is measured, then “{role}” and the value",
-)  # fmt: skip
-def meter_unnamed(page: Facts) -> Found:
-    """Ranges that are only shown."""
-    return (Finding(node.element) for node in page.nodes(("meter", "progressbar")) if not node.name.strip())
+for _each in (
+    _Unnamed(
+        "control-unnamed", "A control without a name", FAILS, ("4.1.2",), _ACTIONS,
+        "Buttons and other things that are activated (WAI-ARIA 1.2 §5.2.8.4, names that are required).",
+        means="Only that it is there is heard, not what it does.",
+        repair="Give it text, or a name by aria-label that says what it does.",
+        expect="what it does, then “{role}”",
+    ),
+    _Unnamed(
+        "link-unnamed", "A link without a name", FAILS, ("2.4.4", "4.1.2"), LINKS,
+        "Links that say nothing.",
+        means="Where it leads is not heard; some listeners hear the address instead, letter by letter.",
+        repair="Give the link text, or its image an alternative, that says where it leads.",
+        expect="where it leads, then “link”",
+        detail=_if_it_leads,
+    ),
+    _Unnamed(
+        "frame-unnamed", "A frame without a name", FAILS, ("4.1.2", "2.4.1"), {"iframe"},
+        "Frames (HTML §4.8.5).",
+        means="What the frame holds is heard only by going into it.",
+        repair="Give the iframe a title that says what it holds.",
+        expect="what it holds, then “frame”",
+    ),
+    _Unnamed(
+        "dialog-unnamed", "A dialog without a name", FAILS, ("4.1.2",), DIALOGS,
+        "Dialogs that are open now (WAI-ARIA 1.2 §5.4, dialog).",
+        means="When it opens, nothing says what it is about.",
+        repair="Name the dialog by its heading with aria-labelledby.",
+        expect="“{role}”, then what it is about",
+    ),
+    _Unnamed(
+        "group-unnamed", "A group of fields without a name", NEEDS_EARS, ("1.3.1",), {"group", "radiogroup", "toolbar"},
+        "Groups by role; a fieldset has a check of its own.",
+        means="That the fields belong together is heard, not what they are about.",
+        repair="Name the group by the text that stands over it, with aria-labelledby.",
+        expect="“group”, then what its fields are about",
+        detail=_if_around_fields,
+    ),
+    _Unnamed(
+        "meter-unnamed", "A meter or progress bar without a name", FAILS, ("1.1.1", "4.1.2"), {"meter", "progressbar"},
+        "Ranges that are only shown.",
+        means="A number is heard, not what is measured.",
+        repair="Label it: a label element, or aria-label.",
+        expect="what is measured, then “{role}” and the value",
+    ),
+):  # fmt: skip
+    checks.add(
+        _each.id, _each.title, _each.certainty, *_each.criteria,
+        means=_each.means, repair=_each.repair, expect=_each.expect, looks_at=_each.looks_at,
+    )(_each.find)  # fmt: skip
 
 
 @checks.add(

@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
+from murvel.checks.facts import Facts, unnamed
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.node import Node
@@ -75,7 +75,7 @@ def _holds_parts(table: Node, page: Facts) -> bool:
 )  # fmt: skip
 def header_empty(page: Facts) -> Found:
     """Header cells without a name."""
-    return (Finding(node.element) for node in page.nodes(sorted(_HEADERS)) if not node.name.strip())
+    return (Finding(node.element) for node in unnamed(page.nodes(sorted(_HEADERS))))
 
 
 @checks.add(
