@@ -25,9 +25,9 @@ def explanation_lines(tree: Tree, explanation: Explanation) -> Iterator[str]:
         yield _line("name", "this role has none")
     elif won is not None and explanation.role in NAME_PROHIBITED:
         forbidden = "which authors must not give to this role (WAI-ARIA 1.2 §5.2.8.6), but browsers take it"
-        yield _line("name", f'"{won.text}", from {won.source}, {forbidden}')
+        yield _line("name", f"“{won.text}”, from {won.source}, {forbidden}")
     else:
-        yield _line("name", f'"{won.text}", from {won.source}' if won else "none")
+        yield _line("name", f"“{won.text}”, from {won.source}" if won else "none")
     for step in explanation.steps:
         yield _line(f"  {step.outcome.value}", step_words(step))
     if node is not None:

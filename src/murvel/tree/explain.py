@@ -54,15 +54,15 @@ def explain(tree: Tree, element: Element) -> Explanation:
 def step_words(step: Step) -> str:
     """Return one rung of a name's ladder in words: what stands in the page, and the text it gives."""
     given = step.given or str(step.source)
-    return given if not step.text or step.given.endswith(f'="{step.text}"') else f'{given} gives "{step.text}"'
+    return given if not step.text or step.given.endswith(f'="{step.text}"') else f"{given} gives “{step.text}”"
 
 
 def node_facts(tree: Tree, node: Node) -> Iterator[tuple[str, str]]:
     """Yield what else is known of a node beside its role and name: what kind of fact it is, and the fact in words."""
     if node.description:
-        yield "description", f'"{node.description}", from {node.description_from}'
+        yield "description", f"“{node.description}”, from {node.description_from}"
     if node.value:
-        yield "value", f'"{node.value}"'
+        yield "value", f"“{node.value}”"
     for name, state in node.states.items():
         yield "state", f"{name} {str(state).lower() if isinstance(state, bool) else state}"
     for relation, targets in tree.relations_of(node).items():
