@@ -63,7 +63,7 @@ def test_the_lines_of_a_field() -> None:
         "name         “L”, from label",
         "  absent     aria-labelledby",
         "  absent     aria-label",
-        "  won        label gives “L”",
+        "  won        label: “L”",
         '  beaten     title="T"',
         "  absent     placeholder",
         "description  “D”, from aria-describedby",

@@ -54,7 +54,7 @@ def explain(tree: Tree, element: Element) -> Explanation:
 def step_words(step: Step) -> str:
     """Return one rung of a name's ladder in words: what stands in the page, and the text it gives."""
     given = step.given or str(step.source)
-    return given if not step.text or step.given.endswith(f'="{step.text}"') else f"{given} gives “{step.text}”"
+    return given if not step.text or step.given.endswith(f'="{step.text}"') else f"{given}: “{step.text}”"
 
 
 def node_facts(tree: Tree, node: Node) -> Iterator[tuple[str, str]]:

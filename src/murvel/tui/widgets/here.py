@@ -77,11 +77,11 @@ class Here(VerticalScroll):
         else:
             fact("name", "none, and it needs none", "faint")
         rows.extend(_ladder(self.session.tree.name_trace(node), styles))
+        for lead in self.work.leads_at(node):
+            fact("lead", visible(f"{lead.certainty}: {lead.says}"), "error" if lead.certainty == "fails" else "mark")
         tree = self.session.tree
         for label, words in node_facts(tree, node):
             fact(label, visible(words), _FACT_STYLES.get(label, "plain"))
-        for lead in self.work.leads_at(node):
-            fact("lead", visible(f"{lead.certainty}: {lead.says}"), "error" if lead.certainty == "fails" else "mark")
         fact("source", tree.place_words(node), "plain")
         fact("XPath", visible(tree.xpath_of(node)), "faint")
         snippet = visible(tree.snippet_of(node, 240), keep_lines=True)
