@@ -5,6 +5,7 @@ from pathlib import Path
 import pytest
 from textual.widgets import Static
 
+from murvel.tui.dialogs.dialog import AnsweredOnce
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
 from murvel.tui.widgets.heard import HeardLog
@@ -149,6 +150,26 @@ async def test_the_palette_runs_an_action(opened: Opened) -> None:
         await pilot.pause(0.5)
         await press(pilot, "enter")
         await pilot.pause(0.2)
+        assert app(pilot).work.session.log[-1].move == "where am I"
+
+
+async def test_the_palette_takes_all_keys_where_it_has_no_room(opened: Opened) -> None:
+    async with opened(size=(30, 5)) as pilot:
+        await press(pilot, "ctrl+p", "pagedown", "pageup", "end", "home", "k", "pagedown", "enter", "escape")
+        assert pilot.app.screen_stack == [pilot.app.screen]
+
+
+@pytest.mark.parametrize("key", ["ctrl+p", "question_mark", "right_square_bracket", "slash", "V"])
+async def test_a_dialog_is_answered_once(opened: Opened, key: str) -> None:
+    async with opened() as pilot:
+        await press(pilot, key)
+        dialog = pilot.app.screen
+        assert isinstance(dialog, AnsweredOnce)
+        dialog.dismiss(None)
+        dialog.dismiss(None)
+        await pilot.pause()
+        assert pilot.app.screen_stack == [pilot.app.screen]
+        await press(pilot, "w")
         assert app(pilot).work.session.log[-1].move == "where am I"
 
 

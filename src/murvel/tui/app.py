@@ -12,7 +12,6 @@ from typing import ClassVar
 from textual import events
 from textual.app import App, ComposeResult, SystemCommand
 from textual.binding import BindingType
-from textual.command import CommandPalette
 from textual.screen import Screen
 from textual.widget import Widget
 from textual.widgets import ContentSwitcher
@@ -34,6 +33,7 @@ from murvel.survey.entry import Entry
 from murvel.tui.actions import ACTIONS, Where, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
+from murvel.tui.dialogs.dialog import AllActions
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
 from murvel.tui.dialogs.looking import Looking
@@ -75,7 +75,7 @@ _VIEWS = {
 class MurvelApp(App[None]):
     """Murvel's full-screen application over one piece of work."""
 
-    CSS = "ContentSwitcher { height: 1fr; } CommandPalette SearchIcon { display: none; }"
+    CSS = "ContentSwitcher { height: 1fr; }"
     TITLE = "Murvel"
     ENABLE_COMMAND_PALETTE = True
     BINDINGS: ClassVar[list[BindingType]] = [*bindings(Where.ANYWHERE)]
@@ -488,5 +488,5 @@ class MurvelApp(App[None]):
 
     def action_command_palette(self) -> None:
         """Show all actions, to be searched."""
-        if not isinstance(self.screen, CommandPalette):
-            self.push_screen(CommandPalette(id="--command-palette"))
+        if not isinstance(self.screen, AllActions):
+            self.push_screen(AllActions(id="--command-palette"))

@@ -146,7 +146,10 @@ def _run_application(address: str, casebook: Path, width: int) -> None:
     if address == STANDARD_INPUT:
         take_keys_from_terminal()
     with work.casebook:
-        MurvelApp(work, voice_folder()).run()
+        application = MurvelApp(work, voice_folder())
+        application.run()
+    if application.return_code:
+        raise typer.Exit(Exit.ERROR)
 
 
 def take_keys_from_terminal() -> None:
