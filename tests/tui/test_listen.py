@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import pytest
+from textual.command import CommandList
 from textual.widgets import Static
 
 from murvel.tui.dialogs.dialog import AnsweredOnce
@@ -154,8 +155,12 @@ async def test_the_palette_runs_an_action(opened: Opened) -> None:
 
 
 async def test_the_palette_takes_all_keys_where_it_has_no_room(opened: Opened) -> None:
-    async with opened(size=(30, 5)) as pilot:
-        await press(pilot, "ctrl+p", "pagedown", "pageup", "end", "home", "k", "pagedown", "enter", "escape")
+    async with opened(size=(20, 3)) as pilot:
+        await press(pilot, "ctrl+p")
+        actions = pilot.app.screen.query_one(CommandList)
+        while not actions.option_count:
+            await pilot.pause(0.01)
+        await press(pilot, "pagedown", "pageup", "end", "home", "k", "pagedown", "escape")
         assert pilot.app.screen_stack == [pilot.app.screen]
 
 
