@@ -1,5 +1,8 @@
 """What tests of the application ask of it through Textual's pilot."""
 
+import asyncio
+from collections.abc import Callable
+
 from textual.pilot import Pilot
 from textual.widgets import Static
 
@@ -34,6 +37,13 @@ async def press(pilot: Pilot[None], *keys: str) -> None:
     for key in keys:
         await pilot.press(key)
         await pilot.pause()
+
+
+async def until(pilot: Pilot[None], holds: Callable[[], object]) -> None:
+    """Wait until something holds; fail where it does not in good time."""
+    async with asyncio.timeout(10):
+        while not holds():
+            await pilot.pause(0.01)
 
 
 def text_of(widget: Static) -> str:

@@ -15,7 +15,7 @@ from murvel.tui.widgets.readout import ReadoutView
 from murvel.tui.widgets.wording import HOLE_TEXT, pieces, slice_pieces, wrap
 from tests.support import session_of
 from tests.tui.conftest import Opened
-from tests.tui.support import app, heard, here, press, shown
+from tests.tui.support import app, heard, here, press, shown, until
 
 
 async def test_the_first_screen(opened: Opened) -> None:
@@ -148,18 +148,18 @@ async def test_help_lists_every_action(opened: Opened) -> None:
 async def test_the_palette_runs_an_action(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "ctrl+p", *"where the cursor")
-        await pilot.pause(0.5)
+        actions = pilot.app.screen.query_one(CommandList)
+        await until(pilot, lambda: actions.option_count == 1)
         await press(pilot, "enter")
-        await pilot.pause(0.2)
-        assert app(pilot).work.session.log[-1].move == "where am I"
+        log = app(pilot).work.session.log
+        await until(pilot, lambda: log[-1].move == "where am I")
 
 
 async def test_the_palette_takes_all_keys_where_it_has_no_room(opened: Opened) -> None:
     async with opened(size=(20, 3)) as pilot:
         await press(pilot, "ctrl+p")
         actions = pilot.app.screen.query_one(CommandList)
-        while not actions.option_count:
-            await pilot.pause(0.01)
+        await until(pilot, lambda: actions.option_count)
         await press(pilot, "pagedown", "pageup", "end", "home", "k", "pagedown", "escape")
         assert pilot.app.screen_stack == [pilot.app.screen]
 

@@ -10,7 +10,7 @@ from textual.widgets import ProgressBar
 from murvel.tui.dialogs.looking import Looking
 from murvel.tui.widgets.lines import MessageLine
 from tests.tui.conftest import Opened
-from tests.tui.support import app, text_of
+from tests.tui.support import app, text_of, until
 
 LARGE = "<title>T</title><html lang=en><main><h1>T</h1>" + "<p>words <a href=x>more</a></p>" * 3_000
 
@@ -76,10 +76,9 @@ async def test_how_far_it_is_is_shown_and_nothing_is_done_after_a_stop() -> None
     answers: list[bool | None] = []
     async with App[None]().run_test() as pilot:
         pilot.app.push_screen(Looking("Looking [b]far[/b]", steps()), answers.append)
-        await pilot.pause(0.2)
-        assert pilot.app.screen.query_one(ProgressBar).percentage == 0.25
+        await until(pilot, lambda: any(bar.percentage == 0.25 for bar in pilot.app.screen.query(ProgressBar)))
         await pilot.press("x", "escape")
         assert answers == [False]
         before = done
-        await pilot.pause(0.1)
+        await until(pilot, lambda: all(each.is_finished for each in pilot.app.workers))
         assert done == before

@@ -1,11 +1,13 @@
 """The page at work in the application: modes, keys that go to the page, Live, ears only, voices."""
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from textual.widgets import ContentSwitcher, Static
 
 from murvel.reader.moves import Mode
+from murvel.reader.timing import FASTEST
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.widgets.ears import EarsView
@@ -13,7 +15,7 @@ from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.live import LiveView
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import app, heard, press, shown, text_of
+from tests.tui.support import app, heard, press, shown, text_of, until
 
 WAITING = DEMO / "repaired" / "waiting.html"
 
@@ -104,17 +106,13 @@ async def test_voices_change_what_is_shown_and_the_place_stays(opened: Opened) -
 
 async def test_reading_on_stops_at_a_key(opened: Opened) -> None:
     async with opened(WAITING) as pilot:
-        for _ in range(40):
-            await press(pilot, "plus")
+        session = app(pilot).work.session
+        session.change_voice(replace(session.voice, rate=FASTEST))
         await press(pilot, "a")
-        await pilot.pause(1.5)
-        reached = app(pilot).work.session.item
-        assert reached is not None
-        assert reached.index >= 1
+        await until(pilot, lambda: session.item is not None and session.item.index >= 2)
+        assert app(pilot)._reading.is_on
         await press(pilot, "w")
-        at = app(pilot).work.session.item
-        await pilot.pause(1.0)
-        assert app(pilot).work.session.item is at
+        assert not app(pilot)._reading.is_on
 
 
 @pytest.mark.parametrize(
