@@ -489,4 +489,4 @@ class MurvelApp(App[None]):
     def action_command_palette(self) -> None:
         """Show all actions, to be searched."""
         if not isinstance(self.screen, AllActions):
-            self.push_screen(AllActions(id="--command-palette"))
+            self.push_screen(AllActions(placeholder="search: words of an action", id="--command-palette"))
