@@ -28,7 +28,7 @@ def test_a_page_is_worked_line_by_line(tmp_path: Path) -> None:
         "Join the waiting list, Fernhollow Allotments, page, 4 landmarks, 1 heading, 5 links, 7 fields",
         "Skip to the content, link",
     ]
-    assert lines[2] == "main, Send, button"
+    assert lines[2] == "main, Send, button (1 of 1)"
     assert "Two fields need your attention: name and email address." in lines
     assert any("type n: n (" in line for line in lines)
     assert not any("collapsed" in line for line in lines)
@@ -45,13 +45,14 @@ def test_a_defect_is_documented_question_by_question(tmp_path: Path) -> None:
         "slows",
         "2.4.6",
         "",
+        "Nameless",
         "defects",
         "document",
         ".",
     )
     assert "It is one of: blocks, hinders, slows, irritates." in lines
     assert "Defect 1 is kept in b.murvel." in lines
-    assert "1. main, group About you, Name (required), text box, required: should be Your name" in lines
+    assert "1. Nameless: heard main, group About you, Name (required), text box, required, should be Your name" in lines
     assert lines[-1] == "Nothing was documented."
 
 
@@ -190,7 +191,7 @@ def test_long_stretches() -> None:
 def test_the_survey_is_judged_and_documented_line_by_line(tmp_path: Path) -> None:
     typed = (
         "survey fields\njudge fields 2 fail says nothing\nentry fields 2\nsurvey songs\njudge fields 99 pass\n"
-        "judge fields 1 maybe\ndocument fields 2\n\n\n\n\ndefects\nkeyboard\nquit\n"
+        "judge fields 1 maybe\ndocument fields 2\n\n\n\n\n\ndefects\nkeyboard\nquit\n"
     )
     lines = murvel("listen", str(DEMO / "found" / "index.html"), stdin=typed, home=tmp_path).stdout.splitlines()
     text = "\n".join(lines)
@@ -200,5 +201,5 @@ def test_the_survey_is_judged_and_documented_line_by_line(tmp_path: Path) -> Non
     assert "There is no list 'songs'" in text
     assert "fields has entries from 1 to 5; name one of these." in lines
     assert "A verdict is one of: pass, fail, context, open." in lines
-    assert "1. button: should be what it does, then “button”" in lines
+    assert "1. A control without a name: heard button, should be what it does, then “button”" in lines
     assert "21 stops; no main content; no way past the menu" in lines

@@ -20,11 +20,14 @@ def read(case: Case) -> list[str]:
 
 
 def move(case: Case) -> list[str]:
-    """What is heard on each move of a case, after the page was announced."""
+    """What is heard on each move of a case, after the page was announced, and what is told of the move."""
     session = session_of(case.markup)
     session.arrive()
-    moves = [line.partition(" => ")[0] for line in case.expected]
-    return [f"{words} => {command(session, words).text}" for words in moves]
+    lines = []
+    for words in (line.partition(" => ")[0] for line in case.expected):
+        command(session, words)
+        lines.append(f"{words} => {session.log[-1].line}")
+    return lines
 
 
 def act(case: Case) -> list[str]:

@@ -7,9 +7,14 @@ from pathlib import Path
 import pytest
 from textual.pilot import Pilot
 
+from murvel.casebook.store import Casebook
 from murvel.tui.app import MurvelApp
-from murvel.work.work import open_work
+from murvel.tui.page_screen import PageScreen
+from murvel.tui.remembered import read_remembered
+from murvel.tui.settings import Settings
+from murvel.work.opening import Opening
 from tests.support import DEMO
+from tests.tui.support import until
 
 Opened = Callable[..., AbstractAsyncContextManager[Pilot[None]]]
 
@@ -20,9 +25,10 @@ def opened(tmp_path: Path) -> Opened:
 
     @asynccontextmanager
     async def run(page: Path | str = DEMO / "found", size: tuple[int, int] = (160, 47)) -> AsyncIterator[Pilot[None]]:
-        work = open_work(str(page), tmp_path / "book.murvel")
-        with work.casebook:
-            async with MurvelApp(work).run_test(size=size) as pilot:
+        settings = Settings(remembered=read_remembered(tmp_path / "state" / "remembered.json"))
+        with Casebook(tmp_path / "book.murvel") as book:
+            async with MurvelApp(book, Opening(str(page)), settings=settings).run_test(size=size) as pilot:
+                await until(pilot, lambda: isinstance(pilot.app.screen, PageScreen))
                 await pilot.pause()
                 yield pilot
 

@@ -7,29 +7,44 @@ from textual.pilot import Pilot
 from textual.widgets import Static
 
 from murvel.tui.app import MurvelApp
+from murvel.tui.page_screen import PageScreen
 from murvel.tui.widgets.here import Here
+from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.readout import ReadoutView
+from murvel.work.work import Work
 
 
-def app(pilot: Pilot[None]) -> MurvelApp:
+def page(pilot: Pilot[None]) -> PageScreen:
+    """Return the screen of the page that is open."""
     assert isinstance(pilot.app, MurvelApp)
-    return pilot.app
+    assert pilot.app.page is not None
+    return pilot.app.page
+
+
+def work(pilot: Pilot[None]) -> Work:
+    return page(pilot).work
+
+
+def line(pilot: Pilot[None], which: type[TopLine] | type[KeyLine] | type[MessageLine], top: bool = False) -> str:
+    """Return what a line shows, of the screen that is on top or of the page."""
+    screen = pilot.app.screen if top else page(pilot)
+    return str(screen.query_one(which).render())
 
 
 def shown(pilot: Pilot[None]) -> list[str]:
     """Return the lines of the readout that are on the screen."""
-    view = pilot.app.query_one(ReadoutView)
+    view = page(pilot).query_one(ReadoutView)
     return [view.render_line(y).text.rstrip() for y in range(view.size.height)]
 
 
 def heard(pilot: Pilot[None]) -> str:
-    return app(pilot).work.session.log[-1].utterance.text
+    return work(pilot).session.log[-1].utterance.text
 
 
 def here(pilot: Pilot[None]) -> str:
     console = pilot.app.console
     with console.capture() as capture:
-        console.print(pilot.app.query_one(Here).query_one(Static).content)
+        console.print(page(pilot).query_one(Here).query_one(Static).content)
     return capture.get()
 
 

@@ -3,22 +3,23 @@
 from pathlib import Path
 
 import pytest
+from textual.pilot import Pilot
 from textual.widgets import Input, OptionList, Static, TextArea
 
 from murvel.casebook.defect import Impact
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.store import Casebook
 from murvel.tui.dialogs.defect_form import DefectForm
-from murvel.tui.widgets.defects import DefectsView
-from murvel.tui.widgets.lines import MessageLine
+from murvel.tui.views.defects import DefectsView
+from murvel.tui.widgets.lines import MessageLine, TopLine
 from murvel.tui.widgets.options import Options
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import app, heard, press
+from tests.tui.support import heard, line, page, press, until, work
 
 
-def message(pilot: object) -> str:
-    return str(pilot.app.query_one(MessageLine).content)  # type: ignore[attr-defined]
+def message(pilot: Pilot[None]) -> str:
+    return line(pilot, MessageLine)
 
 
 async def test_documenting_a_defect(opened: Opened, tmp_path: Path) -> None:
@@ -44,7 +45,7 @@ async def test_a_picked_announcement_is_the_evidence(opened: Opened) -> None:
         await press(pilot, "j", "j", "h", "up", "up", "d")
         assert pilot.app.screen.query_one("#heard", TextArea).text == "logo.png, link"
         await press(pilot, "ctrl+s", "escape")
-        assert app(pilot).work.defects()[0].place.role == "link"
+        assert work(pilot).defects()[0].place.role == "link"
 
 
 async def test_dropping_asks_when_something_was_entered(opened: Opened) -> None:
@@ -56,19 +57,19 @@ async def test_dropping_asks_when_something_was_entered(opened: Opened) -> None:
         assert "not kept yet" in str(pilot.app.screen.query_one("#message", Static).content)
         await press(pilot, "escape")
         assert not isinstance(pilot.app.screen, DefectForm)
-        assert app(pilot).work.defects() == []
+        assert work(pilot).defects() == []
 
 
 async def test_a_defect_that_cannot_be_written_stays_in_the_form(
     opened: Opened, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     async with opened() as pilot:
-        work = app(pilot).work
+        opened_work = work(pilot)
 
         def full(_: object) -> None:
             raise CasebookError("The disk is full, so nothing was changed; make room and save again.")
 
-        monkeypatch.setattr(work.casebook, "keep_defect", full)
+        monkeypatch.setattr(opened_work.casebook, "keep_defect", full)
         await press(pilot, "d", *"kept?", "ctrl+s")
         form = pilot.app.screen
         assert isinstance(form, DefectForm)
@@ -76,7 +77,7 @@ async def test_a_defect_that_cannot_be_written_stays_in_the_form(
         assert form.query_one("#expected", TextArea).text == "kept?"
         monkeypatch.undo()
         await press(pilot, "ctrl+s")
-        assert work.defects()[0].expected == "kept?"
+        assert opened_work.defects()[0].expected == "kept?"
 
 
 async def test_the_criteria_can_be_searched_and_unpicked(opened: Opened) -> None:
@@ -102,21 +103,21 @@ async def test_the_criteria_can_be_searched_and_unpicked(opened: Opened) -> None
 
 async def test_editing_deleting_and_taking_back(opened: Opened) -> None:
     async with opened() as pilot:
-        work = app(pilot).work
+        opened_work = work(pilot)
         await press(pilot, "d", *"one", "ctrl+s", "j", "d", *"two", "ctrl+s", "5", "up", "e")
         form = pilot.app.screen
         assert isinstance(form, DefectForm)
         form.query_one("#expected", TextArea).text = "changed"
         await press(pilot, "ctrl+s")
-        assert [each.expected for each in work.defects()] == ["changed", "two"]
+        assert [each.expected for each in opened_work.defects()] == ["changed", "two"]
         await press(pilot, "x")
-        assert [each.expected for each in work.defects()] == ["two"]
+        assert [each.expected for each in opened_work.defects()] == ["two"]
         assert "Defect 1 is deleted" in message(pilot)
         await press(pilot, "u")
-        assert [each.expected for each in work.defects()] == ["changed", "two"]
+        assert [each.expected for each in opened_work.defects()] == ["changed", "two"]
         assert "Taken back: deleting defect 1" in message(pilot)
         await press(pilot, "u", "u", "u")
-        assert work.defects() == []
+        assert opened_work.defects() == []
         await press(pilot, "u")
         assert "nothing to take back" in message(pilot)
 
@@ -125,25 +126,27 @@ async def test_going_to_the_place_of_a_defect(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "home", "5", "enter")
         assert heard(pilot) == "IMG_2041_final2.jpg, image"
-        assert pilot.app.query_one("#listen").display
-        assert not pilot.app.query_one("#defects").display
+        assert page(pilot).query_one("#listen").display
+        assert not page(pilot).query_one("#defects").display
 
 
-async def test_a_defect_of_another_page_says_where_it_is(opened: Opened) -> None:
+async def test_a_defect_of_another_page_is_gone_to(opened: Opened) -> None:
     async with opened() as pilot:
-        await press(pilot, "d", "ctrl+s", "q")
+        await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "q")
     async with opened(DEMO / "found" / "plots.html") as pilot:
         await press(pilot, "5", "enter")
-        assert "open that page to go there" in message(pilot)
-        assert "index.html" in message(pilot)
+        await until(pilot, lambda: work(pilot).page.address.endswith("index.html"))
+        await pilot.pause()
+        assert heard(pilot) == "IMG_2041_final2.jpg, image"
+        assert "Fernhollow Allotments" in line(pilot, TopLine)
 
 
 async def test_the_empty_view_says_what_to_do(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "5")
-        assert "press d on an announcement" in str(pilot.app.query_one(DefectsView).query_one(Static).content)
+        assert "d documents one" in str(page(pilot).query_one(DefectsView).query_one(Static).content)
         await press(pilot, "enter", "e", "x")
-        assert len(pilot.app.screen_stack) == 1
+        assert pilot.app.screen is page(pilot)
 
 
 async def test_leaving_and_coming_back(opened: Opened) -> None:
@@ -151,7 +154,7 @@ async def test_leaving_and_coming_back(opened: Opened) -> None:
         await press(pilot, "tab", "right_square_bracket", "i", "q")
     async with opened() as pilot:
         assert heard(pilot) == "IMG_2041_final2.jpg, image"
-        session = app(pilot).work.session
+        session = work(pilot).session
         assert session.log[-1].move == "back to where you were, line 30"
         assert session.focus is not None
         assert session.focus.role == "link"

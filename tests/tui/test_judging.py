@@ -9,30 +9,30 @@ from textual.widgets import Static
 from murvel.survey.entry import Slice, Verdict
 from murvel.survey.path import Stop
 from murvel.tui.dialogs.defect_form import DefectForm
-from murvel.tui.widgets.keyboard import KeyboardView
+from murvel.tui.views.keyboard import KeyboardView
+from murvel.tui.views.survey import SurveyView
 from murvel.tui.widgets.lines import MessageLine
 from murvel.tui.widgets.rows import Rows
-from murvel.tui.widgets.survey import SurveyView
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import app, heard, here, press, text_of
+from tests.tui.support import heard, here, line, page, press, text_of, until, work
 
 
 def survey(pilot: Pilot[None]) -> SurveyView:
-    return pilot.app.query_one(SurveyView)
+    return page(pilot).query_one(SurveyView)
 
 
 def rows(pilot: Pilot[None], view: type[SurveyView] | type[KeyboardView] = SurveyView) -> list[str]:
     """Return the rows that are on the screen."""
-    listed = pilot.app.query_one(view).query_one(Rows)
+    listed = page(pilot).query_one(view).query_one(Rows)
     lines = [listed.render_line(y).text.rstrip() for y in range(listed.scrollable_content_region.height)]
-    return [line for line in lines if line]
+    return [line.removeprefix("► ").removeprefix("  ") for line in lines if line]
 
 
 def whole(pilot: Pilot[None], name: str = "#whole") -> str:
     console = pilot.app.console
     with console.capture() as capture:
-        console.print(pilot.app.query_one(name, Static).content)
+        console.print(page(pilot).query_one(name, Static).content)
     return capture.get()
 
 
@@ -44,14 +44,14 @@ async def test_the_outline_with_its_breaks(opened: Opened) -> None:
         assert shown[0].endswith("△1")
         assert "│ │ ┆ Compost has arrived" in shown[1]
         assert "No heading of level 1" in whole(pilot)
-        assert "headings: 6 open" in text_of(pilot.app.query_one("#slices", Static))
+        assert "headings: 6 open" in text_of(page(pilot).query_one("#counts", Static))
 
 
 async def test_verdicts_are_kept_and_come_back(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "2", "right", "right", "p", "f", "m", *"odd", "enter", "down", "c")
         assert [line[0] for line in rows(pilot)[:4]] == ["✓", "●", "◐", "○"]
-        assert "links: 1 pass, 1 fail, 1 needs context, 13 open" in text_of(pilot.app.query_one("#slices", Static))
+        assert "links: 1 pass, 1 fail, 1 needs context, 13 open" in text_of(page(pilot).query_one("#counts", Static))
         await press(pilot, "c")
         assert rows(pilot)[2][0] == "○"
     async with opened() as pilot:
@@ -67,13 +67,13 @@ async def test_verdicts_are_kept_and_come_back(opened: Opened) -> None:
 async def test_a_slip_is_taken_back_where_it_was_made(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "2", "right", "right", "p", "p", "right", "p", "u")
-        assert "fields: 5 open" in text_of(pilot.app.query_one("#slices", Static))
+        assert "fields: 5 open" in text_of(page(pilot).query_one("#counts", Static))
         await press(pilot, "u")
-        assert "links: 1 pass" in text_of(pilot.app.query_one("#slices", Static))
-        assert survey(pilot).picked == app(pilot).work.survey.entries[Slice.LINKS][1]
-        assert "Taken back: what was said of links 2." in text_of(pilot.app.query_one(MessageLine))
+        assert "links: 1 pass" in text_of(page(pilot).query_one("#counts", Static))
+        assert survey(pilot).picked == work(pilot).survey.entries[Slice.LINKS][1]
+        assert "Taken back: what was said of links 2." in line(pilot, MessageLine)
         await press(pilot, "1", "u", "u")
-        assert "nothing to take back" in text_of(pilot.app.query_one(MessageLine))
+        assert "nothing to take back" in line(pilot, MessageLine)
 
 
 async def test_filters(opened: Opened) -> None:
@@ -89,7 +89,7 @@ async def test_filters(opened: Opened) -> None:
         assert "hidden by" in rows(pilot)[-1]
         await press(pilot, "slash", *"no such words", "enter")
         assert rows(pilot) == []
-        assert "Nothing here" in whole(pilot)
+        assert "No entry is “no such words”" in whole(pilot)
         await press(pilot, "p", "enter", "d", "m")
         assert survey(pilot).picked is None
 
@@ -103,22 +103,22 @@ async def test_going_there_and_back_and_documenting(opened: Opened) -> None:
         assert picked is not None
         assert (picked.slice, picked.number) == (Slice.FIELDS, 2)
         await press(pilot, "f")
-        assert "d documents it" in text_of(pilot.app.query_one(MessageLine))
+        assert "d documents it" in line(pilot, MessageLine)
         await press(pilot, "d")
         assert isinstance(pilot.app.screen, DefectForm)
         await press(pilot, "ctrl+s")
-        defect = app(pilot).work.defects()[0]
+        defect = work(pilot).defects()[0]
         assert (defect.heard, defect.criterion) == ("button", "4.1.2")
         assert defect.expected == "what it does, then “button”"
         assert [step.move for step in defect.steps] == ["first", "jump buttons"]
-        assert app(pilot).work.judgement(picked).verdict is Verdict.FAIL
+        assert work(pilot).judgement(picked).verdict is Verdict.FAIL
 
 
 async def test_jumping_to_leads(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "right_square_bracket", "a")
-        assert app(pilot).work.session.log[-1].move == "next lead"
-        assert app(pilot).work.session.node in {lead.node for lead in app(pilot).work.survey.leads}
+        assert work(pilot).session.log[-1].move == "next lead"
+        assert work(pilot).session.node in {lead.node for lead in work(pilot).survey.leads}
 
 
 async def test_here_tells_the_leads_once_the_page_is_surveyed(opened: Opened) -> None:
@@ -136,7 +136,7 @@ async def test_next_open_goes_through_all_lists(opened: Opened, tmp_path: Path) 
         await press(pilot, "2")
         for _ in range(3):
             await press(pilot, "p", "n")
-        assert "Everything that is shown is judged." in text_of(pilot.app.query_one(MessageLine))
+        assert "Everything that is shown is judged." in line(pilot, MessageLine)
 
 
 TABS = (
@@ -146,11 +146,11 @@ TABS = (
 
 
 async def test_the_way_of_tab(opened: Opened, tmp_path: Path) -> None:
-    page = tmp_path / "p.html"
-    page.write_text(TABS)
-    async with opened(page) as pilot:
+    tabs = tmp_path / "p.html"
+    tabs.write_text(TABS)
+    async with opened(tabs) as pilot:
         await press(pilot, "3")
-        summary = text_of(pilot.app.query_one("#summary", Static))
+        summary = text_of(page(pilot).query_one("#summary", Static))
         assert "4 stops; 3 before the main content" in summary
         assert "not the first stop" in summary
         shown = rows(pilot, KeyboardView)
@@ -163,27 +163,28 @@ async def test_the_way_of_tab(opened: Opened, tmp_path: Path) -> None:
         await press(pilot, "3", "home", "n", "d")
         assert isinstance(pilot.app.screen, DefectForm)
         await press(pilot, "escape", "escape", "x")
-        assert app(pilot).work.casebook.path.with_name("book-path.svg").exists()
+        await until(pilot, work(pilot).casebook.path.with_name("book-path.svg").exists)
+        await until(pilot, lambda: "The path is drawn in" in line(pilot, MessageLine))
 
 
 async def test_keyboard_on_a_page_without_stops_and_on_a_small_screen(opened: Opened, tmp_path: Path) -> None:
-    page = tmp_path / "p.html"
-    page.write_text("<title>T</title><p>nothing")
-    async with opened(page, size=(60, 20)) as pilot:
+    bare = tmp_path / "p.html"
+    bare.write_text("<title>T</title><p>nothing")
+    async with opened(bare, size=(60, 20)) as pilot:
         await press(pilot, "3", "enter", "d", "n", "down")
         assert "Tab stops nowhere" in whole(pilot, "#whole-stop")
         await press(pilot, "2", "pagedown", "end", "home", "f")
 
 
-async def test_a_click_picks_and_a_second_goes_there(opened: Opened) -> None:
+async def test_a_click_picks_and_two_go_there(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "3")
-        listed = pilot.app.query_one(KeyboardView).query_one(Rows)
+        listed = page(pilot).query_one(KeyboardView).query_one(Rows)
         await pilot.click(listed, offset=(10, 4))
         await pilot.pause()
         assert isinstance(listed.picked, Stop)
         assert listed.picked.number == 4
-        await pilot.click(listed, offset=(10, 4))
+        await pilot.click(listed, offset=(10, 4), times=2)
         await pilot.pause()
         assert heard(pilot).endswith("Waiting list, link, 3 of 5")
 
@@ -195,29 +196,29 @@ KEYS = (
 
 
 @pytest.mark.parametrize(
-    "page", ["repaired/pocket.json", "repaired/waiting.html", "found/rules.html", "found/notices.html"]
+    "name", ["repaired/pocket.json", "repaired/waiting.html", "found/rules.html", "found/notices.html"]
 )
 @pytest.mark.thorough
-async def test_keys_anywhere_do_no_harm(opened: Opened, page: str) -> None:
-    async with opened(DEMO / page, size=(100, 30)) as pilot:
+async def test_keys_anywhere_do_no_harm(opened: Opened, name: str) -> None:
+    async with opened(DEMO / name, size=(100, 30)) as pilot:
         await press(pilot, *KEYS)
-        assert app(pilot).work.survey.page.tree is app(pilot).work.session.tree
+        assert work(pilot).survey.page.tree is work(pilot).session.tree
 
 
 SIZES = [(160, 47), (20, 6), (40, 12), (10, 3), (100, 30)]
 
 
 @pytest.mark.thorough
-@pytest.mark.parametrize("page", ["found/waiting.html", "repaired/notices.html"])
-async def test_a_terminal_that_changes_under_the_keys_does_no_harm(opened: Opened, page: str) -> None:
-    async with opened(DEMO / page) as pilot:
+@pytest.mark.parametrize("name", ["found/waiting.html", "repaired/notices.html"])
+async def test_a_terminal_that_changes_under_the_keys_does_no_harm(opened: Opened, name: str) -> None:
+    async with opened(DEMO / name) as pilot:
         for number, key in enumerate(KEYS):
             if number % 4 == 0:
                 await pilot.resize_terminal(*SIZES[number // 4 % len(SIZES)])
             await press(pilot, key, "pagedown", "end")
         await pilot.resize_terminal(160, 47)
-        while len(pilot.app.screen_stack) > 1:
+        while pilot.app.screen is not page(pilot):
             await press(pilot, "escape")
         await press(pilot, "2")
         assert survey(pilot).size.width == 160
-        assert "headings" in text_of(pilot.app.query_one("#slices", Static))
+        assert "links: 1 pass" in text_of(page(pilot).query_one("#counts", Static))

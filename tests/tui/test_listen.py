@@ -3,19 +3,20 @@
 from pathlib import Path
 
 import pytest
-from textual.command import CommandList
 from textual.widgets import Static
 
-from murvel.tui.dialogs.dialog import AnsweredOnce
+from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
+from murvel.tui.registry import ALL_ACTIONS
 from murvel.tui.widgets.heard import HeardLog
 from murvel.tui.widgets.lines import TopLine
+from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.readout import ReadoutView
 from murvel.tui.widgets.wording import HOLE_TEXT, pieces, slice_pieces, wrap
 from tests.support import session_of
 from tests.tui.conftest import Opened
-from tests.tui.support import app, heard, here, press, shown, until
+from tests.tui.support import heard, here, line, page, press, shown, work
 
 
 async def test_the_first_screen(opened: Opened) -> None:
@@ -26,7 +27,7 @@ async def test_the_first_screen(opened: Opened) -> None:
         assert lines[3] == "    0:03 │ Home  link  1 of 5"
         assert lines[7] == "    0:13 ╰ Seed swap  link  5 of 5"
         assert f"    0:17 {HOLE_TEXT}  button" in lines
-        top = str(pilot.app.query_one(TopLine).content)
+        top = line(pilot, TopLine)
         for words in (
             "Fernhollow Allotments",
             "take 1",
@@ -74,7 +75,7 @@ async def test_keys(opened: Opened, keys: str, last: str) -> None:
     async with opened() as pilot:
         await press(pilot, *keys.split())
         assert heard(pilot) == last
-        assert len(pilot.app.screen_stack) == 1
+        assert pilot.app.screen is page(pilot)
 
 
 async def test_cursor_and_focus_are_both_shown(opened: Opened) -> None:
@@ -108,7 +109,7 @@ async def test_here_shows_the_ladder(opened: Opened) -> None:
 
 async def test_heard_grows_and_stands_at_the_newest(opened: Opened) -> None:
     async with opened() as pilot:
-        log = pilot.app.query_one(HeardLog)
+        log = page(pilot).query_one(HeardLog)
         assert log.option_count == 2
         await press(pilot, "j", "j")
         assert log.option_count == 4
@@ -139,29 +140,38 @@ async def test_help_lists_every_action(opened: Opened) -> None:
         await press(pilot, "question_mark")
         assert isinstance(pilot.app.screen, Help)
         text = str(pilot.app.screen.query_one(Static).content)
-        assert "Document a defect" in text
+        assert text.startswith("Listen\n")
+        for action in ALL_ACTIONS:
+            assert f"  {action.id}\n" in text
         assert "Letters after ] and [" in text
+        await press(pilot, *"voice rate")
+        assert "No key has these words" in str(pilot.app.screen.query_one(Static).content)
+        await press(pilot, *["backspace"] * 5)
+        text = str(pilot.app.screen.query_one(Static).content)
+        assert "in the next voice" in text
+        assert "Survey" not in text
         await press(pilot, "escape")
-        assert len(pilot.app.screen_stack) == 1
+        assert pilot.app.screen is page(pilot)
 
 
 async def test_the_palette_runs_an_action(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "ctrl+p", *"where the cursor")
-        actions = pilot.app.screen.query_one(CommandList)
-        await until(pilot, lambda: actions.option_count == 1)
+        actions = pilot.app.screen.query_one(Options)
+        assert actions.option_count == 2, "its group and itself"
         await press(pilot, "enter")
-        log = app(pilot).work.session.log
-        await until(pilot, lambda: log[-1].move == "where am I")
+        assert work(pilot).session.log[-1].move == "where am I"
+        await press(pilot, "ctrl+p", "enter")
+        assert work(pilot).session.log[-2:][0].move == "where am I", "what was used last stands first"
+        await press(pilot, "ctrl+p", *"second pass", "enter")
+        assert page(pilot).front == "live"
 
 
 async def test_the_palette_takes_all_keys_where_it_has_no_room(opened: Opened) -> None:
     async with opened(size=(20, 3)) as pilot:
         await press(pilot, "ctrl+p")
-        actions = pilot.app.screen.query_one(CommandList)
-        await until(pilot, lambda: actions.option_count)
         await press(pilot, "pagedown", "pageup", "end", "home", "k", "pagedown", "escape")
-        assert pilot.app.screen_stack == [pilot.app.screen]
+        assert pilot.app.screen is page(pilot)
 
 
 @pytest.mark.parametrize("key", ["ctrl+p", "question_mark", "right_square_bracket", "slash", "V"])
@@ -169,13 +179,13 @@ async def test_a_dialog_is_answered_once(opened: Opened, key: str) -> None:
     async with opened() as pilot:
         await press(pilot, key)
         dialog = pilot.app.screen
-        assert isinstance(dialog, AnsweredOnce)
+        assert isinstance(dialog, Dialog)
         dialog.dismiss(None)
         dialog.dismiss(None)
         await pilot.pause()
-        assert pilot.app.screen_stack == [pilot.app.screen]
+        assert pilot.app.screen is page(pilot)
         await press(pilot, "w")
-        assert app(pilot).work.session.log[-1].move == "where am I"
+        assert work(pilot).session.log[-1].move == "where am I"
 
 
 async def test_the_light_theme(opened: Opened) -> None:
@@ -183,6 +193,10 @@ async def test_the_light_theme(opened: Opened) -> None:
         await press(pilot, "L")
         assert pilot.app.theme == "paper"
         assert shown(pilot)[0] == "►   0:00 logo.png  link"
+        await press(pilot, "L")
+        assert pilot.app.theme == "contrast"
+    async with opened() as pilot:
+        assert pilot.app.theme == "contrast", "it is remembered"
         await press(pilot, "L")
         assert pilot.app.theme == "slate"
 
@@ -215,7 +229,7 @@ async def test_nothing_of_a_page_acts_on_the_screen(opened: Opened, tmp_path: Pa
         assert "\x1b[31m [" not in here(pilot).replace("[U+001B]", "")
         await press(pilot, "d")
         await press(pilot, "ctrl+s", "5")
-        assert app(pilot).work.defects()
+        assert work(pilot).defects()
 
 
 async def test_what_was_heard_can_be_copied(opened: Opened) -> None:

@@ -8,9 +8,11 @@ from textual.app import App
 from textual.widgets import ProgressBar
 
 from murvel.tui.dialogs.looking import Looking
+from murvel.tui.page_screen import PageScreen
+from murvel.tui.theme import DARK
 from murvel.tui.widgets.lines import MessageLine
 from tests.tui.conftest import Opened
-from tests.tui.support import app, text_of, until
+from tests.tui.support import line, until, work
 
 LARGE = "<title>T</title><html lang=en><main><h1>T</h1>" + "<p>words <a href=x>more</a></p>" * 3_000
 
@@ -32,36 +34,35 @@ async def test_a_look_comes_to_its_end_and_what_was_asked_for_follows(
     opened: Opened, large: Path, keys: tuple[str, ...]
 ) -> None:
     async with opened(large) as pilot:
-        work = app(pilot).work
-        assert not work.is_surveyed
+        opened_work = work(pilot)
+        assert not opened_work.is_surveyed
         await pilot.press(*keys)
         await pilot.pause()
-        await pilot.app.workers.wait_for_complete()
+        await until(pilot, lambda: opened_work.is_surveyed and isinstance(pilot.app.screen, PageScreen))
         await pilot.pause()
-        assert work.is_surveyed
-        assert len(pilot.app.screen_stack) == 1
-        first = work.survey
+        assert isinstance(pilot.app.screen, PageScreen)
+        first = opened_work.survey
         if keys[-1] == "a":
-            assert work.session.node in [lead.node for lead in first.leads]
+            assert opened_work.session.node in [lead.node for lead in first.leads]
         await pilot.press("1", *keys)
-        assert work.survey is first, "it is looked through only once"
+        assert opened_work.survey is first, "it is looked through only once"
 
 
 async def test_a_look_is_stopped_and_leaves_one_where_one_was(
     opened: Opened, large: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     async with opened(large) as pilot:
-        work = app(pilot).work
-        monkeypatch.setattr(work, "look_through", endless)
-        heard = len(work.session.log)
+        opened_work = work(pilot)
+        monkeypatch.setattr(opened_work, "look_through", endless)
+        heard = len(opened_work.session.log)
         await pilot.press("2")
         assert isinstance(pilot.app.screen, Looking)
         await pilot.press("j", "3", "escape")
-        assert len(pilot.app.screen_stack) == 1
-        assert not work.is_surveyed
-        assert "Stopped before the whole page" in text_of(pilot.app.query_one(MessageLine))
+        assert isinstance(pilot.app.screen, PageScreen)
+        assert not opened_work.is_surveyed
+        assert "Stopped before the whole page" in line(pilot, MessageLine)
         await pilot.press("j")
-        assert len(work.session.log) == heard + 1, "keys go to the readout again"
+        assert len(opened_work.session.log) == heard + 1, "keys go to the readout again"
 
 
 async def test_how_far_it_is_is_shown_and_nothing_is_done_after_a_stop() -> None:
@@ -74,7 +75,10 @@ async def test_how_far_it_is_is_shown_and_nothing_is_done_after_a_stop() -> None
             yield part
 
     answers: list[bool | None] = []
-    async with App[None]().run_test() as pilot:
+    app = App[None]()
+    app.register_theme(DARK)
+    app.theme = DARK.name
+    async with app.run_test() as pilot:
         pilot.app.push_screen(Looking("Looking [b]far[/b]", steps()), answers.append)
         await until(pilot, lambda: any(bar.percentage == 0.25 for bar in pilot.app.screen.query(ProgressBar)))
         await pilot.press("x", "escape")

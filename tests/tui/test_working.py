@@ -10,12 +10,12 @@ from murvel.reader.moves import Mode
 from murvel.reader.timing import FASTEST
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
-from murvel.tui.widgets.ears import EarsView
+from murvel.tui.views.ears import EarsView
+from murvel.tui.views.live import LiveView
 from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
-from murvel.tui.widgets.live import LiveView
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import app, heard, press, shown, text_of, until
+from tests.tui.support import heard, line, page, press, shown, until, work
 
 WAITING = DEMO / "repaired" / "waiting.html"
 
@@ -26,13 +26,13 @@ def live_text(pilot_app: object, view: LiveView) -> str:
 
 async def test_keys_go_to_the_page_in_focus_mode_and_come_back(opened: Opened) -> None:
     async with opened(WAITING) as pilot:
-        session = app(pilot).work.session
+        session = work(pilot).session
         await press(pilot, "right_square_bracket", "e")
         assert session.mode is Mode.BROWSE
         await press(pilot, "enter")
         assert session.mode is Mode.FOCUS
-        assert "focus mode" in text_of(pilot.app.query_one(TopLine))
-        assert "goes to the page" in text_of(pilot.app.query_one(KeyLine))
+        assert "focus mode" in line(pilot, TopLine)
+        assert "goes to the page" in line(pilot, KeyLine)
         await press(pilot, "j", "q", "a", "backspace", "space", "d")
         assert session.node is not None
         assert session.node.value == "jq d"
@@ -47,16 +47,18 @@ async def test_what_the_page_does_after_a_while_is_shown(opened: Opened) -> None
     async with opened(WAITING) as pilot:
         await press(pilot, "slash", *"Send", "enter", "enter")
         await press(pilot, "4", "t")
-        view = pilot.app.query_one(LiveView)
-        assert view.has_focus
+        view = page(pilot).query_one(LiveView)
+        assert view.for_keys.has_focus
         drawn = live_text(pilot.app, view)
         assert "alert" in drawn
         assert "Two fields need your attention" in drawn
         assert "cut in" in drawn or "the focus moved" in drawn
         assert "it is in no live region" in drawn
         await press(pilot, "x", "X")
-        assert app(pilot).work.casebook.path.with_name("book-timeline.pdf").read_bytes().startswith(b"%PDF")
-        drawing = app(pilot).work.casebook.path.with_name("book-timeline.svg").read_text()
+        drawn_as = work(pilot).casebook.path.with_name
+        await until(pilot, lambda: drawn_as("book-timeline.pdf").exists() and drawn_as("book-timeline.svg").exists())
+        assert drawn_as("book-timeline.pdf").read_bytes().startswith(b"%PDF")
+        drawing = drawn_as("book-timeline.svg").read_text()
         assert "Two fields need your attention" in drawing
         await press(pilot, "1")
         assert any("Two fields need your attention" in line for line in shown(pilot))
@@ -65,7 +67,7 @@ async def test_what_the_page_does_after_a_while_is_shown(opened: Opened) -> None
 async def test_live_on_a_page_without_regions(opened: Opened) -> None:
     async with opened(DEMO / "found" / "rota.html", size=(80, 24)) as pilot:
         await press(pilot, "4")
-        assert "nothing that changes by itself is announced" in live_text(pilot.app, pilot.app.query_one(LiveView))
+        assert "nothing that changes by itself is announced" in live_text(pilot.app, page(pilot).query_one(LiveView))
 
 
 async def test_live_on_a_tree_without_a_page(opened: Opened) -> None:
@@ -73,25 +75,26 @@ async def test_live_on_a_tree_without_a_page(opened: Opened) -> None:
         await press(pilot, "enter")
         assert heard(pilot) == "keys do nothing here: this tree has no page behind it"
         await press(pilot, "4", "t", "1")
-        assert pilot.app.query_one(ContentSwitcher).current == "listen"
+        assert page(pilot).query_one(ContentSwitcher).current == "listen"
 
 
 async def test_ears_only_hides_the_page_and_keeps_notes(opened: Opened) -> None:
     async with opened(DEMO / "found" / "waiting.html") as pilot:
-        await press(pilot, "E", "j", "o", "j", "j", "f2")
-        assert pilot.app.query_one(ContentSwitcher).current == "ears"
-        assert pilot.app.query_one(EarsView).has_focus
-        assert len(app(pilot).work.session.notes) == 2
+        await press(pilot, "E", "j", "i", *"jq 5?", "enter", "j", "j", "f2", "enter")
+        assert page(pilot).query_one(ContentSwitcher).current == "ears"
+        assert page(pilot).query_one(EarsView).for_keys.has_focus
+        assert [note.words for note in work(pilot).session.notes] == ["jq 5?", ""]
+        assert "show the page" in line(pilot, KeyLine)
         await press(pilot, "E")
         assert isinstance(pilot.app.screen, Notes)
         await press(pilot, "escape")
-        assert pilot.app.query_one(ContentSwitcher).current == "listen"
+        assert page(pilot).query_one(ContentSwitcher).current == "listen"
 
 
 async def test_voices_change_what_is_shown_and_the_place_stays(opened: Opened) -> None:
     async with opened(WAITING) as pilot:
         await press(pilot, "j", "j")
-        session = app(pilot).work.session
+        session = work(pilot).session
         item = session.item
         await press(pilot, "v")
         assert session.voice.name == "role first"
@@ -106,13 +109,15 @@ async def test_voices_change_what_is_shown_and_the_place_stays(opened: Opened) -
 
 async def test_reading_on_stops_at_a_key(opened: Opened) -> None:
     async with opened(WAITING) as pilot:
-        session = app(pilot).work.session
+        session = work(pilot).session
         session.change_voice(replace(session.voice, rate=FASTEST))
         await press(pilot, "a")
         await until(pilot, lambda: session.item is not None and session.item.index >= 2)
-        assert app(pilot)._reading.is_on
         await press(pilot, "w")
-        assert not app(pilot)._reading.is_on
+        moves = len(session.log)
+        assert session.log[-1].move == "where am I"
+        await pilot.pause(0.5)
+        assert len(session.log) == moves
 
 
 @pytest.mark.parametrize(
@@ -138,30 +143,29 @@ async def test_keys_of_the_reader(opened: Opened, keys: str, said: str) -> None:
 
 async def test_voice_files_are_read_anew_while_it_runs(opened: Opened, tmp_path: Path) -> None:
     async with opened(WAITING) as pilot:
-        running = app(pilot)
-        running.voice_folder = tmp_path
+        work(pilot).voice_folder = tmp_path
         mine = tmp_path / "mine.toml"
         mine.write_text('name = "mine"\norder = ["role"]\n')
         await press(pilot, "v", "v", "v", "v")
-        assert running.work.session.voice.name == "mine"
+        assert work(pilot).session.voice.name == "mine"
         mine.write_text('name = "mine"\norder = [\n')
         await press(pilot, "v")
-        assert running.work.session.voice.name == "name first"
-        assert "is no TOML" in text_of(pilot.app.query_one(MessageLine))
+        assert work(pilot).session.voice.name == "name first"
+        assert "is no TOML" in line(pilot, MessageLine)
 
 
 async def test_a_note_while_typing(opened: Opened) -> None:
     async with opened(WAITING) as pilot:
-        await press(pilot, "E", "right_square_bracket", "e", "enter", "o", "f2")
-        session = app(pilot).work.session
+        await press(pilot, "E", "right_square_bracket", "e", "enter", "o", "f2", *"too far", "enter")
+        session = work(pilot).session
         assert session.mode is Mode.FOCUS
-        assert [entry.move for entry in session.notes] == ["type o"]
+        assert [(note.heard.move, note.words) for note in session.notes] == [("type o", "too far")]
 
 
 async def test_live_plays_what_was_spoken_once_more(opened: Opened) -> None:
     async with opened(WAITING) as pilot:
         await press(pilot, "4", "T", "1", "down", "4", "T")
-        view = pilot.app.query_one(LiveView)
+        view = page(pilot).query_one(LiveView)
         assert "Replay" not in live_text(pilot.app, view)
         await press(pilot, "p")
         assert "Replay, playing at 0." in live_text(pilot.app, view)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from murvel.tree.roles import NEEDS_NAME
+
 
 class Impact(StrEnum):
     """How badly a defect hurts."""
@@ -60,6 +62,13 @@ class Place:
         """Where its start tag stands, in words."""
         return f"line {self.line}, column {self.column}" if self.line else "no start tag in the source"
 
+    @property
+    def words(self) -> str:
+        """What is there, in a few words, as "button without a name"."""
+        if self.name:
+            return f"“{self.name}”" if self.role == "text" else f"{self.role} “{self.name}”"
+        return f"{self.role} without a name" if self.role in NEEDS_NAME else self.role
+
 
 @dataclass(frozen=True, slots=True)
 class Defect:
@@ -74,6 +83,7 @@ class Defect:
         impact: how badly it hurts.
         criterion: the number of a success criterion of WCAG 2.2, empty while none was picked.
         repair: how to repair it.
+        title: what it is called, in a line; empty where nothing was entered.
     """
 
     page: int
@@ -85,7 +95,13 @@ class Defect:
     impact: Impact = Impact.HINDERS
     criterion: str = ""
     repair: str = ""
+    title: str = ""
     id: int | None = None
+
+    @property
+    def headline(self) -> str:
+        """Its title; where it has none, what it is about."""
+        return self.title or self.place.words
 
     def with_id(self, identifier: int) -> Defect:
         """Return the same defect as the casebook keeps it."""

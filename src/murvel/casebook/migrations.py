@@ -95,7 +95,10 @@ _VERSION_3 = (
 )
 """What a take was made of, each content once."""
 
-MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3)
+_VERSION_4 = ("ALTER TABLE defects ADD COLUMN title TEXT NOT NULL DEFAULT ''",)
+"""A title for each defect."""
+
+MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4)
 """The statements that bring a casebook from the version that is their index to the next."""
 
 VERSION = len(MIGRATIONS)

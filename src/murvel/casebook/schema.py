@@ -69,6 +69,7 @@ defects = Table(
     Column("impact", String(10), nullable=False),
     Column("criterion", String(8), nullable=False),
     Column("repair", Text, nullable=False),
+    Column("title", Text, nullable=False, server_default=""),
     sqlite_autoincrement=True,
 )
 

@@ -16,6 +16,7 @@ from contextlib import contextmanager
 from dataclasses import asdict
 from datetime import datetime
 from pathlib import Path
+from threading import RLock
 from types import TracebackType
 from typing import Any, Self
 
@@ -60,6 +61,7 @@ class Casebook:
         self.path = path
         self._name = visible(str(path))
         self._lock: int | None = None
+        self._turn = RLock()  # a page is opened in a thread of its own
         new = self._check_file(read_only)
         if not read_only:
             self._take_lock()
@@ -322,24 +324,26 @@ class Casebook:
     def _change(self) -> Iterator[sa.Connection]:
         """One immediate transaction: all of it is on disk afterwards, or nothing of it happened."""
         connection = self._connection
-        try:
-            connection.exec_driver_sql("BEGIN IMMEDIATE")
-            yield connection
-            connection.commit()
-        except sa.exc.DBAPIError as error:
-            connection.rollback()
-            raise self._explained(error) from error
-        except BaseException:
-            connection.rollback()
-            raise
+        with self._turn:
+            try:
+                connection.exec_driver_sql("BEGIN IMMEDIATE")
+                yield connection
+                connection.commit()
+            except sa.exc.DBAPIError as error:
+                connection.rollback()
+                raise self._explained(error) from error
+            except BaseException:
+                connection.rollback()
+                raise
 
     def _read(self, query: sa.Select[Any]) -> list[sa.Row[Any]]:
-        try:
-            rows = list(self._connection.execute(query))
-            self._connection.rollback()
-        except sa.exc.DBAPIError as error:
-            raise self._explained(error) from error
-        return rows
+        with self._turn:
+            try:
+                rows = list(self._connection.execute(query))
+                self._connection.rollback()
+            except sa.exc.DBAPIError as error:
+                raise self._explained(error) from error
+            return rows
 
     def _explained(self, error: sa.exc.DBAPIError) -> CasebookError:
         reason = str(error.orig)
@@ -389,6 +393,7 @@ def _values(defect: Defect) -> dict[str, Any]:
         "impact": defect.impact.value,
         "criterion": defect.criterion,
         "repair": _storable(defect.repair),
+        "title": _storable(defect.title),
     }
 
 
@@ -409,4 +414,5 @@ def _defect(row: sa.Row[Any]) -> Defect:
         impact=Impact(row.impact),
         criterion=row.criterion,
         repair=row.repair,
+        title=row.title,
     )

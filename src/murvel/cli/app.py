@@ -37,11 +37,23 @@ def data_folder() -> Path:
     return user_data_path("murvel", appauthor=False)
 
 
-def voice_folder() -> Path:
-    """Return the folder that holds the person's own voices."""
+def config_folder() -> Path:
+    """Return the folder for settings."""
     from platformdirs import user_config_path
 
-    return user_config_path("murvel", appauthor=False) / "voices"
+    return user_config_path("murvel", appauthor=False)
+
+
+def state_folder() -> Path:
+    """Return the folder for what one session leaves to the next."""
+    from platformdirs import user_state_path
+
+    return user_state_path("murvel", appauthor=False)
+
+
+def voice_folder() -> Path:
+    """Return the folder that holds the person's own voices."""
+    return config_folder() / "voices"
 
 
 def voice_of(name: str) -> Voice:

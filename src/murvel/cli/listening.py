@@ -114,7 +114,9 @@ class Listening:
                 yield from self._begin_document(self.work.evidence())
             case "defects":
                 defects = self.work.defects()
-                yield from (f"{each.id}. {visible(each.heard)}: should be {visible(each.expected)}" for each in defects)
+                for each in defects:
+                    heard, expected = visible(each.heard), visible(each.expected)
+                    yield f"{each.id}. {visible(each.headline)}: heard {heard}, should be {expected}"
                 yield f"{len(defects)} documented."
             case "undo":
                 change = self.work.undo()
@@ -136,7 +138,7 @@ class Listening:
                 voice = voice_named(words.partition(" ")[2], self._voice_folder)
                 known = len(session.log)
                 session.change_voice(voice)
-                yield from (visible(each.utterance.text) for each in session.log[known:])
+                yield from (visible(each.line) for each in session.log[known:])
             case _:
                 yield from self._move(words)
 
@@ -145,10 +147,10 @@ class Listening:
         session = self.work.session
         known = len(session.log)
         command(session, words)
-        yield from (visible(each.utterance.text) for each in session.log[known:])
+        yield from (visible(each.line) for each in session.log[known:])
         known = len(session.log)
         acting.hear_out(session)
-        yield from (visible(each.utterance.text) for each in session.log[known:])
+        yield from (visible(each.line) for each in session.log[known:])
 
     def _read_on(self) -> Iterator[str]:
         session = self.work.session
@@ -215,6 +217,7 @@ _QUESTIONS = (
     ("impact", f"How badly does it hurt: {', '.join(each.value for each in Impact)}?"),
     ("criterion", "Which criterion, as in 4.1.2?"),
     ("repair", "How can it be repaired?"),
+    ("title", "What is it called, in a line?"),
 )
 """What is asked of a defect beside the evidence, one question a line."""
 
@@ -225,6 +228,8 @@ def _filled(draft: Defect, field: str, answer: str) -> Defect:
             return replace(draft, expected=answer)
         case "criterion":
             return replace(draft, criterion=answer)
+        case "title":
+            return replace(draft, title=answer)
         case _:
             return replace(draft, repair=answer)
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from difflib import get_close_matches
 
 from murvel.page.text import visible
-from murvel.reader import acting, cells, groups, reading, units
+from murvel.reader import acting, cells, finding, groups, reading, units
 from murvel.reader.cells import Way
 from murvel.reader.errors import ReaderError
 from murvel.reader.kinds import TARGETS_BY_ID, Kind
@@ -72,9 +72,9 @@ COMMANDS: tuple[Command, ...] = (
     Command(
         "back KIND", "go to the previous of a kind", lambda session, kind: reading.jump(session, _kind(kind), _BACK)
     ),
-    _plain("again", "repeat the last jump or search", lambda session: reading.repeat_jump(session, _ON)),
-    _plain("again back", "repeat it the other way", lambda session: reading.repeat_jump(session, _BACK)),
-    Command("find TEXT", "go to where a text is heard", lambda session, text: reading.find(session, text)),
+    _plain("again", "repeat the last jump or search", lambda session: finding.repeat(session, _ON)),
+    _plain("again back", "repeat it the other way", lambda session: finding.repeat(session, _BACK)),
+    Command("find TEXT", "go to where a text is heard", lambda session, text: finding.find(session, text)),
     _plain("where", "say where the cursor is", reading.where_am_i),
     _plain("tab", "press Tab", lambda session: acting.tab(session, _ON)),
     _plain("shift+tab", "press Shift+Tab", lambda session: acting.tab(session, _BACK)),
@@ -85,10 +85,16 @@ COMMANDS: tuple[Command, ...] = (
     _plain("character", "read the next character", lambda session: units.move_by_character(session, _ON)),
     _plain("character back", "read the previous character", lambda session: units.move_by_character(session, _BACK)),
     _plain("spell", "spell the word at the cursor", units.spell),
-    _plain("same", "go to the next of the same role", lambda session: move_by_role(session, _ON, same=True)),
-    _plain("same back", "go to the previous one", lambda session: move_by_role(session, _BACK, same=True)),
-    _plain("different", "go to the next of another role", lambda session: move_by_role(session, _ON, same=False)),
-    _plain("different back", "go to the previous one", lambda session: move_by_role(session, _BACK, same=False)),
+    _plain("this role", "go to the next with this role", lambda session: move_by_role(session, _ON, same=True)),
+    _plain(
+        "this role back", "go to the previous with this role", lambda session: move_by_role(session, _BACK, same=True)
+    ),
+    _plain("other role", "go to the next with another role", lambda session: move_by_role(session, _ON, same=False)),
+    _plain(
+        "other role back",
+        "go to the previous with another role",
+        lambda session: move_by_role(session, _BACK, same=False),
+    ),
     _plain("into", "go into the container", groups.into),
     _plain("out", "go out to the container around", groups.out),
     _plain("beside", "go to what stands beside", lambda session: groups.beside(session, _ON)),

@@ -58,9 +58,29 @@ class Heard:
         move: the move in words, as "next heading".
         utterance: what was heard.
         node: the node it was about, None where it was about no one node.
+        notice: what the tool tells of the move itself, as "2 of 7"; it is shown and not heard.
     """
 
     number: int
     move: str
     utterance: Utterance
     node: Node | None
+    notice: str = ""
+
+    @property
+    def line(self) -> str:
+        """What was heard, with what the tool tells of the move in brackets behind it."""
+        return f"{self.utterance.text} ({self.notice})" if self.notice else self.utterance.text
+
+
+@dataclass(frozen=True, slots=True)
+class Note:
+    """A note on an announcement that puzzled the listener.
+
+    Attributes:
+        heard: the announcement.
+        words: what the listener wrote, empty for a note without words.
+    """
+
+    heard: Heard
+    words: str = ""

@@ -69,6 +69,7 @@ class Step:
         position: where reading stands afterwards; None where it stays.
         source: who asks for it to be said.
         sought: what was jumped to or looked for, to be sought again on request; None for other moves.
+        notice: what the tool tells of the move itself; it is shown and not heard.
     """
 
     move: str
@@ -77,3 +78,4 @@ class Step:
     position: Position | None = None
     source: Source = Source.KEY
     sought: Kind | str | None = None
+    notice: str = ""

@@ -159,32 +159,6 @@ def _jump_target(session: ReadingSession, kind: Kind, direction: Direction) -> N
     return targets[at] if at >= 0 else None
 
 
-def repeat_jump(session: ReadingSession, direction: Direction) -> Step:
-    """Do the last jump or search again, in a direction of its own."""
-    if session.last_jump is None:
-        return stay(session, "repeat the last jump", "no jump to repeat yet")
-    if isinstance(session.last_jump, str):
-        return find(session, session.last_jump, direction)
-    return jump(session, session.last_jump, direction)
-
-
-def find(session: ReadingSession, text: str, direction: Direction = Direction.FORWARD) -> Step:
-    """Go to the next item in which `text` is heard, capitals or not; where there is none, say so and stay."""
-    words = " ".join(text.split())
-    if not words:
-        return stay(session, "find", "no text to find was given")
-    wanted = words.casefold()
-    move = f"find “{words}”" + (" back" if direction is Direction.BACK else "")
-    items = session.readout.items
-    came_from = session.position.came_from
-    at = came_from.item.index if came_from is not None else -1
-    order = range(at + 1, len(items)) if direction is Direction.FORWARD else range(at - 1, -1, -1)
-    for index in order:
-        if wanted in " ".join(session.spoken.utterance(index).text.split()).casefold():
-            return replace(read_item(session, move, items[index]), sought=text)
-    return replace(stay(session, move, f"“{words}” is not heard {direction.further}"), sought=text)
-
-
 def tab(session: ReadingSession, direction: Direction) -> tuple[Step, Node | None]:
     """Go to the next or previous tab stop from the cursor; return the stop as well, None where focus would leave."""
     forward = direction is Direction.FORWARD

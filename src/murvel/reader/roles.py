@@ -1,4 +1,4 @@
-"""Moving to the next thing of the same role as the one at the cursor, or of a different one."""
+"""Moving on to the next object with the role of the one at the cursor, or with another role."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from murvel.tree.node import Node
 
 def move_by_role(session: ReadingSession, direction: Direction, *, same: bool) -> Step:
     """Go to the next or previous object whose role is the cursor's, or is not."""
-    move = f"{direction.neighbour} of {'the same' if same else 'another'} role"
+    move = f"{direction.neighbour} with {'this' if same else 'another'} role"
     here = session.cursor
     if here is None:
         return stay(session, move, "nothing to read on this page")

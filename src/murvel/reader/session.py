@@ -14,7 +14,7 @@ from murvel.page.document import Element
 from murvel.page.memory import no_collection
 from murvel.reader.kinds import BY_ID, COUNTED, Kind, nodes_of
 from murvel.reader.live import Change
-from murvel.reader.moves import CHANGE_VOICE, Heard, Mode
+from murvel.reader.moves import CHANGE_VOICE, Heard, Mode, Note
 from murvel.reader.position import Position, Step
 from murvel.reader.readout import Item, Object, Readout
 from murvel.reader.speaker import Speaker
@@ -51,7 +51,7 @@ class ReadingSession:
         self.tree = tree
         self.stage = stage
         self.silent: list[tuple[float, Change]] = []
-        self.notes: list[Heard] = []
+        self.notes: list[Note] = []
         self.visited: set[str] = set()
         with no_collection():
             self.readout = Readout(tree)
@@ -136,7 +136,7 @@ class ReadingSession:
             self.position = step.position
         if step.sought is not None:
             self.last_jump = step.sought
-        return self.hear(step.move, step.said, step.about, step.source)
+        return self.hear(step.move, step.said, step.about, step.source, step.notice)
 
     def stand(self, position: Position) -> None:
         """Stand somewhere else without a word: the page moved the reading, and what is heard of that follows."""
@@ -179,9 +179,11 @@ class ReadingSession:
 
     # What is heard
 
-    def hear(self, move: str, utterance: Utterance, node: Node | None, source: Source = Source.KEY) -> Utterance:
+    def hear(
+        self, move: str, utterance: Utterance, node: Node | None, source: Source = Source.KEY, told: str = ""
+    ) -> Utterance:
         """Log what is heard on a move about a node, and return it; a key's answer interrupts what is spoken."""
-        self.log.append(Heard(len(self.log) + 1, move, utterance, node))
+        self.log.append(Heard(len(self.log) + 1, move, utterance, node, told))
         self.speech.ask(self.clock, utterance.text, source, move)
         return utterance
 
@@ -203,10 +205,10 @@ class ReadingSession:
         self.log.append(Heard(len(self.log) + 1, f"live: {about}", utterance, node))
         self.speech.ask(self.clock, utterance.text, source, about)
 
-    def note(self) -> int:
-        """Note what was heard last as puzzling; return how many notes there are."""
+    def note(self, words: str = "") -> int:
+        """Note what was heard last as puzzling, with words of the listener's; return how many notes there are."""
         if self.log:
-            self.notes.append(self.log[-1])
+            self.notes.append(Note(self.log[-1], words))
         return len(self.notes)
 
     # The page as it changes

@@ -98,7 +98,7 @@ def gather(casebook: Casebook, made: date) -> Report:
 
 
 def _heading(defect: Defect) -> str:
-    heard = collapse(defect.heard)
-    if len(heard) > _HEADING_LENGTH:
-        heard = heard[:_HEADING_LENGTH].rsplit(" ", 1)[0] + "…"
-    return f"Defect {defect.id}: “{heard}”"
+    words = collapse(defect.headline)
+    if len(words) > _HEADING_LENGTH:
+        words = words[:_HEADING_LENGTH].rsplit(" ", 1)[0] + "…"
+    return f"Defect {defect.id}: {words}"

@@ -32,9 +32,19 @@ def open_stage(address: str, width: int = DEFAULT_WIDTH, cues: Path | None = Non
         PageError: the page cannot be had.
         StageError: the cue file cannot be used.
     """
-    text, final = open_text(address)
+    return stage_of(*open_text(address), width, cues)
+
+
+def stage_of(text: str, address: str, width: int = DEFAULT_WIDTH, cues: Path | None = None) -> Opened:
+    """Return what `open_stage` does, for a page that was fetched already.
+
+    Args:
+        text: its source.
+        address: where it came from at last.
+        width, cues: those of `open_stage`.
+    """
     if text.lstrip().startswith("{"):
-        return Opened(import_tree(text, final, width), None)
-    path = cues or cues_beside(final)
-    stage = HtmlStage(text, final, width, read_cues(path) if path is not None else [])
+        return Opened(import_tree(text, address, width), None)
+    path = cues or cues_beside(address)
+    stage = HtmlStage(text, address, width, read_cues(path) if path is not None else [])
     return Opened(stage.tree, stage)

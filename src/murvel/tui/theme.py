@@ -1,4 +1,4 @@
-"""The two themes, in Murvel's own colours: slate and chalk with ochre, and paper and ink with rust."""
+"""The themes in Murvel's own colours: slate with ochre, paper with rust, and one of high contrast."""
 
 from textual.theme import Theme
 
@@ -85,3 +85,48 @@ LIGHT = Theme(
         "input-selection-background": "#8a4b14 30%",
     },
 )
+
+CONTRAST = Theme(
+    name="contrast",
+    dark=True,
+    primary="#ffcf70",
+    secondary="#a9f0d2",
+    accent="#ffcf70",
+    foreground="#ffffff",
+    background="#000000",
+    surface="#000000",
+    panel="#101010",
+    success="#a9f0d2",
+    warning="#ffcf70",
+    error="#ffb199",
+    variables={
+        "part-name": "#ffffff",
+        "part-text": "#ffffff",
+        "part-role": "#d0d0d0",
+        "part-state": "#a9f0d2",
+        "part-value": "#e2d4ff",
+        "part-context": "#ffcf70",
+        "hole": "#000000",
+        "hole-ground": "#ffb199",
+        "rail-landmark": "#ffcf70",
+        "rail-group": "#d0d0d0",
+        "cursor-ground": "#303030",
+        "faint": "#c8c8c8",
+        "frame": "#9a9a9a",
+        "scrollbar": "#9a9a9a",
+        "scrollbar-hover": "#d0d0d0",
+        "scrollbar-active": "#ffffff",
+        "scrollbar-background": "#000000",
+        "scrollbar-background-hover": "#000000",
+        "scrollbar-background-active": "#000000",
+        "block-cursor-background": "#404040",
+        "block-cursor-foreground": "#ffffff",
+        "block-cursor-text-style": "none",
+        "block-cursor-blurred-background": "#303030",
+        "block-cursor-blurred-foreground": "#ffffff",
+        "input-selection-background": "#ffcf70 40%",
+    },
+)
+
+THEMES = (DARK, LIGHT, CONTRAST)
+"""All themes, the usual one first."""

@@ -51,10 +51,12 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
     node = entry.node if entry is not None and entry.node is not None else session.node
     if entry is None or node is None:
         return None
+    place = place_of(session, node)
     return Defect(
         page=page,
         take=take,
-        place=place_of(session, node),
+        place=place,
+        title=place.words,
         heard=collapse(entry.utterance.text),
         steps=(*_voice_step(session), *steps_to(session.log[: entry.number])),
     )
@@ -73,10 +75,12 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
     lead = min(leads, key=lambda each: each.certainty is not Certainty.FAILS, default=None)
     moves = lead.moves if lead is not None else way_to(page, node)
     heard = lead.heard if lead is not None else heard
+    place = place_of(page.session, node)
     return Defect(
         page=number,
         take=take,
-        place=place_of(page.session, node),
+        place=place,
+        title=lead.says if lead is not None else place.words,
         heard=heard,
         steps=tuple(Step(move, 1, heard if at == len(moves) else "") for at, move in enumerate(moves, 1)),
         expected=lead.expected if lead is not None else "",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from functools import partial
 from pathlib import Path
+from time import monotonic
 
 from murvel.casebook.content import MAX_BYTES
 from murvel.casebook.defect import Defect
@@ -15,12 +16,14 @@ from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
 from murvel.page.open import DEFAULT_WIDTH
-from murvel.reader.acting import load
+from murvel.reader.acting import load, wait
 from murvel.reader.kinds import DEFECTS, LEADS
 from murvel.reader.moves import Heard
 from murvel.reader.open import open_session
 from murvel.reader.reading import go_to
 from murvel.reader.session import ReadingSession
+from murvel.reader.voice import Voice
+from murvel.reader.voice_files import all_voices
 from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, survey_of
@@ -38,6 +41,7 @@ class Work:
         page, take: the page and its state, as the casebook numbers them.
         session: the reading.
         catalogue: the checks that look through the page.
+        voice_folder: where the person's own voices are, None for nowhere.
     """
 
     def __init__(self, casebook: Casebook, session: ReadingSession, catalogue: Catalogue | None = None) -> None:
@@ -48,6 +52,8 @@ class Work:
         self.take: Take = casebook.keep_take(self.page, document, lambda: "".join(to_json(session.tree)))
         self.session = session
         self.catalogue = built_in() if catalogue is None else catalogue
+        self.voice_folder: Path | None = None
+        self._told_at = monotonic()
         self._left: Left | None = None
         self._survey: Survey | None = None
         self._path: KeyboardPath | None = None
@@ -67,6 +73,7 @@ class Work:
         """Announce the page; where it was left before, go back to that place."""
         self.session.arrive()
         load(self.session)
+        self._told_at = monotonic()
         left = self.casebook.left(self.page)
         if left is None:
             return
@@ -79,6 +86,16 @@ class Work:
             position = self.session.tree.position_of(cursor)
             where = f", line {position.line}" if position else ""
             self.session.make(go_to(self.session, cursor, f"back to where you were{where}"))
+
+    def catch_up(self) -> bool:
+        """Tell the page how much time has passed since it was told last; return whether anything is heard of that."""
+        now = monotonic()
+        passed, self._told_at = now - self._told_at, now
+        return bool(wait(self.session, passed)) if self.session.stage is not None else False
+
+    def voices(self) -> tuple[list[Voice], list[str]]:
+        """Return the built-in voices and the person's own, read anew, with what is wrong with their files."""
+        return all_voices(self.voice_folder)
 
     def leave(self) -> None:
         """Keep where reading stands, if it moved since it was last kept.
@@ -223,6 +240,10 @@ class Work:
         places = [defect.place.xpath for defect in self.defects() if self.is_here(defect)]
         self.session.mark(DEFECTS, lambda tree: filter(None, map(tree.node_at, places)))
 
+    def page_of(self, defect: Defect) -> Page | None:
+        """Return the page a defect is on, None where the casebook has no such page."""
+        return next((page for page in self.casebook.pages() if page.id == defect.page), None)
+
     def is_here(self, defect: Defect) -> bool:
         """Whether a defect is of the page that is open."""
         return defect.page == self.page.id
@@ -230,7 +251,7 @@ class Work:
     def go_to(self, defect: Defect) -> str | None:
         """Go to a defect's place on this page; return why that cannot be done, None where it was."""
         if not self.is_here(defect):
-            page = next((page for page in self.casebook.pages() if page.id == defect.page), None)
+            page = self.page_of(defect)
             address = page.address if page is not None else "another page"
             return f"Defect {defect.id} is on {address}; open that page to go there."
         node = self.session.tree.node_at(defect.place.xpath)

@@ -14,10 +14,21 @@ from typing import Annotated
 
 import typer
 
-from murvel.cli.app import PAGE_HELP, PageArgument, VoiceOption, WidthOption, app, data_folder, voice_folder, voice_of
+from murvel.cli.app import (
+    PAGE_HELP,
+    PageArgument,
+    VoiceOption,
+    WidthOption,
+    app,
+    config_folder,
+    data_folder,
+    state_folder,
+    voice_folder,
+    voice_of,
+)
 from murvel.cli.output import Exit, print_lines
 from murvel.page.errors import PageError
-from murvel.page.open import DEFAULT_WIDTH
+from murvel.page.open import DEFAULT_WIDTH, open_text
 from murvel.page.sources import STANDARD_INPUT
 from murvel.report.formats import Format
 
@@ -136,17 +147,27 @@ def _has_terminal() -> bool:
 
 
 def _run_application(address: str, casebook: Path, width: int) -> None:
-    from murvel.cli.configured import catalogue_here
-    from murvel.tui.app import MurvelApp
-    from murvel.work.work import open_work
-
     if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
         raise PageError("There is no terminal to open the application in", "use murvel read PAGE for plain lines.")
-    work = open_work(address, casebook, width, catalogue_here())
+    if os.environ.get("TERM", "dumb") in ("dumb", "unknown"):
+        raise PageError("This terminal cannot show a full screen", "use murvel listen PAGE, the line mode.")
+    from murvel.casebook.store import Casebook
+    from murvel.cli.configured import catalogue_here
+    from murvel.tui.app import MurvelApp
+    from murvel.tui.registry import ALL_ACTIONS
+    from murvel.tui.remembered import read_remembered
+    from murvel.tui.settings import NAME, Settings, read_keymap
+    from murvel.work.opening import Opening
+
+    file = config_folder() / NAME
+    remembered = read_remembered(state_folder() / "remembered.json")
+    settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered)
+    opening = Opening(address, width)
     if address == STANDARD_INPUT:
+        opening.source, _ = open_text(address)
         take_keys_from_terminal()
-    with work.casebook:
-        application = MurvelApp(work, voice_folder())
+    with Casebook(casebook) as book:
+        application = MurvelApp(book, opening, catalogue_here(), settings)
         application.run()
     if application.return_code:
         raise typer.Exit(Exit.ERROR)

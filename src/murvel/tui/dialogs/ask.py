@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from typing import ClassVar
 
-from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal
+from textual.timer import Timer
+from textual.widget import Widget
 from textual.widgets import Input, Label
 
 from murvel.tui.dialogs.dialog import Dialog
+
+_A_MOMENT = 0.15
+"""Seconds without a key until what was typed is told of."""
 
 
 class AskLine(Dialog[str | None]):
@@ -19,28 +24,37 @@ class AskLine(Dialog[str | None]):
         label: what is asked for.
         hint: what is shown while nothing is typed.
         text: what stands there already.
+        tell: what there is to say of the text that is typed, shown beside it; None for nothing.
     """
 
-    DEFAULT_CSS = """
-    AskLine { background: transparent; align: left bottom; }
-    AskLine > Horizontal { dock: bottom; height: 2; background: $panel; border-top: solid $primary; padding: 0 1; }
-    AskLine Label { color: $primary; padding-right: 1; }
-    AskLine Input { border: none; height: 1; padding: 0; background: $panel; width: 1fr; }
-    """
+    KEYS = (("Enter", "take it"), ("Esc", "leave it"))
+    TYPES_INTO = "Input"
+    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "dismiss(None)", "Leave it", show=False)]
 
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "dismiss(None)", "Stay", show=False)]
-
-    def __init__(self, label: str, hint: str, text: str = "") -> None:
+    def __init__(self, label: str, hint: str, text: str = "", tell: Callable[[str], str] | None = None) -> None:
         super().__init__()
         self._label = label
         self._hint = hint
         self._text = text
+        self._tell = tell
+        self._timer: Timer | None = None
 
-    def compose(self) -> ComposeResult:
+    def body(self) -> Iterable[Widget]:
         """A line to type in."""
         with Horizontal():
-            yield Label(self._label)
+            yield Label(self._label, markup=False)
             yield Input(self._text, placeholder=self._hint, select_on_focus=False)
+            yield Label("", id="told", markup=False)
+
+    def on_input_changed(self, event: Input.Changed) -> None:
+        """Tell of the text once typing pauses, so that no key waits for it."""
+        if self._timer is not None:
+            self._timer.stop()
+        self._timer = self.set_timer(_A_MOMENT, self._tell_of_text) if self._tell is not None else None
+
+    def _tell_of_text(self) -> None:
+        if self._tell is not None and not self._is_answered:
+            self.query_one("#told", Label).update(self._tell(self.query_one(Input).value))
 
     def on_input_submitted(self, event: Input.Submitted) -> None:
         """Answer with what was typed."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import ClassVar
 
@@ -10,9 +10,9 @@ from rich.console import Group
 from rich.padding import Padding
 from rich.text import Text
 from textual import on
-from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.widget import Widget
 from textual.widgets import Input, Label, Static, TextArea
 from textual.widgets.option_list import Option
 
@@ -35,27 +35,7 @@ class DefectForm(Dialog[Defect | None]):
     stays, with what was entered, and says why.
     """
 
-    DEFAULT_CSS = """
-    DefectForm { align: center middle; background: $background 60%; }
-    DefectForm > Vertical { width: 96%; max-width: 150; height: 96%; background: $surface; border: round $primary;
-                            border-title-color: $primary; padding: 0 1; }
-    DefectForm Horizontal { height: 1fr; }
-    DefectForm VerticalScroll { width: 1fr; padding: 0 1; scrollbar-size-vertical: 1; }
-    DefectForm Label { color: $secondary; }
-    DefectForm .facts { height: auto; max-height: 9; }
-    DefectForm TextArea { height: 1fr; min-height: 4; border: round $frame; padding: 0; background: $background; }
-    DefectForm #heard { height: 5; }
-    DefectForm Input { border: round $frame; height: 3; background: $background; padding: 0 1; }
-    DefectForm Options { height: 1fr; min-height: 7; border: round $frame; background: $background;
-                            scrollbar-size-vertical: 1; }
-    DefectForm #impact { height: 6; min-height: 6; }
-    DefectForm TextArea:focus, DefectForm Input:focus { border: round $primary; }
-    DefectForm Options:focus { border: round $primary; background-tint: $background 0%; }
-    DefectForm #right { overflow-y: hidden; }
-    DefectForm #picked { height: auto; min-height: 2; }
-    DefectForm #message { height: 1; padding: 0 1; }
-    """
-
+    KEYS = (("Tab", "next field"), ("Ctrl+S", "keep"), ("Esc", "drop"))
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("ctrl+s", "keep", "Keep", show=False, priority=True),
         Binding("escape", "drop", "Drop", show=False, priority=True),
@@ -69,12 +49,11 @@ class DefectForm(Dialog[Defect | None]):
         self._listed: list[Criterion] = []
         self._warned = False
 
-    def compose(self) -> ComposeResult:
+    def body(self) -> Iterable[Widget]:
         """What is heard and should be, and how badly it hurts; beside it the criterion and the evidence."""
         defect = self._defect
         with Vertical() as frame:
             frame.border_title = f"Edit defect {defect.id}" if defect.id else "Document a defect"
-            frame.border_subtitle = "Tab next field │ Ctrl+S keep │ Esc drop"
             with Horizontal():
                 with VerticalScroll(can_focus=False):
                     yield Label("What is heard")

@@ -1,36 +1,58 @@
-"""What dialogs have in common: each is answered once, however fast keys come."""
+"""What dialogs have in common: each is answered once, however fast keys come, and says which keys it takes."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from typing import ClassVar
+
+from textual import events
+from textual.app import ComposeResult
 from textual.await_complete import AwaitComplete
-from textual.command import CommandList, CommandPalette
-from textual.screen import ModalScreen, Screen, ScreenResultType
+from textual.screen import ModalScreen, ScreenResultType
+from textual.widget import Widget
+from textual.widgets import Input
+
+from murvel.tui.widgets.lines import KeyHint, KeyLine
 
 
-class AnsweredOnce(Screen[ScreenResultType]):
-    """A screen that closes itself. Keys that come after its answer, and before it is gone, are lost with it."""
+class Dialog(ModalScreen[ScreenResultType]):
+    """A dialog over a view. Keys that come after its answer, and before it is gone, are lost with it."""
+
+    KEYS: ClassVar[tuple[tuple[str, str], ...]] = ()
+    """The keys it takes, with a word or two each."""
+
+    TYPES_INTO: ClassVar[str] = ""
+    """A selector of the line that takes whatever is typed; empty for none."""
 
     _is_answered = False
+    _seen: events.Key | None = None
+
+    def compose(self) -> ComposeResult:
+        """What it shows, and below it the line of its keys."""
+        yield from self.body()
+        line = KeyLine()
+        line.hints = tuple(KeyHint(key, words) for key, words in self.KEYS)
+        yield line
+
+    def body(self) -> Iterable[Widget]:
+        """Yield what it shows, as Textual composes."""
+        raise NotImplementedError
+
+    def on_key(self, event: events.Key) -> None:
+        """Remember the key on its way; a letter that came before the dialog's line had the keys goes into the line."""
+        self._seen = event
+        if self.TYPES_INTO and event.is_printable and event.character and not self._is_answered:
+            event.stop()
+            self.query_one(self.TYPES_INTO, Input).insert_text_at_cursor(event.character)
+
+    def has_seen(self, event: events.Key) -> bool:
+        """Whether a key came through this dialog."""
+        return self._seen is event
 
     def dismiss(self, result: ScreenResultType | None = None) -> AwaitComplete:
-        """Close the screen with an answer; a second answer counts for nothing."""
+        """Close the dialog with an answer; a second answer counts for nothing."""
         if self._is_answered:
             return AwaitComplete()
         self._is_answered = True
         answered: AwaitComplete = super().dismiss(result)
         return answered
-
-
-class Dialog(ModalScreen[ScreenResultType], AnsweredOnce[ScreenResultType]):
-    """A dialog over a view."""
-
-
-class AllActions(CommandPalette, AnsweredOnce[None]):
-    """All actions, to be searched."""
-
-    DEFAULT_CSS = "AllActions SearchIcon { display: none; }"
-
-    def _action_command_list(self, action: str) -> None:
-        """Pass a key on to the list; the library's list fails at the page keys where it has no lines."""
-        if action == "select" or self.query_one(CommandList).scrollable_content_region:
-            super()._action_command_list(action)

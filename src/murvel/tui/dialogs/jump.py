@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from rich.text import Text
 from textual import events
-from textual.app import ComposeResult
+from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.reader.kinds import BY_LETTER, TARGETS, Kind
@@ -17,17 +19,13 @@ from murvel.tui.widgets.wording import in_lines
 class JumpLetters(Dialog[Kind | None]):
     """Waits for one key: a kind's letter answers with the kind, any other key with None."""
 
-    DEFAULT_CSS = """
-    JumpLetters { background: transparent; align: left bottom; }
-    JumpLetters > Static { dock: bottom; width: 100%; height: auto; background: $panel; padding: 0 1;
-                           border-top: solid $primary; }
-    """
+    KEYS = (("A letter", "jump"), ("Esc", "stay"))
 
     def __init__(self, direction: Direction) -> None:
         super().__init__()
         self._direction = direction
 
-    def compose(self) -> ComposeResult:
+    def body(self) -> Iterable[Widget]:
         """One block of letters."""
         styles = part_styles(self.app)
         on = self._direction is Direction.FORWARD
@@ -41,8 +39,6 @@ class JumpLetters(Dialog[Kind | None]):
             words = "heading of that level" if kind is levels[0] else kind.singular
             text.append(f"{letter}\u00a0", styles["mark"])
             text.append(words.replace(" ", "\u00a0") + "   ", styles["plain"])
-        text.append("Esc ", styles["mark"])
-        text.append("stay", styles["role"])
         yield Static(in_lines(text, self.app.size.width - 2))
 
     def on_key(self, event: events.Key) -> None:

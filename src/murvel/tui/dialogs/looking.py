@@ -1,24 +1,22 @@
-"""Work in small steps, with how far it is, until it is done or given up."""
+"""Work in small steps, with how far it is, until it is done or stopped."""
 
 from __future__ import annotations
 
-import asyncio
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from time import monotonic
 from typing import ClassVar
 
-from textual.app import ComposeResult
+from textual import work
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal
+from textual.widget import Widget
 from textual.widgets import Label, ProgressBar
+from textual.worker import get_current_worker
 
 from murvel.tui.dialogs.dialog import Dialog
 
-_A_WHILE = 0.03
-"""Seconds of work between two looks at the keys."""
-
-_A_BREATH = 0.005
-"""Seconds in which a key that waits gets through."""
+_A_WHILE = 0.1
+"""Seconds of work between two times at which it is told how far it is."""
 
 
 class Looking(Dialog[bool]):
@@ -29,14 +27,7 @@ class Looking(Dialog[bool]):
         steps: the work; each step yields which part is done, from 0 to 1.
     """
 
-    DEFAULT_CSS = """
-    Looking { background: transparent; align: left bottom; }
-    Looking > Horizontal { dock: bottom; height: 2; background: $panel; border-top: solid $primary; padding: 0 1; }
-    Looking Label { padding-right: 2; }
-    Looking #words { color: $primary; }
-    Looking Bar { width: 30; }
-    """
-
+    KEYS = (("Esc", "stop"),)
     BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "dismiss(False)", "Stop", show=False)]
 
     def __init__(self, words: str, steps: Iterator[float]) -> None:
@@ -44,24 +35,28 @@ class Looking(Dialog[bool]):
         self._words = words
         self._steps = steps
 
-    def compose(self) -> ComposeResult:
-        """What is done, how far it is, and the key that stops it."""
+    def body(self) -> Iterable[Widget]:
+        """What is done, and how far it is."""
         with Horizontal():
             yield Label(self._words, id="words", markup=False)
-            yield ProgressBar(total=1.0, show_eta=False)
-            yield Label("Esc stops")
+            yield ProgressBar(total=1.0)
 
     def on_mount(self) -> None:
         """Begin."""
-        self.run_worker(self._work())
+        self._do_steps()
 
-    async def _work(self) -> None:
-        bar = self.query_one(ProgressBar)
-        since = monotonic()
-        await asyncio.sleep(_A_BREATH)  # the dialog is seen before the work begins
+    @work(thread=True, exclusive=True, exit_on_error=False)
+    def _do_steps(self) -> None:
+        worker = get_current_worker()
+        told = monotonic()
         for part in self._steps:
-            if monotonic() - since > _A_WHILE:
-                bar.update(progress=part)
-                await asyncio.sleep(_A_BREATH)
-                since = monotonic()
-        self.dismiss(True)
+            if worker.is_cancelled:
+                return
+            if monotonic() - told > _A_WHILE:
+                told = monotonic()
+                self.app.call_from_thread(self._show, part)
+        self.app.call_from_thread(self.dismiss, True)
+
+    def _show(self, part: float) -> None:
+        if self.is_mounted and not self._is_answered:
+            self.query_one(ProgressBar).update(progress=part)

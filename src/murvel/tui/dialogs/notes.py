@@ -2,39 +2,43 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import ClassVar
 
 from rich.text import Text
-from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import VerticalScroll
+from textual.widget import Widget
 from textual.widgets import Static
 
+from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
 from murvel.tui.dialogs.dialog import Dialog
-from murvel.tui.widgets.ears import notes_text
 from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.wording import pieces, styled
 
 
 class Notes(Dialog[None]):
     """What was noted, in order."""
 
-    DEFAULT_CSS = """
-    Notes { align: center middle; background: $background 40%; }
-    Notes > VerticalScroll { width: 90%; max-width: 110; height: auto; max-height: 80%; background: $panel;
-                             border: round $primary; padding: 1 2; scrollbar-size-vertical: 1; }
-    Notes Static { height: auto; }
-    """
+    KEYS = (("Esc", "close"),)
     BINDINGS: ClassVar[list[BindingType]] = [("escape,q,enter", "dismiss", "Close")]
 
     def __init__(self, session: ReadingSession) -> None:
         super().__init__()
         self._session = session
 
-    def compose(self) -> ComposeResult:
+    def body(self) -> Iterable[Widget]:
         """One long text."""
         styles = part_styles(self.app)
-        text = notes_text(self._session, styles)
-        scroll = VerticalScroll(Static(text), Static(Text("Esc closes", styles["faint"])))
+        text = Text()
+        for number, note in enumerate(self._session.notes, 1):
+            node = note.heard.node
+            place = self._session.tree.place_words(node) if node is not None else "the page itself"
+            text.append(f"{number}  ", styles["mark"])
+            text.append(f"{visible(note.words)}\n   " if note.words else "", styles["strong"])
+            text.append_text(styled(pieces(note.heard.utterance), styles))
+            text.append(f"\n   on “{note.heard.move}”, {place}\n\n", styles["role"])
+        scroll = VerticalScroll(Static(text))
         scroll.border_title = "Where you were at each note"
         yield scroll

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import ClassVar
 
 from rich.text import Text
-from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import VerticalScroll
+from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.page.text import visible
@@ -25,19 +25,14 @@ _LABEL_WIDTH = 16
 class SaidAs(Dialog[None]):
     """A table of voices with what each says; what differs between them is no defect of the page by itself."""
 
-    DEFAULT_CSS = """
-    SaidAs { align: center middle; background: $background 40%; }
-    SaidAs > VerticalScroll { width: 90%; max-width: 120; height: auto; max-height: 80%; background: $panel;
-                              border: round $primary; padding: 1 2; }
-    SaidAs Static { height: auto; }
-    """
+    KEYS = (("Esc", "close"),)
     BINDINGS: ClassVar[list[BindingType]] = [("escape,q,V", "dismiss", "Close")]
 
     def __init__(self, said: Sequence[tuple[Voice, Utterance]]) -> None:
         super().__init__()
         self._said = said
 
-    def compose(self) -> ComposeResult:
+    def body(self) -> Iterable[Widget]:
         """The voices, and what to make of their differences."""
         styles = part_styles(self.app)
         rows: list[tuple[str, Text]] = []
@@ -51,4 +46,4 @@ class SaidAs(Dialog[None]):
         with scroll:
             yield Static(facts_table(rows, styles["faint"], _LABEL_WIDTH))
             note = "What differs between voices is a listener's choice; only what is missing in all is the page's."
-            yield Static(Text(f"{note}   Esc closes", styles["faint"]))
+            yield Static(Text(note, styles["faint"]))

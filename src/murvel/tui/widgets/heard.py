@@ -5,6 +5,7 @@ from __future__ import annotations
 from rich.console import Group
 from rich.padding import Padding
 from rich.text import Text
+from textual.reactive import reactive
 from textual.widgets.option_list import Option
 
 from murvel.page.text import visible
@@ -21,14 +22,11 @@ KEPT = 300
 class HeardLog(Options):
     """The log. An entry can be picked and turned into a defect's evidence."""
 
-    DEFAULT_CSS = """
-    HeardLog { border: round $frame; border-title-color: $primary; padding: 0 1; height: 1fr;
-               background: $background; scrollbar-size-vertical: 1; scrollbar-gutter: stable; }
-    HeardLog:focus { border: round $primary; background-tint: $background 0%; }
-    """
+    moment: reactive[int] = reactive(-1, init=False)
+    """How often something has happened to the work."""
 
-    def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
-        super().__init__(id=id)
+    def __init__(self, session: ReadingSession) -> None:
+        super().__init__()
         self.session = session
         self.border_title = "Heard"
         self._shown = 0
@@ -40,9 +38,9 @@ class HeardLog(Options):
     def _again(self) -> None:
         self.clear_options()
         self._shown = 0
-        self.show_session()
+        self.watch_moment()
 
-    def show_session(self) -> None:
+    def watch_moment(self) -> None:
         """Add what was heard since the last time, and stand at the newest."""
         log = self.session.log
         fresh = log[max(self._shown, len(log) - KEPT) :]

@@ -6,6 +6,7 @@ from rich.console import Group
 from rich.text import Text
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
+from textual.reactive import reactive
 from textual.widgets import Static
 
 from murvel.page.text import visible
@@ -31,14 +32,11 @@ _LABEL_WIDTH = 12
 class Here(VerticalScroll):
     """The facts about one node."""
 
-    DEFAULT_CSS = """
-    Here { border: round $frame; border-title-color: $primary; padding: 0 1; height: 1fr; scrollbar-size-vertical: 1; }
-    Here:focus { border: round $primary; }
-    Here > Static { height: auto; }
-    """
+    moment: reactive[int] = reactive(-1, init=False)
+    """How often something has happened to the work."""
 
-    def __init__(self, work: Work, *, id: str | None = None) -> None:
-        super().__init__(id=id)
+    def __init__(self, work: Work) -> None:
+        super().__init__()
         self.work = work
         self.session = work.session
         self.border_title = "Here"
@@ -47,11 +45,7 @@ class Here(VerticalScroll):
         """One text, made anew for each node."""
         yield Static()
 
-    def on_mount(self) -> None:
-        """Follow the theme."""
-        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_session())
-
-    def show_session(self) -> None:
+    def watch_moment(self) -> None:
         """Show the node the session is at."""
         node = self.session.node
         self.query_one(Static).update(Text("Nothing to read.") if node is None else self._facts(node))

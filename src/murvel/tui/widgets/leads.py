@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 from rich.console import Group
 from rich.text import Text
 
 from murvel.checks.check import Certainty
 from murvel.checks.lead import Lead
 from murvel.page.text import visible
+from murvel.tui.widgets.palette import FAILS, NEEDS_EARS
 from murvel.tui.widgets.wording import facts_table
 
 LABEL_WIDTH = 12
@@ -16,7 +19,7 @@ LABEL_WIDTH = 12
 def lead_block(lead: Lead, styles: dict[str, str]) -> Group:
     """Return a lead as a block of text."""
     fails = lead.certainty is Certainty.FAILS
-    title = Text("▲ fails: " if fails else "△ needs ears: ", styles["error" if fails else "mark"])
+    title = Text(f"{FAILS} fails: " if fails else f"{NEEDS_EARS} needs ears: ", styles["error" if fails else "mark"])
     title.append(visible(lead.says), styles["strong"])
     rows = [
         ("so", lead.check.means),
@@ -28,3 +31,10 @@ def lead_block(lead: Lead, styles: dict[str, str]) -> Group:
         [(label, Text(visible(text), styles["plain"])) for label, text in rows], styles["faint"], LABEL_WIDTH
     )
     return Group(title, table)
+
+
+def lead_marks(leads: Collection[Lead]) -> str:
+    """Return how many leads fail and how many a person has to judge, as signs with numbers."""
+    fails = sum(lead.certainty is Certainty.FAILS for lead in leads)
+    needs_ears = sum(lead.certainty is Certainty.NEEDS_EARS for lead in leads)
+    return (f" {FAILS}{fails}" if fails else "") + (f" {NEEDS_EARS}{needs_ears}" if needs_ears else "")

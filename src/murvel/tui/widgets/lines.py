@@ -1,100 +1,201 @@
-"""The top line, which says where one is, and the bottom lines, which say what happened and which keys matter."""
+"""The top line, which says where one is, and the bottom lines, which say what happened and which keys matter.
+
+Each line is drawn for the width it has at that moment.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
+
 from rich.cells import cell_len
 from rich.text import Text
-from textual.widgets import Static
+from textual import events
+from textual.message import Message
+from textual.reactive import reactive
+from textual.widget import Widget
 
 from murvel.page.text import visible
-from murvel.reader.moves import Mode
-from murvel.reader.timing import clock
-from murvel.tui.actions import Where, key_line
 from murvel.tui.widgets.palette import part_styles
-from murvel.work.work import Work
 
-_TITLE = 30
-"""Cells that are kept for the page's title and the program's name, where there is room."""
+_PROGRAM = "Murvel "
+_TITLE = 24
+"""Cells that are kept for the page's title, where there is room."""
+_SHORTEST_TITLE = 8
+_BETWEEN = " │ "
 
 
-class TopLine(Static):
-    """Page, take, mode, voice, the cursor's place in listening time; and the views."""
+@dataclass(frozen=True, slots=True)
+class Tab:
+    """A view's name in the top line.
 
-    DEFAULT_CSS = "TopLine { dock: top; height: 1; background: $panel; padding: 0 1; }"
+    Attributes:
+        view: what it brings to the front.
+        key: the key that does the same.
+        words: its name, with a count where it has one.
+    """
 
-    def show_work(self, work: Work, view: Where, defects: int) -> None:
-        """Show the state of the work."""
+    view: str
+    key: str
+    words: str
+
+
+class TopLine(Widget):
+    """The page and the state of its reading on the left, the views on the right; a click on a view shows it."""
+
+    title: reactive[str] = reactive("")
+    """What is open."""
+    facts: reactive[tuple[str, ...]] = reactive(())
+    """The state of the reading, what matters most first; where there is no room, the last ones are left out."""
+    tabs: reactive[tuple[Tab, ...]] = reactive(())
+    """The views."""
+    front: reactive[str] = reactive("")
+    """The view in front."""
+
+    class Chosen(Message):
+        """A view was clicked."""
+
+        def __init__(self, view: str) -> None:
+            self.view = view
+            super().__init__()
+
+    def render(self) -> Text:
+        """Return the line for the present width."""
         styles = part_styles(self.app)
-        session = work.session
-        views = Text()
-        for key, where, words in (
-            ("1", Where.LISTEN, "Listen"),
-            ("2", Where.SURVEY, "Survey"),
-            ("3", Where.KEYBOARD, "Keyboard"),
-            ("4", Where.LIVE, "Live"),
-            ("5", Where.DEFECTS, f"Defects ({defects})"),
-        ):
-            current = where is view
-            views.append(f" {key} ", styles["mark"])
-            views.append(f"{words} ", f"{styles['strong']} underline" if current else styles["role"])
-        facts = [
-            f"{session.mode.value} mode",
-            f"{clock(session.time)} of {clock(session.spoken.total)}",
-            session.voice.name,
-            f"take {work.take.number}",
-        ]
-        while len(facts) > 2 and views.cell_len + sum(len(fact) + 3 for fact in facts) + _TITLE > self.size.width:
-            facts.pop()  # on a narrow screen the least needed goes first
-        room = max(10, self.size.width - 2 - views.cell_len - sum(len(fact) + 3 for fact in facts) - 9)
-        title = Text(visible(work.page.title or work.page.address), styles["strong"])
-        title.truncate(room, overflow="ellipsis")
-        line = Text("Murvel ", styles["mark"])
+        width = self.content_size.width
+        names = self._names(width)
+        tabs = Text()
+        for tab, words in zip(self.tabs, names, strict=True):
+            is_front = tab.view == self.front
+            style = f"{styles['strong']} underline" if is_front else styles["role"]
+            tabs.append(f" {tab.key}", styles["mark"])
+            tabs.append(" " if words else "")
+            tabs.append(words, style)
+            tabs.append(" ")
+        room = width - len(_PROGRAM) - tabs.cell_len - 1
+        facts = list(self.facts)
+        while facts and sum(len(_BETWEEN) + cell_len(fact) for fact in facts) + _TITLE > room:
+            facts.pop()
+        room -= sum(len(_BETWEEN) + cell_len(fact) for fact in facts)
+        title = Text(visible(self.title), styles["strong"])
+        title.truncate(max(0, room), overflow="ellipsis")
+        line = Text(_PROGRAM, styles["mark"], no_wrap=True)
         line.append_text(title)
-        line.append("".join(f" │ {fact}" for fact in facts), styles["role"])
-        line.pad_right(max(1, self.size.width - 2 - line.cell_len - views.cell_len))
-        line.append_text(views)
-        line.no_wrap = True
-        self.update(line, layout=False)
+        line.append("".join(_BETWEEN + fact for fact in facts), styles["role"])
+        line.pad_right(max(0, width - line.cell_len - tabs.cell_len))
+        line.append_text(tabs)
+        return line
+
+    def _names(self, width: int) -> list[str]:
+        """Return the names of the views as there is room for them: all, only the one in front, or none."""
+        names = [tab.words for tab in self.tabs]
+        short = [tab.words if tab.view == self.front else "" for tab in self.tabs]
+        room = width - len(_PROGRAM) - _SHORTEST_TITLE
+        for shown in (names, short):
+            if self._width(shown) <= room:
+                return shown
+        return [""] * len(self.tabs)
+
+    def _width(self, names: Sequence[str]) -> int:
+        return sum(_width_of(tab, words) for tab, words in zip(self.tabs, names, strict=True))
+
+    def on_click(self, event: events.Click) -> None:
+        """Ask for the view that was clicked."""
+        offset = event.get_content_offset(self)
+        if offset is None:
+            return
+        width = self.content_size.width
+        names = self._names(width)
+        left = width - self._width(names)
+        for tab, words in zip(self.tabs, names, strict=True):
+            right = left + _width_of(tab, words)
+            if left <= offset.x < right:
+                self.post_message(self.Chosen(tab.view))
+            left = right
 
 
-class MessageLine(Static):
+def _width_of(tab: Tab, words: str) -> int:
+    return 2 + len(tab.key) + (1 + cell_len(words) if words else 0)
+
+
+class MessageLine(Widget):
     """What happened last: kept, taken back, not possible and why."""
 
-    DEFAULT_CSS = "MessageLine { height: 1; padding: 0 1; background: $background; }"
+    words: reactive[str] = reactive("")
+    error: reactive[bool] = reactive(False)
 
-    def say(self, message: str, *, error: bool = False) -> None:
+    def say(self, words: str, *, error: bool = False) -> None:
         """Show a message, an error with a sign of its own."""
+        self.words, self.error = words, error
+
+    def render(self) -> Text:
+        """Return the message."""
         styles = part_styles(self.app)
         text = Text(no_wrap=True, overflow="ellipsis")
-        if message:
-            text.append("! " if error else "", styles["error"])
-            text.append(visible(message), styles["error" if error else "state"])
-        self.update(text, layout=False)
+        if self.words:
+            text.append("! " if self.error else "", styles["error"])
+            text.append(visible(self.words), styles["error" if self.error else "state"])
+        return text
 
 
-_FOCUS_KEYS = [
-    ("Typing", "goes to the page"),
-    ("↓ ↑", "change the value"),
-    ("Enter", "to the page"),
-    ("Tab", "next stop"),
-    ("Esc", "back to browse mode"),
-]
+@dataclass(frozen=True, slots=True)
+class KeyHint:
+    """A key of the bottom line.
+
+    Attributes:
+        key: as it is written for people.
+        words: what it does, in a word or two.
+        run: the action that a click on it runs; empty for none.
+        is_last: whether it stands at the end and stays where there is no room for all.
+    """
+
+    key: str
+    words: str
+    run: str = ""
+    is_last: bool = False
+
+    @property
+    def width(self) -> int:
+        """How many cells it takes, with the space behind it."""
+        return cell_len(self.key) + cell_len(self.words) + 4
 
 
-class KeyLine(Static):
-    """The keys that matter now."""
+class KeyLine(Widget):
+    """The keys that matter now, as many as there is room for; a click on one does what it does."""
 
-    DEFAULT_CSS = "KeyLine { height: 1; background: $panel; padding: 0 1; }"
+    hints: reactive[tuple[KeyHint, ...]] = reactive(())
 
-    def show_view(self, view: Where, mode: Mode) -> None:
-        """Show the keys of a view; where keys go to the page, how to get them back."""
+    class Chosen(Message):
+        """A key was clicked."""
+
+        def __init__(self, run: str) -> None:
+            self.run = run
+            super().__init__()
+
+    def _shown(self) -> list[KeyHint]:
+        shown = list(self.hints)
+        while sum(hint.width for hint in shown) - 3 > self.content_size.width and any(
+            not hint.is_last for hint in shown
+        ):
+            shown.remove(next(hint for hint in reversed(shown) if not hint.is_last))
+        return shown
+
+    def render(self) -> Text:
+        """Return the line for the present width."""
         styles = part_styles(self.app)
         line = Text(no_wrap=True, overflow="ellipsis")
-        keys = _FOCUS_KEYS if view is Where.LISTEN and mode is Mode.FOCUS else key_line(view)
-        keys = list(keys)
-        while len(keys) > 2 and sum(cell_len(f"{key} {words}   ") for key, words in keys) > self.size.width + 1:
-            keys.pop(-3)  # what stands before help and quit, which tell of all others
-        for key, words in keys:
-            line.append(f"{key} ", styles["mark"])
-            line.append(f"{words}   ", styles["role"])
-        self.update(line, layout=False)
+        for hint in self._shown():
+            line.append(f"{hint.key} ", styles["mark"])
+            line.append(f"{hint.words}   ", styles["role"])
+        return line
+
+    def on_click(self, event: events.Click) -> None:
+        """Ask for what the clicked key does."""
+        offset = event.get_content_offset(self)
+        at = 0
+        for hint in self._shown():
+            at += hint.width
+            if offset is not None and offset.x < at:
+                if hint.run:
+                    self.post_message(self.Chosen(hint.run))
+                return

@@ -12,6 +12,12 @@ WEIGHT = {Impact.BLOCKS: "●●●●", Impact.HINDERS: "●●●○", Impact.
 """How heavy an impact is, as filled circles: a sign beside its word."""
 
 
+FAILS, NEEDS_EARS = "▲", "△"
+"""Signs of leads: of those that fail, and of those that a person has to judge."""
+
+LEGEND = f"{FAILS} fails   {NEEDS_EARS} a person has to judge"
+
+
 def part_styles(app: App[object]) -> dict[str, str]:
     """Return rich styles for each kind of part in the theme that is on; with NO_COLOR only weight and slant remain."""
     colour = app.theme_variables

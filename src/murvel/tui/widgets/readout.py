@@ -7,6 +7,7 @@ from rich.style import Style
 from textual import events
 from textual.geometry import Size
 from textual.message import Message
+from textual.reactive import reactive
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
@@ -36,19 +37,19 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
     20,000 items costs no more to draw than the screen is high.
     """
 
-    DEFAULT_CSS = """
-    ReadoutView { background: $background; scrollbar-size-vertical: 1; overflow-x: hidden; overflow-y: scroll; }
-    """
+    moment: reactive[int] = reactive(-1, init=False)
+    """How often something has happened to the work."""
 
     class Chosen(Message):
-        """An item was clicked."""
+        """An item was clicked, or clicked twice."""
 
-        def __init__(self, item: int) -> None:
+        def __init__(self, item: int, *, is_double: bool) -> None:
             self.item = item
+            self.is_double = is_double
             super().__init__()
 
-    def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
-        super().__init__(id=id)
+    def __init__(self, session: ReadingSession) -> None:
+        super().__init__()
         self.session = session
         self._pieces: list[list[Piece]] = []
         self._texts: list[str] = []
@@ -81,7 +82,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
 
     # What the view shows
 
-    def show_session(self) -> None:
+    def watch_moment(self) -> None:
         """Show where the session stands now."""
         if self._taken is not self.session.spoken:
             self._take()
@@ -128,7 +129,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         width = self.scrollable_content_region.width
         if width and width != self._made_for:
             self._make_rows(width)
-            self.show_session()
+            self.watch_moment()
 
     def _make_rows(self, width: int) -> None:
         self._made_for = width
@@ -220,7 +221,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         """Go to the item that was clicked."""
         row = event.y + self.scroll_offset.y
         if 0 <= row < len(self._rows):
-            self.post_message(self.Chosen(self._rows[row][0]))
+            self.post_message(self.Chosen(self._rows[row][0], is_double=event.chain == 2))
 
 
 def _without_rails(utterance: Utterance) -> Utterance:

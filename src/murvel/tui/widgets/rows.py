@@ -17,17 +17,15 @@ from textual.strip import Strip
 T = TypeVar("T")
 
 
+_PICKED = "► "
+"""Stands before the row that is picked."""
+
+
 class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
     """Rows of anything, one of them picked.
 
     Args:
         draw: makes the line of a row, for a width in cells.
-    """
-
-    DEFAULT_CSS = """
-    Rows { border: round $frame; border-title-color: $primary; background: $background; padding: 0 1;
-           scrollbar-size-vertical: 1; overflow-x: hidden; overflow-y: scroll; }
-    Rows:focus { border: round $primary; }
     """
 
     BINDINGS: ClassVar[list[BindingType]] = [
@@ -43,7 +41,7 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
         """Another row is picked."""
 
     class Chosen(Message):
-        """The picked row was clicked again."""
+        """A row was clicked twice."""
 
     def __init__(self, draw: Callable[[T, int], Text], *, id: str | None = None) -> None:
         super().__init__(id=id)
@@ -78,7 +76,8 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
         index = y + self.scroll_offset.y
         if index >= len(self.rows):
             return Strip.blank(width, self.rich_style)
-        text = self._draw(self.rows[index], width)
+        text = Text(_PICKED if index == self.at else " " * len(_PICKED), no_wrap=True)
+        text.append_text(self._draw(self.rows[index], width - len(_PICKED)))
         text.truncate(width, overflow="ellipsis", pad=True)
         if index == self.at:
             variables = self.app.theme_variables
@@ -100,14 +99,12 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
         self._pick(self.at, tell=False)
 
     def on_click(self, event: events.Click) -> None:
-        """Pick what is clicked; choose it where it is picked already."""
+        """Pick what is clicked; choose what is clicked twice."""
         offset = event.get_content_offset(self)
         if offset is not None and offset.y + self.scroll_offset.y < len(self.rows):
-            index = offset.y + self.scroll_offset.y
-            if index == self.at:
+            self._pick(offset.y + self.scroll_offset.y)
+            if event.chain == 2:
                 self.post_message(self.Chosen())
-            else:
-                self._pick(index)
 
     def action_step(self, by: int) -> None:
         """Pick the next or previous row."""
@@ -123,13 +120,4 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
 
 
 class Beside(Horizontal):
-    """Rows, and beside them the whole of the one that is picked, in a container that scrolls."""
-
-    DEFAULT_CSS = """
-    Beside { height: 1fr; }
-    Beside > Rows { width: 3fr; height: 100%; }
-    Beside > VerticalScroll { width: 2fr; border: round $frame; border-title-color: $primary; padding: 0 1;
-                              scrollbar-size-vertical: 1; }
-    Beside > VerticalScroll:focus { border: round $primary; }
-    Beside > VerticalScroll > Static { height: auto; }
-    """
+    """A list, and beside it the whole of the one that is picked, in a container that scrolls."""

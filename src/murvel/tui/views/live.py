@@ -7,6 +7,7 @@ from typing import ClassVar
 from rich.console import Group, RenderableType
 from rich.text import Text
 from textual import events
+from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import VerticalScroll
 from textual.timer import Timer
@@ -14,13 +15,16 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.page.text import visible
+from murvel.reader import acting
 from murvel.reader.live import regions_of
-from murvel.reader.session import ReadingSession
 from murvel.reader.speech import Entry, Fate, Source
 from murvel.reader.timing import clock
-from murvel.tui.actions import Where, bindings
+from murvel.report.formats import ChartKind
+from murvel.tui.actions import Action, bindings
+from murvel.tui.views.view import Happened, View
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import facts_table
+from murvel.work.work import Work
 
 _SHOWN = 200
 """How many entries of the timeline are drawn, the newest ones."""
@@ -46,34 +50,56 @@ _KINDS: dict[Source | None, str] = {Source.ASSERTIVE: "error", Source.POLITE: "s
 """Styles for what regions say, by who asks."""
 
 
-class LiveView(VerticalScroll, can_focus=True):
+def _action(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
+    return Action("live", name, run, keys, words, brief)
+
+
+class LiveView(View):
     """Regions above, the timeline below; each entry of it has its stretch of time drawn over its words."""
 
-    DEFAULT_CSS = """
-    LiveView { background: $background; padding: 0 2; scrollbar-size-vertical: 1; }
-    LiveView > Static { height: auto; }
-    """
-    BINDINGS: ClassVar[list[BindingType]] = bindings(Where.LIVE)
+    NAME = "live"
+    TITLE = "Live"
+    ABOUT = "live regions, what was spoken when, and what never was"
+    ACTIONS: ClassVar[tuple[Action, ...]] = (
+        _action("second", "step_time(1)", "t", "Let a second pass on the page", "one second on"),
+        _action("seconds", "step_time(5)", "T", "Let five seconds pass", "five seconds on"),
+        _action("replay", "replay", "p", "Play what was spoken once more, or stop there", "replay"),
+        _action("replay-on", "step_replay(1)", "right", "Go a second on in the replay"),
+        _action("replay-back", "step_replay(-1)", "left", "Go a second back in the replay"),
+        _action("replay-end", "end_replay", "escape", "Go from the replay to the present"),
+        _action(
+            "draw", f"screen.draw('{ChartKind.TIMELINE}', 'svg')", "x", "Draw the timeline into an SVG file", "draw it"
+        ),
+        _action("draw-pdf", f"screen.draw('{ChartKind.TIMELINE}', 'pdf')", "X", "Draw the timeline into a PDF file"),
+    )
+    BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
 
-    def __init__(self, session: ReadingSession, *, id: str | None = None) -> None:
-        super().__init__(Static(), id=id)
-        self.session = session
+    def __init__(self, work: Work) -> None:
+        super().__init__(work)
+        self.session = work.session
         self._replayed: float | None = None
         """The second of the timeline that a replay stands at, None where the present is shown."""
         self._timer: Timer | None = None
 
+    def compose(self) -> ComposeResult:
+        """One long text."""
+        with VerticalScroll():
+            yield Static()
+
     @property
     def for_keys(self) -> Widget:
-        """The view itself."""
-        return self
-
-    def on_mount(self) -> None:
-        """Follow the theme."""
-        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_now())
+        """What scrolls."""
+        return self.query_one(VerticalScroll)
 
     def on_resize(self, event: events.Resize) -> None:
         """Draw the stretches anew for the new width."""
-        self.show_now()
+        if self.is_in_front:
+            self.watch_drawn()
+
+    def action_step_time(self, seconds: float) -> None:
+        """Let time pass on the page at once."""
+        acting.wait(self.session, seconds)
+        self.post_message(Happened())
 
     # Replay
 
@@ -85,20 +111,20 @@ class LiveView(VerticalScroll, can_focus=True):
             if self._replayed is None or self._replayed >= self._end():
                 self._replayed = 0.0
             self._timer = self.set_interval(_FRAME, self._go_on)
-        self.show_now()
+        self.watch_drawn()
 
     def action_step_replay(self, by: float) -> None:
         """Go a step on or back in the replay, and stand there."""
         self._stop()
         at = self._replayed if self._replayed is not None else self._end()
         self._replayed = min(max(at + by, 0.0), self._end())
-        self.show_now()
+        self.watch_drawn()
 
     def action_end_replay(self) -> None:
         """Back to the present."""
         self._stop()
         self._replayed = None
-        self.show_now()
+        self.watch_drawn()
 
     def _end(self) -> float:
         ends = (each.ended if each.ended is not None else each.asked for each in self.session.speech.timeline)
@@ -114,9 +140,9 @@ class LiveView(VerticalScroll, can_focus=True):
         self._replayed += _FRAME
         if self._replayed >= self._end():
             self._stop()
-        self.show_now()
+        self.watch_drawn()
 
-    def show_now(self) -> None:
+    def watch_drawn(self) -> None:
         """Show the regions and the timeline as they are now, the newest entries in sight."""
         styles = part_styles(self.app)
         regions = Text()
@@ -131,7 +157,7 @@ class LiveView(VerticalScroll, can_focus=True):
         silent = Text()
         self._add_silent(silent, styles)
         self.query_one(Static).update(Group(regions, self._timeline(styles), silent))
-        self.call_after_refresh(self.scroll_end, animate=False)
+        self.call_after_refresh(self.for_keys.scroll_end, animate=False)
 
     def _add_regions(self, text: Text, styles: dict[str, str]) -> None:
         session = self.session

@@ -9,11 +9,11 @@ from rich.console import Group, RenderableType
 from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import BindingType
-from textual.containers import Vertical, VerticalScroll
-from textual.message import Message
+from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
+from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.checks.check import Certainty
 from murvel.page.text import visible
@@ -22,13 +22,14 @@ from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judgement, Slice, Verdict
 from murvel.survey.facts import facts_of
-from murvel.tui.actions import Where, bindings
+from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
-from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
-from murvel.tui.widgets.palette import part_styles
+from murvel.tui.views.view import Happened, ToDocument, ToFront, View
+from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
+from murvel.tui.widgets.list_names import ListName, ListNames
+from murvel.tui.widgets.palette import LEGEND, part_styles
 from murvel.tui.widgets.rows import Beside, Rows
-from murvel.tui.widgets.view import Document, GoTo
-from murvel.tui.widgets.wording import facts_table, in_lines, pieces, styled
+from murvel.tui.widgets.wording import facts_table, pieces, styled
 from murvel.work.work import Work
 
 _SIGNS: dict[Verdict | None, tuple[str, str]] = {
@@ -39,28 +40,37 @@ _SIGNS: dict[Verdict | None, tuple[str, str]] = {
 }
 _TIME_WIDTH = 6
 _DEEPEST = 8
-_SIDE = 2
-"""Cells on each side of the lists' names."""
 
 
-class SurveyView(Vertical):
+def _action(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
+    return Action("survey", name, run, keys, words, brief)
+
+
+class SurveyView(View):
     """The Survey view. Verdicts are in the casebook; it shows them and hands on what is decided."""
 
-    DEFAULT_CSS = f"SurveyView > #slices {{ height: auto; padding: 0 {_SIDE}; }}"
+    NAME = "survey"
+    TITLE = "Survey"
+    ABOUT = "the page as lists, to be judged"
+    NEEDS_SURVEY = True
+    ACTIONS: ClassVar[tuple[Action, ...]] = (
+        _action("pass", "judge('pass')", "p", "The entry passes", "pass"),
+        _action("fail", "judge('fail')", "f", "The entry fails", "fail"),
+        _action("context", "judge('needs context')", "c", "The entry needs more context", "needs context"),
+        _action("next-open", "next_open", "n", "Go to the next entry that is not judged", "next open"),
+        _action("document", "document", "d", "Document a defect about the entry", "document"),
+        _action("go-there", "go_there", "enter", "Go to the entry's place on the page", "go there"),
+        _action("next-list", "slice(1)", "right,l,tab", "Show the next list", "next list"),
+        _action("previous-list", "slice(-1)", "left,h,shift+tab", "Show the list before"),
+        _action("note", "note", "m", "Write a note to the entry", "note"),
+        _action("filter", "filter", "slash", "Show only entries with some words", "filter"),
+        _action("which", "which", "w", "Show all, those not judged, with leads, or of one verdict", "which"),
+        _action("hidden", "hidden", "H", "Show hidden entries too, or not"),
+    )
+    BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
 
-    BINDINGS: ClassVar[list[BindingType]] = bindings(Where.SURVEY)
-
-    class Said(Message):
-        """Something to tell the person."""
-
-        def __init__(self, words: str, *, error: bool = False) -> None:
-            self.words = words
-            self.error = error
-            super().__init__()
-
-    def __init__(self, work: Work, *, id: str | None = None) -> None:
-        super().__init__(id=id)
-        self.work = work
+    def __init__(self, work: Work) -> None:
+        super().__init__(work)
         self._slice = Slice.HEADINGS
         self._choice = Choice()
         self._stood: dict[Slice, str] = {}
@@ -68,21 +78,13 @@ class SurveyView(Vertical):
 
     def compose(self) -> ComposeResult:
         """The lists by name, one of them, and the whole of one entry."""
-        yield Static(id="slices")
+        yield ListNames()
+        yield Static(id="counts")
         with Beside():
             yield Rows[Entry](self._row)
             whole = VerticalScroll(Static(id="whole"))
             whole.border_title = "Entry"
             yield whole
-
-    def on_mount(self) -> None:
-        """Follow the theme."""
-        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_now())
-
-    def on_resize(self) -> None:
-        """Fit the lists' names to the new width."""
-        if self.display:
-            self._show_slices()
 
     # What is shown
 
@@ -100,7 +102,7 @@ class SurveyView(Vertical):
         """The list."""
         return self._rows
 
-    def show_now(self) -> None:
+    def watch_drawn(self) -> None:
         """Show the list one stands in, as the page and the verdicts are now."""
         entries = self._choice.shown(self.work.survey, self._slice, self.work.judgement)
         key = self._stood.get(self._slice)
@@ -112,31 +114,32 @@ class SurveyView(Vertical):
         self._show_slices()
         self._show_picked()
 
+    def stand_at(self, about: Defect | Entry | None) -> None:
+        """Stand at the entry whose verdict was taken back."""
+        if isinstance(about, Entry):
+            self._slice = about.slice
+            self._stood[about.slice] = about.key
+
     def show_entry(self, entry: Entry) -> None:
         """Show the list an entry is in, and stand at it."""
         self._slice = entry.slice
         self._stood[entry.slice] = entry.key
-        self.show_now()
+        self.post_message(Happened())
 
     def _show_slices(self) -> None:
         styles = part_styles(self.app)
-        text = Text()
-        for slice_ in Slice:
-            entries = [each for each in self.work.survey.entries[slice_] if each.counts]
-            is_here = slice_ is self._slice
-            if text:
-                text.append("  ·  ", styles["faint"])
-            name = f"{slice_.value}\u00a0{len(entries)}"
-            text.append(name, f"{styles['strong']} underline" if is_here else styles["plain" if entries else "faint"])
-            leads = sum(len(each.leads) for each in entries)
-            if leads:
-                text.append(f"\u00a0▲{leads}", styles["mark"])
-        text = in_lines(text, self.app.size.width - 2 * _SIDE)
-        text.append("\n")
-        text.append(
-            count_words(self._slice, self.work.survey.entries[self._slice], self.work.judgement), styles["state"]
-        )
-        self.query_one("#slices", Static).update(text)
+        names = self.query_one(ListNames)
+        names.names = tuple(self._name_of(slice_) for slice_ in Slice)
+        names.at = list(Slice).index(self._slice)
+        entries = self.work.survey.entries[self._slice]
+        text = Text(count_words(self._slice, entries, self.work.judgement), styles["state"], no_wrap=True)
+        text.append(f"      {LEGEND}", styles["faint"])
+        self.query_one("#counts", Static).update(text)
+
+    def _name_of(self, slice_: Slice) -> ListName:
+        entries = [each for each in self.work.survey.entries[slice_] if each.counts]
+        fails = sum(each.count(Certainty.FAILS) for each in entries)
+        return ListName(slice_.value, len(entries), fails, sum(len(each.leads) for each in entries) - fails)
 
     def _row(self, entry: Entry, width: int) -> Text:
         styles = part_styles(self.app)
@@ -148,8 +151,7 @@ class SurveyView(Vertical):
         if entry.slice is Slice.HEADINGS and entry.remark and entry.is_heard:
             rails = rails[:-2] + "┆ " if rails else "┆ "
         text.append(rails, styles["rail-group"])
-        fails, ears = entry.count(Certainty.FAILS), entry.count(Certainty.NEEDS_EARS)
-        marks = f"{f' ▲{fails}' if fails else ''}{f' △{ears}' if ears else ''}"
+        fails, marks = entry.count(Certainty.FAILS), lead_marks(entry.leads)
         room = max(8, width - text.cell_len - len(marks) - (len(entry.remark) + 3 if entry.remark else 0))
         said = (
             styled(pieces(entry.utterance), styles) if entry.is_heard else Text(visible(entry.heard), styles["faint"])
@@ -172,7 +174,7 @@ class SurveyView(Vertical):
     def _whole(self, entry: Entry | None) -> RenderableType:
         styles = part_styles(self.app)
         if entry is None:
-            return Text("Nothing here that is to be shown.", styles["role"])
+            return Text(self._nothing(), styles["role"])
         judgement = self.work.judgement(entry)
         sign, style = _SIGNS[judgement.verdict]
         said = judgement.verdict.value if judgement.verdict is not None else "not judged yet"
@@ -189,13 +191,24 @@ class SurveyView(Vertical):
             shown += [Text(), lead_block(lead, styles)]
         return Group(*shown)
 
+    def _nothing(self) -> str:
+        """Return why the list is empty, and what would stand there."""
+        if self._choice.about:
+            return f"No entry is {self._choice.about}. w shows others, / with no words takes the words away."
+        return f"This page has no {self._slice.value}. Here would stand {self._slice.about}."
+
+    def on_list_names_chosen(self, message: ListNames.Chosen) -> None:
+        """Show the list that was clicked."""
+        self._slice = list(Slice)[message.at]
+        self.watch_drawn()
+
     def on_rows_picked(self) -> None:
         """Show the whole of the entry one stands at."""
         self._show_picked()
 
     def on_rows_chosen(self) -> None:
-        """A click on the picked one: go to its place."""
-        self.action_go_to_entry()
+        """Go to the place of the entry that was clicked twice."""
+        self.action_go_there()
 
     # Actions
 
@@ -203,7 +216,7 @@ class SurveyView(Vertical):
         """Show another list."""
         every = list(Slice)
         self._slice = every[(every.index(self._slice) + by) % len(every)]
-        self.show_now()
+        self.watch_drawn()
 
     def action_judge(self, verdict: str) -> None:
         """Say what one thinks of the entry; the same once more takes it back."""
@@ -213,21 +226,19 @@ class SurveyView(Vertical):
         before = self.work.judgement(entry)
         said = Verdict(verdict)
         after = Judgement(None if before.verdict is said else said, before.note)
-        if self._keep(entry, after) and after.verdict is Verdict.FAIL:
-            self.post_message(self.Said("Fails. d documents it as a defect, with its evidence filled in."))
-        self._rows.action_step(1 if after.verdict is Verdict.PASS else 0)
+        is_fail = after.verdict is Verdict.FAIL
+        self._keep(entry, after, "Fails. d documents it as a defect, with its evidence filled in." if is_fail else "")
+        if after.verdict is Verdict.PASS:
+            self._rows.action_step(1)
+            self._show_picked()
 
-    def _keep(self, entry: Entry, judgement: Judgement) -> bool:
+    def _keep(self, entry: Entry, judgement: Judgement, words: str = "") -> None:
         try:
             self.work.judge(entry, judgement)
         except CasebookError as error:
-            self.post_message(self.Said(str(error), error=True))
-            return False
-        self.post_message(self.Said(""))
-        self._show_slices()
-        self._rows.refresh()
-        self._show_picked()
-        return True
+            self.post_message(Happened(str(error), error=True))
+            return
+        self.post_message(Happened(words))
 
     def action_note(self) -> None:
         """Write a note to the entry."""
@@ -247,7 +258,7 @@ class SurveyView(Vertical):
         after = self.picked.number if self.picked is not None else 0
         entry = self._choice.next_open(self.work.survey, self.work.judgement, self._slice, after)
         if entry is None:
-            self.post_message(self.Said("Everything that is shown is judged."))
+            self.post_message(Happened("Everything that is shown is judged."))
             return
         self.show_entry(entry)
 
@@ -257,7 +268,7 @@ class SurveyView(Vertical):
         def given(text: str | None) -> None:
             if text is not None:
                 self._choice = replace(self._choice, words=text)
-                self.show_now()
+                self.watch_drawn()
 
         self.app.push_screen(
             AskLine("Show only:", "words heard or noticed; nothing shows all", self._choice.words), given
@@ -266,20 +277,21 @@ class SurveyView(Vertical):
     def action_which(self) -> None:
         """Show all entries, or only those of one verdict, or with leads."""
         self._choice = replace(self._choice, which=self._choice.which.following)
-        self.show_now()
+        self.watch_drawn()
 
     def action_hidden(self) -> None:
         """Show what is hidden from those who listen too, or not."""
         self._choice = replace(self._choice, hidden_too=not self._choice.hidden_too)
-        self.show_now()
+        self.watch_drawn()
 
-    def action_go_to_entry(self) -> None:
-        """Ask for the entry's place."""
+    def action_go_there(self) -> None:
+        """Go to the entry's place on the page."""
         if self.picked is not None:
             move = f"go to entry {self.picked.number} of {self.picked.slice}"
-            self.post_message(GoTo(self.picked.element, move, "b goes back to the entry."))
+            self.work.go_to_element(self.picked.element, move)
+            self.post_message(ToFront("listen", "b goes back to the entry."))
 
-    def action_document_entry(self) -> None:
-        """Ask for the entry to be documented."""
+    def action_document(self) -> None:
+        """Ask for a defect about the entry."""
         if self.picked is not None:
-            self.post_message(Document(self.work.evidence_of_entry(self.picked)))
+            self.post_message(ToDocument(self.work.evidence_of_entry(self.picked)))

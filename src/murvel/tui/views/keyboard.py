@@ -8,7 +8,7 @@ from rich.console import Group, RenderableType
 from rich.text import Text
 from textual.app import ComposeResult
 from textual.binding import BindingType
-from textual.containers import Vertical, VerticalScroll
+from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
@@ -16,14 +16,15 @@ from murvel.checks.check import Certainty
 from murvel.checks.lead import Lead
 from murvel.page.text import visible
 from murvel.reader.timing import clock
+from murvel.report.formats import ChartKind
 from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
 from murvel.survey.path import KeyboardPath, Stop
 from murvel.tree.node import Node
-from murvel.tui.actions import Where, bindings
-from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block
-from murvel.tui.widgets.palette import part_styles
+from murvel.tui.actions import Action, bindings
+from murvel.tui.views.view import Happened, ToDocument, ToFront, View
+from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
+from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
 from murvel.tui.widgets.rows import Beside, Rows
-from murvel.tui.widgets.view import Document, GoTo
 from murvel.tui.widgets.wording import facts_table, pieces, styled
 from murvel.work.work import Work
 
@@ -36,20 +37,38 @@ _ABOUT = {
     _SILENT: "What Tab stops at although it is hidden from those who listen.",
 }
 
+_NOTHING = (
+    "Tab stops nowhere on this page. Here would stand each link, button and field that Tab reaches, in its order."
+)
+
 Row = Stop | Lead | str
 """A stop, something that Tab does not reach, or a heading between them."""
 
 
-class KeyboardView(Vertical):
-    """The Keyboard view over the way of Tab through the page as it is now."""
+def _action(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
+    return Action("keyboard", name, run, keys, words, brief)
 
-    DEFAULT_CSS = "KeyboardView > #summary { height: auto; padding: 0 2; }"
 
-    BINDINGS: ClassVar[list[BindingType]] = bindings(Where.KEYBOARD)
+class KeyboardView(View):
+    """The Keyboard view over the Tab order of the page as it is now."""
 
-    def __init__(self, work: Work, *, id: str | None = None) -> None:
-        super().__init__(id=id)
-        self.work = work
+    NAME = "keyboard"
+    TITLE = "Keyboard"
+    ABOUT = "where Tab goes, and where it does not"
+    NEEDS_SURVEY = True
+    ACTIONS: ClassVar[tuple[Action, ...]] = (
+        _action("go-there", "go_there", "enter", "Go to the stop's place on the page", "go there"),
+        _action("document", "document", "d", "Document a defect about the stop", "document"),
+        _action("next-lead", "next_lead", "n", "Go to the next stop with a lead or out of order", "next lead"),
+        _action(
+            "draw", f"screen.draw('{ChartKind.PATH}', 'svg')", "x", "Draw the Tab order into an SVG file", "draw it"
+        ),
+        _action("draw-pdf", f"screen.draw('{ChartKind.PATH}', 'pdf')", "X", "Draw the Tab order into a PDF file"),
+    )
+    BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
+
+    def __init__(self, work: Work) -> None:
+        super().__init__(work)
         self._crossings = Crossings(())
 
     def compose(self) -> ComposeResult:
@@ -62,10 +81,6 @@ class KeyboardView(Vertical):
             whole = VerticalScroll(Static(id="whole-stop"))
             whole.border_title = "Stop"
             yield whole
-
-    def on_mount(self) -> None:
-        """Follow the theme."""
-        self.app.theme_changed_signal.subscribe(self, lambda _: self.show_now())
 
     @property
     def _path(self) -> KeyboardPath:
@@ -80,8 +95,8 @@ class KeyboardView(Vertical):
         """The list."""
         return self._rows
 
-    def show_now(self) -> None:
-        """Show the way as the page is now."""
+    def watch_drawn(self) -> None:
+        """Show the Tab order as the page is now."""
         path = self._path
         self._crossings = Crossings(path.stops)
         styles = part_styles(self.app)
@@ -104,7 +119,7 @@ class KeyboardView(Vertical):
         if isinstance(row, Lead):
             text = Text()
             fails = row.certainty is Certainty.FAILS
-            text.append(f"{'▲' if fails else '△':>{_NUMBER}} ", styles["error" if fails else "mark"])
+            text.append(f"{FAILS if fails else NEEDS_EARS:>{_NUMBER}} ", styles["error" if fails else "mark"])
             text.append(visible(row.says), styles["plain"])
             return text
         half = (width - _GAP) // 2
@@ -118,8 +133,8 @@ class KeyboardView(Vertical):
         return text
 
     def _half(self, stop: Stop, width: int, styles: dict[str, str], *, is_quiet: bool) -> Text:
-        fails, ears = _count(stop, Certainty.FAILS), _count(stop, Certainty.NEEDS_EARS)
-        marks = "" if is_quiet else f"{f' ▲{fails}' if fails else ''}{f' △{ears}' if ears else ''}"
+        fails = any(lead.certainty is Certainty.FAILS for lead in stop.leads)
+        marks = "" if is_quiet else lead_marks(stop.leads)
         text = Text(no_wrap=True)
         text.append(f"{stop.number:>{_NUMBER}} ", styles["faint" if is_quiet else "mark"])
         said = styled(pieces(stop.utterance), styles)
@@ -138,7 +153,7 @@ class KeyboardView(Vertical):
     def _whole(self, row: Row | None) -> RenderableType:
         styles = part_styles(self.app)
         if row is None:
-            return Text("Tab stops nowhere on this page.", styles["role"])
+            return Text(_NOTHING, styles["role"])
         if isinstance(row, str):
             return Text(_ABOUT[row], styles["role"])
         if isinstance(row, Lead):
@@ -167,24 +182,25 @@ class KeyboardView(Vertical):
         self._show_picked()
 
     def on_rows_chosen(self) -> None:
-        """A click on the picked one: go to its place."""
-        self.action_go_to_stop()
+        """Go to the place of the stop that was clicked twice."""
+        self.action_go_there()
 
     # Actions
 
-    def action_go_to_stop(self) -> None:
-        """Ask for the place of what one stands at."""
+    def action_go_there(self) -> None:
+        """Go to the place of what one stands at."""
         row = self._rows.picked
         if isinstance(row, (Stop, Lead)):
-            self.post_message(GoTo(row.node.element if isinstance(row, Stop) else row.element, "go to the stop"))
+            self.work.go_to_element(row.node.element if isinstance(row, Stop) else row.element, "go to the stop")
+            self.post_message(ToFront("listen"))
 
-    def action_document_stop(self) -> None:
+    def action_document(self) -> None:
         """Ask for a defect about what one stands at."""
         row = self._rows.picked
         if isinstance(row, Stop):
-            self.post_message(Document(self.work.evidence_of_leads(row.node, row.utterance.text, row.leads)))
+            self.post_message(ToDocument(self.work.evidence_of_leads(row.node, row.utterance.text, row.leads)))
         elif isinstance(row, Lead):
-            self.post_message(Document(self.work.evidence_of_leads(row.node, row.heard, [row])))
+            self.post_message(ToDocument(self.work.evidence_of_leads(row.node, row.heard, [row])))
 
     def action_next_lead(self) -> None:
         """Stand at the next stop with a lead, or out of order, or the next place that is not reached."""
@@ -194,7 +210,4 @@ class KeyboardView(Vertical):
             if isinstance(row, Lead) or (isinstance(row, Stop) and (row.leads or row.number != row.rank)):
                 rows.action_step(at - rows.at)
                 return
-
-
-def _count(stop: Stop, certainty: Certainty) -> int:
-    return sum(lead.certainty is certainty for lead in stop.leads)
+        self.post_message(Happened("No stop further down has a lead or is out of order."))

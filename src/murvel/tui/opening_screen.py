@@ -1,0 +1,111 @@
+"""The screen while a page is opened: the frame, what is being done, and how long it has taken."""
+
+from __future__ import annotations
+
+from time import monotonic
+from typing import ClassVar
+
+from rich.text import Text
+from textual import work as background
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Middle
+from textual.screen import Screen
+from textual.widgets import Static
+from textual.worker import get_current_worker
+
+from murvel.casebook.store import Casebook
+from murvel.checks.catalogue import Catalogue
+from murvel.errors import MurvelError
+from murvel.page.text import visible
+from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, TopLine
+from murvel.tui.widgets.palette import part_styles
+from murvel.work.opening import Opening
+from murvel.work.work import Work
+
+_TELL_EVERY = 0.2
+"""Seconds between two times at which it is told how long it takes."""
+
+
+class OpeningScreen(Screen[Work | MurvelError | None]):
+    """Opens a page in a thread; answers with the work, with what stopped it, or with None where Escape was pressed.
+
+    Args:
+        opening: the page to open.
+        casebook: the casebook it is documented in.
+        catalogue: the checks that look through it.
+    """
+
+    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "stop", "Stop", show=False)]
+
+    def __init__(self, opening: Opening, casebook: Casebook, catalogue: Catalogue | None) -> None:
+        super().__init__()
+        self._opening = opening
+        self._casebook = casebook
+        self._catalogue = catalogue
+        self._done: list[str] = []
+        self._since = monotonic()
+        self._is_answered = False
+
+    def compose(self) -> ComposeResult:
+        """The frame as it is around a page, and in its middle what is being done."""
+        top = TopLine()
+        top.title = self._opening.address
+        yield top
+        with Middle():
+            yield Static()
+        yield MessageLine()
+        keys = KeyLine()
+        keys.hints = (KeyHint("Esc", "stop", "screen.stop"), KeyHint("q", "quit", "app.leave", is_last=True))
+        yield keys
+
+    def on_mount(self) -> None:
+        """Begin."""
+        self._show()
+        self.set_interval(_TELL_EVERY, self._show)
+        self._open()
+
+    @background(thread=True, exclusive=True, exit_on_error=False)
+    def _open(self) -> None:
+        worker = get_current_worker()
+        try:
+            for step in self._opening.steps(self._casebook, self._catalogue):
+                if worker.is_cancelled:
+                    return
+                self.app.call_from_thread(self._begin, step)
+        except MurvelError as error:
+            self._answer_from_thread(error)
+        except Exception as error:  # a fault of our own is shown as one, and loses no work
+            reason = f"{type(error).__name__}: {' '.join(str(error).split())}"[:200]
+            self._answer_from_thread(MurvelError(f"The page cannot be opened ({reason})", "please report this fault."))
+        else:
+            self._answer_from_thread(self._opening.work)
+
+    def _answer_from_thread(self, answer: Work | MurvelError | None) -> None:
+        if not get_current_worker().is_cancelled:
+            self.app.call_from_thread(self._answer, answer)
+
+    def _answer(self, answer: Work | MurvelError | None) -> None:
+        if not self._is_answered:
+            self._is_answered = True
+            self.dismiss(answer)
+
+    def _begin(self, step: str) -> None:
+        self._done.append(step)
+        self._show()
+
+    def _show(self) -> None:
+        styles = part_styles(self.app)
+        text = Text(f"{visible(self._opening.address)}\n", styles["strong"])
+        text.append(f"{self._opening.width} pixels wide\n\n", styles["role"])
+        for step in self._done[:-1]:
+            text.append(f"  ✓ {step}\n", styles["state"])
+        if self._done:
+            text.append(f"  … {self._done[-1]}\n", styles["mark"])
+        text.append(f"\n  {monotonic() - self._since:.0f} s", styles["faint"])
+        self.query_one(Static).update(text)
+
+    def action_stop(self) -> None:
+        """Stop opening; what is under way ends by itself, and nothing comes of it."""
+        self.workers.cancel_node(self)
+        self._answer(None)

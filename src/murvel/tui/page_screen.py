@@ -1,0 +1,270 @@
+"""The screen of an open page: the top line, the view in front, the bottom lines; it passes time and keeps the place."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from threading import Lock
+from typing import ClassVar
+
+from textual import work as background
+from textual.app import ComposeResult
+from textual.binding import BindingType
+from textual.reactive import reactive
+from textual.screen import Screen
+from textual.widgets import ContentSwitcher
+
+from murvel.casebook.defect import Defect
+from murvel.casebook.errors import CasebookError
+from murvel.reader.timing import clock
+from murvel.report.charts import CHARTS
+from murvel.report.drawing import draw
+from murvel.report.errors import ReportError
+from murvel.report.formats import ChartKind
+from murvel.survey.entry import Entry
+from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
+from murvel.tui.dialogs.actions import Group
+from murvel.tui.dialogs.defect_form import DefectForm
+from murvel.tui.dialogs.looking import Looking
+from murvel.tui.registry import APP_ACTIONS, NUMBERED, PAGE_ACTIONS, VIEW_ACTIONS, VIEWS
+from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
+from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, Tab, TopLine
+from murvel.work.work import Work
+
+_KEEP_PLACE_EVERY = 2.0
+"""Seconds between two times at which the cursor's place is kept, where it has moved."""
+
+_PASS_TIME_EVERY = 0.25
+"""Seconds between two times at which the page is told that time passed."""
+
+_MANY = 10_000
+"""Objects of a page from which on surveying it takes a while."""
+
+_STAY_LAST = frozenset({"help", "quit"})
+"""Actions that the key line always shows, at its end."""
+
+
+class PageScreen(Screen[None]):
+    """The views over one piece of work.
+
+    Args:
+        work: the open page with its casebook.
+        keymap: the keys a person chose.
+        words: what is told the person at first.
+    """
+
+    BINDINGS: ClassVar[list[BindingType]] = bindings(PAGE_ACTIONS)
+
+    moment: reactive[int] = reactive(0, init=False)
+    """How often something has happened to the work; views draw when it changes."""
+    front: reactive[str] = reactive("", init=False)
+    """The name of the view in front."""
+
+    def __init__(self, work: Work, keymap: Keymap, words: str = "") -> None:
+        super().__init__()
+        self.work = work
+        self._keymap = keymap
+        self._words = words
+        self._drawing = Lock()  # one drawing after the other
+
+    def compose(self) -> ComposeResult:
+        """Top line, the views, bottom lines."""
+        yield TopLine()
+        with ContentSwitcher(initial=VIEWS[0].NAME):
+            for view in VIEWS:
+                yield view(self.work).data_bind(moment=PageScreen.moment)
+        yield MessageLine()
+        yield KeyLine()
+
+    def on_mount(self) -> None:
+        """Show the first view, and begin to pass time and to keep the place."""
+        self.front = VIEWS[0].NAME
+        self.set_interval(_KEEP_PLACE_EVERY, self.keep_place)
+        self.set_interval(_PASS_TIME_EVERY, self._pass_time)
+        self.app.theme_changed_signal.subscribe(self, lambda _: self._show())
+        problems = self.work.problems
+        if problems:
+            more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
+            self._say(problems[0] + more, error=True)
+        else:
+            self._say(self._words)
+
+    # What is shown
+
+    @property
+    def view(self) -> View:
+        """The view in front."""
+        return self.query_one(f"#{self.front}", View)
+
+    def _show(self) -> None:
+        """Let everything be drawn as it is now."""
+        self.moment += 1
+
+    def _say(self, words: str, *, error: bool = False) -> None:
+        self.query_one(MessageLine).say(words, error=error)
+
+    def watch_moment(self) -> None:
+        """Draw the lines."""
+        self._show_lines()
+
+    def watch_front(self) -> None:
+        """Bring the view to the front, and give it the keys at once, so that no key goes to the one before."""
+        self.query_one(ContentSwitcher).current = self.front
+        for view in self.query(View):
+            view.is_in_front = self.front == view.NAME
+        self.set_focus(self.view.for_keys)
+        self._show_lines()
+
+    def _show_lines(self) -> None:
+        session = self.work.session
+        top = self.query_one(TopLine)
+        top.title = self.work.page.title or self.work.page.address
+        top.facts = (
+            *(() if type(self.view) in NUMBERED else (self.view.TITLE.lower(),)),
+            f"{session.mode.value} mode",
+            f"{clock(session.time)} of {clock(session.spoken.total)}",
+            session.voice.name,
+            f"take {self.work.take.number}",
+        )
+        top.tabs = tuple(
+            Tab(view.NAME, keys_of(action, self._keymap)[0], view.TITLE + self._count_of(view))
+            for view, action in zip(NUMBERED, VIEW_ACTIONS, strict=True)
+        )
+        top.front = self.front
+        self.query_one(KeyLine).hints = self._hints()
+
+    def _count_of(self, view: type[View]) -> str:
+        count = self.query_one(view).count
+        return f" ({count})" if count is not None else ""
+
+    def _hints(self) -> tuple[KeyHint, ...]:
+        own = self.view.key_hints()
+        if own is not None:
+            return tuple(KeyHint(key, words) for key, words in own)
+        return tuple(
+            KeyHint(keys_of(action, self._keymap)[0], action.brief, action.run, action.name in _STAY_LAST)
+            for action in (*self.view.ACTIONS, *PAGE_ACTIONS, *APP_ACTIONS)
+            if action.brief
+        )
+
+    def groups(self) -> list[Group]:
+        """Return all actions, those of the view in front first."""
+        views = sorted(VIEWS, key=lambda view: self.front != view.NAME)
+        every = [Group(view.TITLE, tuple(each for each in view.ACTIONS if each.place == view.NAME)) for view in views]
+        return [every[0], Group(ANYWHERE.capitalize(), (*PAGE_ACTIONS, *APP_ACTIONS)), *every[1:]]
+
+    async def run(self, action: Action) -> None:
+        """Do an action in its own view, which comes to the front for it."""
+        if action.place != ANYWHERE and all(each.id != action.id for each in self.view.ACTIONS):
+            self.front = action.place
+        await self.app.run_action(action.run, self if action.place == ANYWHERE else self.view)
+
+    # What views ask for
+
+    def on_happened(self, message: Happened) -> None:
+        """Show what happened, and tell the person."""
+        self._show()
+        self._say(message.words, error=message.error)
+
+    def on_to_front(self, message: ToFront) -> None:
+        """Bring a view to the front."""
+        self._show()
+        self.front = message.view
+        self._say(message.words)
+
+    def on_needs_survey(self, message: NeedsSurvey) -> None:
+        """Do something that needs the survey."""
+        self._when_surveyed(message.then)
+
+    def on_to_document(self, message: ToDocument) -> None:
+        """Open the form on a defect."""
+        self.app.push_screen(DefectForm(message.draft, self.work.document), self._documented)
+
+    def _documented(self, kept: Defect | None) -> None:
+        if kept is not None:
+            self._stand_at(kept)
+            self._say(f"Defect {kept.id} is kept in {self.work.casebook.path.name}. Key 5 shows it, u takes it back.")
+
+    def _stand_at(self, about: Defect | Entry | None) -> None:
+        """Show what happened, and let views stand at what it was about."""
+        for view in self.query(View):
+            view.stand_at(about)
+        self._show()
+
+    def on_top_line_chosen(self, message: TopLine.Chosen) -> None:
+        """Show the view that was clicked."""
+        self.action_front(message.view)
+
+    async def on_key_line_chosen(self, message: KeyLine.Chosen) -> None:
+        """Do what the clicked key does."""
+        await self.app.run_action(message.run, self.view)
+
+    # Actions
+
+    def action_front(self, name: str) -> None:
+        """Bring a view to the front, surveyed where it needs that."""
+        view = self.query_one(f"#{name}", View)
+        self._say("")
+        if view.NEEDS_SURVEY:
+            self._when_surveyed(partial(setattr, self, "front", name))
+        else:
+            self.front = name
+
+    def _when_surveyed(self, then: Callable[[], None]) -> None:
+        """Do something that needs the survey; on a large page that takes a while, which is shown and can be stopped."""
+        nodes = len(self.work.session.tree.nodes)
+        if self.work.is_surveyed or nodes <= _MANY:
+            then()
+            return
+
+        def looked(is_done: bool | None) -> None:
+            if is_done:
+                then()
+            else:
+                self._say("Stopped before the whole page was looked through.")
+
+        self.app.push_screen(
+            Looking(f"Looking through {nodes:,} objects of the page", self.work.look_through()), looked
+        )
+
+    def action_undo(self) -> None:
+        """Take back the last change of a defect or verdict."""
+        try:
+            change = self.work.undo()
+        except CasebookError as error:
+            self._say(str(error), error=True)
+            return
+        if change is None:
+            self._say("There is nothing to take back.")
+            return
+        self._stand_at(change.about)
+        self._say(f"Taken back: {change.words}.")
+
+    @background(thread=True, group="draw", exit_on_error=False)
+    def action_draw(self, chart: str, form: str) -> None:
+        """Draw a chart into a file beside the casebook, as "svg" or "pdf"."""
+        kind = ChartKind(chart)
+        book = self.work.casebook.path
+        path = book.with_name(f"{book.stem}-{kind}.{form}")
+        self.app.call_from_thread(self._say, f"Drawing the {kind} …")
+        try:
+            with self._drawing:
+                draw(CHARTS[kind].drawing(self.work.session), path)
+        except ReportError as error:
+            self.app.call_from_thread(self._say, str(error), error=True)
+        else:
+            self.app.call_from_thread(self._say, f"The {kind} is drawn in {path}.")
+
+    # Time
+
+    def _pass_time(self) -> None:
+        """Tell the page that time passed, and show what is heard of it; not while a dialog works on the page."""
+        if self.is_current and self.work.catch_up():
+            self._show()
+
+    def keep_place(self) -> None:
+        """Keep where reading stands."""
+        try:
+            self.work.leave()
+        except CasebookError as error:
+            self._say(str(error), error=True)

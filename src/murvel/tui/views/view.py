@@ -1,0 +1,131 @@
+"""What the application asks of each of its views, and what views tell the screen they stand on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import ClassVar
+
+from textual.message import Message
+from textual.reactive import reactive
+from textual.widget import Widget
+
+from murvel.casebook.defect import Defect
+from murvel.survey.entry import Entry
+from murvel.tui.actions import Action
+from murvel.work.opening import Opening
+from murvel.work.work import Work
+
+
+class View(Widget):
+    """A view over a piece of work. It draws what has happened to the work while it is in front.
+
+    A subclass sets the class variables, binds its actions, and draws in `watch_drawn`.
+
+    Args:
+        work: the open page with its casebook.
+    """
+
+    NAME: ClassVar[str]
+    """Its name in actions and settings, one lower-case word."""
+    TITLE: ClassVar[str]
+    """Its name on the screen."""
+    ABOUT: ClassVar[str]
+    """What it shows, for help and palette."""
+    ACTIONS: ClassVar[tuple[Action, ...]] = ()
+    """What can be done in it; those that matter most stand first."""
+    NEEDS_SURVEY: ClassVar[bool] = False
+    """Whether the page has to be surveyed before it comes to the front."""
+
+    moment: reactive[int] = reactive(0, init=False)
+    """How often something has happened to the work."""
+    is_in_front: reactive[bool] = reactive(False, init=False)
+    """Whether it is the view that is shown."""
+    drawn: reactive[int] = reactive(-1, init=False)
+    """The moment that is drawn."""
+
+    def __init__(self, work: Work) -> None:
+        super().__init__(id=self.NAME)
+        self.work = work
+
+    @property
+    def for_keys(self) -> Widget:
+        """What gets the keys when the view comes to the front."""
+        raise NotImplementedError
+
+    @property
+    def count(self) -> int | None:
+        """A number to stand beside its title, None for none."""
+        return None
+
+    def key_hints(self) -> list[tuple[str, str]] | None:
+        """Return keys with a word or two each, where they are not those of its actions."""
+        return None
+
+    def stand_at(self, about: Defect | Entry | None) -> None:
+        """Stand at what was just documented or brought back, where the view shows such things."""
+
+    def watch_moment(self) -> None:
+        """Draw what has happened, where it is seen."""
+        if self.is_in_front:
+            self.drawn = self.moment
+
+    def watch_is_in_front(self, is_in_front: bool) -> None:
+        """Draw what has happened while another view was in front."""
+        if is_in_front:
+            self.drawn = self.moment
+
+
+class Happened(Message):
+    """Something happened to the work, or in a view.
+
+    Args:
+        words: what is told the person; empty takes away what was told before.
+        error: whether it failed.
+    """
+
+    def __init__(self, words: str = "", *, error: bool = False) -> None:
+        self.words = words
+        self.error = error
+        super().__init__()
+
+
+class ToFront(Message):
+    """A view is to come to the front.
+
+    Args:
+        view: its name.
+        words: what is told the person then.
+    """
+
+    def __init__(self, view: str, words: str = "") -> None:
+        self.view = view
+        self.words = words
+        super().__init__()
+
+
+class NeedsSurvey(Message):
+    """The page has to be surveyed first.
+
+    Args:
+        then: what is done afterwards.
+    """
+
+    def __init__(self, then: Callable[[], None]) -> None:
+        self.then = then
+        super().__init__()
+
+
+class ToDocument(Message):
+    """A defect is to be documented, with what is filled in already."""
+
+    def __init__(self, draft: Defect) -> None:
+        self.draft = draft
+        super().__init__()
+
+
+class ToPage(Message):
+    """Another page is to be opened."""
+
+    def __init__(self, opening: Opening) -> None:
+        self.opening = opening
+        super().__init__()
