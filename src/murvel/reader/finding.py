@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from murvel.reader.moves import Direction
 from murvel.reader.position import Step
-from murvel.reader.reading import jump, land, read_objects, stay
+from murvel.reader.reading import jump, land, read_item, read_objects, stay
 from murvel.reader.readout import WITH_TEXT, Object
 from murvel.reader.session import ReadingSession
 from murvel.tree.node import Node
@@ -46,7 +46,12 @@ def find(session: ReadingSession, text: str, direction: Direction = Direction.FO
     at, wraps = _next(session, places, direction)
     place = places[at]
     whole = _whole(place)
-    step = land(session, move, whole) if whole is not None else read_objects(session, move, [place], place.node)
+    if whole is not None:
+        step = land(session, move, whole)
+    elif _folded(words) in _folded(_alone(session, place)):
+        step = read_objects(session, move, [place], place.node)
+    else:
+        step = read_item(session, move, place.item)
     way = "from the top again" if direction is Direction.FORWARD else "from the end again"
     return replace(step, sought=words, notice=f"{at + 1} of {len(places)}" + (f", {way}" if wraps else ""))
 

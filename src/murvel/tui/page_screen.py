@@ -140,7 +140,7 @@ class PageScreen(Screen[None]):
     def _hints(self) -> tuple[KeyHint, ...]:
         own = self.view.key_hints()
         if own is not None:
-            return tuple(KeyHint(key, words) for key, words in own)
+            return tuple(KeyHint(key, words, is_last=key == "Esc") for key, words in own)
         return tuple(
             KeyHint(keys_of(action, self._keymap)[0], action.brief, action.run, action.name in _STAY_LAST)
             for action in (*self.view.ACTIONS, *PAGE_ACTIONS, *APP_ACTIONS)

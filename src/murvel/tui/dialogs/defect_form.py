@@ -28,6 +28,9 @@ Keep = Callable[[Defect], Defect]
 """Writes a defect to the casebook and returns it as kept; raises CasebookError where it cannot."""
 
 
+_HOW_TO_SEARCH = "Type a number, as 4.1.2, or words, as “name”: the criteria that match are listed here."
+
+
 class DefectForm(Dialog[Defect | None]):
     """Asks for what only the tester knows; answers with the defect as kept, or with None.
 
@@ -56,6 +59,8 @@ class DefectForm(Dialog[Defect | None]):
             frame.border_title = f"Edit defect {defect.id}" if defect.id else "Document a defect"
             with Horizontal():
                 with VerticalScroll(can_focus=False):
+                    yield Label("Title")
+                    yield Input(defect.title or defect.place.words, id="title", select_on_focus=False)
                     yield Label("What is heard")
                     yield TextArea(defect.heard, id="heard")
                     yield Label("What should be heard")
@@ -69,6 +74,7 @@ class DefectForm(Dialog[Defect | None]):
                     yield Static(id="picked")
                     yield Input(placeholder="search: number, name or words", id="search")
                     yield Options(id="criteria")
+                    yield Static(_HOW_TO_SEARCH, id="hint", markup=False)
                     yield Label("Attached by itself")
                     yield Static(self._evidence(), classes="facts")
             yield Static(id="message")
@@ -97,8 +103,8 @@ class DefectForm(Dialog[Defect | None]):
             text.append(f"{visible(' '.join(place.snippet.split()))}\n", styles["role"])
         for step in self._defect.steps[-3:]:
             times = f", {step.times} times" if step.times > 1 else ""
-            text.append(f"{visible(step.move)}{times}: ", styles["faint"])
-            text.append(f"{visible(step.heard)}\n", styles["role"])
+            text.append(f"{visible(step.move)}{times}", styles["plain"])
+            text.append(f": {visible(step.heard)}\n" if step.heard else "\n", styles["role"])
         text.rstrip()
         return text
 
@@ -107,7 +113,10 @@ class DefectForm(Dialog[Defect | None]):
     def _list(self, words: str) -> None:
         styles = part_styles(self.app)
         listed = self.query_one("#criteria", Options)
-        self._listed = [criterion for criterion in CRITERIA if criterion.matches(words)]
+        is_asked = bool(words.strip())
+        self._listed = [criterion for criterion in CRITERIA if is_asked and criterion.matches(words)]
+        listed.display = is_asked
+        self.query_one("#hint", Static).display = not is_asked
         listed.clear_options()
         if not self._listed:
             listed.add_option(
@@ -130,7 +139,7 @@ class DefectForm(Dialog[Defect | None]):
         criterion = BY_NUMBER.get(self._criterion)
         text = Text()
         if criterion is None:
-            text.append("none picked yet: Enter picks from the list", styles["faint"])
+            text.append("none picked yet", styles["faint"])
         else:
             text.append(f"● {criterion.label}\n", styles["strong"])
             text.append(criterion.gist, styles["role"])
@@ -165,6 +174,7 @@ class DefectForm(Dialog[Defect | None]):
             impact=list(Impact)[impact or 0],
             criterion=self._criterion,
             repair=self.query_one("#repair", TextArea).text.strip(),
+            title=" ".join(self.query_one("#title", Input).value.split()),
         )
 
     def _say(self, message: str) -> None:
@@ -181,7 +191,7 @@ class DefectForm(Dialog[Defect | None]):
 
     def action_drop(self) -> None:
         """Close without keeping; where something was entered, only when asked twice."""
-        if self._entered() != self._defect and not self._warned:
+        if self._entered() != replace(self._defect, title=self._defect.headline) and not self._warned:
             self._warned = True
             self._say("! What you entered is not kept yet: Ctrl+S keeps it, Esc again drops it.")
             return

@@ -15,6 +15,10 @@ from textual.widgets import Input
 from murvel.tui.widgets.lines import KeyHint, KeyLine
 
 
+_NEEDED_MOST = frozenset({"Enter", "Esc", "Ctrl+S"})
+"""Keys that are shown also where there is no room for all."""
+
+
 class Dialog(ModalScreen[ScreenResultType]):
     """A dialog over a view. Keys that come after its answer, and before it is gone, are lost with it."""
 
@@ -31,7 +35,7 @@ class Dialog(ModalScreen[ScreenResultType]):
         """What it shows, and below it the line of its keys."""
         yield from self.body()
         line = KeyLine()
-        line.hints = tuple(KeyHint(key, words) for key, words in self.KEYS)
+        line.hints = tuple(KeyHint(key, words, is_last=key in _NEEDED_MOST) for key, words in self.KEYS)
         yield line
 
     def body(self) -> Iterable[Widget]:

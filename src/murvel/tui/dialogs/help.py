@@ -20,6 +20,9 @@ from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
 _KEY_WIDTH = 16
 _WORDS_WIDTH = 52
 
+_WITH_NAMES = 108
+"""The width of a terminal from which on the names of actions are shown beside their words."""
+
 _SIGNS = (
     ("►", "the cursor: where reading stands"),
     ("◆", "the focus: where the keyboard stands"),
@@ -83,20 +86,21 @@ class Help(Dialog[None]):
     def _show(self, words: str) -> None:
         styles = part_styles(self.app)
         wanted = words.casefold().split()
-        text = Text()
+        has_room = self.app.size.width >= _WITH_NAMES
+        text = Text(no_wrap=True, overflow="ellipsis")
         for title, rows in self._rows:
             found = [row for row in rows if all(word in f"{title} {' '.join(row)}".casefold() for word in wanted)]
             if found:
                 text.append(f"{title}\n", styles["strong"])
             for key, about, name in found:
                 text.append(f"  {key:<{_KEY_WIDTH}}", styles["mark"])
-                text.append(f"{about:<{_WORDS_WIDTH}}", styles["plain"])
-                text.append(f"  {name}\n", styles["faint"])
+                text.append(f"{about:<{_WORDS_WIDTH}}" if has_room else about, styles["plain"])
+                text.append(f"  {name}\n" if has_room else "\n", styles["faint"])
             if found:
                 text.append("\n")
         if not text:
             text.append("No key has these words.\n\n", styles["role"])
-        text.append(f"The names on the right are for {self._settings}, in which keys can be chosen.", styles["faint"])
+        text.append(f"Keys can be chosen in {self._settings}, by the names that murvel keys lists.", styles["faint"])
         self.query_one(Static).update(text)
 
     def action_scroll(self, how: str) -> None:

@@ -32,7 +32,7 @@ class OpenPage(Dialog[Opening | None]):
     """
 
     KEYS = (
-        ("Typing", "an address, or words of a page below"),
+        ("Typing", "an address, or words"),
         ("→", "complete"),
         ("↓ ↑", "pick"),
         ("Enter", "open"),

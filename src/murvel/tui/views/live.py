@@ -171,7 +171,11 @@ class LiveView(View):
             text.append(f"  {visible(region.name)}", styles["plain"])
             text.append(f"   {visible(' · '.join(settings))}\n", styles["role"])
         if not regions:
-            text.append("  none: nothing that changes by itself is announced on this page\n", styles["role"])
+            text.append(
+                "  none: nothing that changes by itself is announced on this page.\n"
+                "  A status, an alert or an element with aria-live would stand here, with how it interrupts.\n",
+                styles["role"],
+            )
 
     def _timeline(self, styles: dict[str, str]) -> RenderableType:
         entries = self.session.speech.timeline[-_SHOWN:]
@@ -207,11 +211,13 @@ class LiveView(View):
         return text
 
     def _add_silent(self, text: Text, styles: dict[str, str]) -> None:
-        text.append("\nSilent changes: to be seen, and never heard\n", styles["strong"])
+        text.append("\nChanges that are visible but never announced\n", styles["strong"])
         for time, change in self.session.silent[-_SHOWN:]:
             text.append(f"{time:>6.1f}  ", styles["faint"])
             text.append(f"○ {change.kind.value}: ", styles["error"])
             text.append(visible(change.text), styles["plain"])
             text.append(f"  {visible(change.why_silent)}\n", styles["role"])
         if not self.session.silent:
-            text.append("  none so far\n", styles["role"])
+            text.append(
+                "  none so far. What changes on the screen, and in no live region, would stand here.\n", styles["role"]
+            )

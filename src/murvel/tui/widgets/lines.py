@@ -19,9 +19,10 @@ from murvel.page.text import visible
 from murvel.tui.widgets.palette import part_styles
 
 _PROGRAM = "Murvel "
-_TITLE = 24
-"""Cells that are kept for the page's title, where there is room."""
-_SHORTEST_TITLE = 8
+_TITLE = 10
+"""Cells that are kept for the page's title; a longer one is cut there at the latest."""
+_FACTS_BEFORE_NAME = 2
+"""How many facts matter more than the program's name."""
 _BETWEEN = " │ "
 
 
@@ -66,31 +67,38 @@ class TopLine(Widget):
         names = self._names(width)
         tabs = Text()
         for tab, words in zip(self.tabs, names, strict=True):
-            is_front = tab.view == self.front
-            style = f"{styles['strong']} underline" if is_front else styles["role"]
+            style = f"{styles['strong']} underline" if tab.view == self.front else styles["role"]
             tabs.append(f" {tab.key}", styles["mark"])
             tabs.append(" " if words else "")
             tabs.append(words, style)
             tabs.append(" ")
-        room = width - len(_PROGRAM) - tabs.cell_len - 1
-        facts = list(self.facts)
-        while facts and sum(len(_BETWEEN) + cell_len(fact) for fact in facts) + _TITLE > room:
-            facts.pop()
-        room -= sum(len(_BETWEEN) + cell_len(fact) for fact in facts)
         title = Text(visible(self.title), styles["strong"])
-        title.truncate(max(0, room), overflow="ellipsis")
-        line = Text(_PROGRAM, styles["mark"], no_wrap=True)
+        room = width - tabs.cell_len
+        program, facts = self._state(room - min(title.cell_len, _TITLE))
+        state = "".join(_BETWEEN + fact for fact in facts)
+        title.truncate(max(0, room - cell_len(program + state)), overflow="ellipsis")
+        line = Text(program, styles["mark"], no_wrap=True)
         line.append_text(title)
-        line.append("".join(_BETWEEN + fact for fact in facts), styles["role"])
+        line.append(state, styles["role"])
         line.pad_right(max(0, width - line.cell_len - tabs.cell_len))
         line.append_text(tabs)
         return line
+
+    def _state(self, room: int) -> tuple[str, list[str]]:
+        """Return the program's name and the facts there is room for; what is needed least goes first."""
+        program, facts = _PROGRAM, list(self.facts)
+        while sum(cell_len(_BETWEEN + fact) for fact in facts) + len(program) > room and (program or facts):
+            if len(facts) <= _FACTS_BEFORE_NAME and program:
+                program = ""
+            else:
+                facts.pop()
+        return program, facts
 
     def _names(self, width: int) -> list[str]:
         """Return the names of the views as there is room for them: all, only the one in front, or none."""
         names = [tab.words for tab in self.tabs]
         short = [tab.words if tab.view == self.front else "" for tab in self.tabs]
-        room = width - len(_PROGRAM) - _SHORTEST_TITLE
+        room = width - _TITLE
         for shown in (names, short):
             if self._width(shown) <= room:
                 return shown

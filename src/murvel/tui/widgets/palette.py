@@ -44,5 +44,6 @@ def part_styles(app: App[object]) -> dict[str, str]:
         "error": f"bold {colour['error']}",
         "rail-landmark": colour["rail-landmark"],
         "rail-group": colour["rail-group"],
+        "found": f"bold underline {colour['found']} on {colour['found-ground']}",
         "cursor": f"on {colour['cursor-ground']}",
     }

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterator
+from itertools import pairwise
+
 from rich.segment import Segment
 from rich.style import Style
 from textual import events
@@ -65,6 +69,8 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         """The items that were drawn with a mark."""
         self._strips: dict[int, Strip] = {}
         """Rows without a mark that were drawn already."""
+        self._sought: re.Pattern[str] | None = None
+        """The text that was looked for, None where the last jump was to a kind."""
         self._taken = session.spoken
         self._take()
 
@@ -86,6 +92,11 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         """Show where the session stands now."""
         if self._taken is not self.session.spoken:
             self._take()
+        sought = _pattern(self.session.last_jump)
+        if sought != self._sought:
+            self._sought = sought
+            self._strips.clear()
+            self.refresh()
         item = self.session.item
         if not self._first_row:
             return
@@ -198,8 +209,19 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             closes = last_line and rail.last == item
             segments.append(Segment("╰ " if closes else "│ ", self._rail_style(rail)))
         start, end = lines[line]
-        segments.extend(Segment(text, styles.get(kind)) for text, kind in slice_pieces(self._pieces[item], start, end))
+        for text, kind, is_found in self._with_found(item, start, end):
+            style = styles.get(kind)
+            segments.append(Segment(text, (style or Style()) + styles["found"] if is_found else style))
         return segments
+
+    def _with_found(self, item: int, start: int, end: int) -> Iterator[tuple[str, str, bool]]:
+        """Yield the pieces of a line, parted where text that was looked for begins and ends."""
+        found = [each.span() for each in self._sought.finditer(self._texts[item])] if self._sought is not None else []
+        edges = [start, *sorted({edge for span in found for edge in span if start < edge < end}), end]
+        for left, right in pairwise(edges):
+            is_found = any(first <= left < last for first, last in found)
+            for text, kind in slice_pieces(self._pieces[item], left, right):
+                yield text, kind, is_found
 
     def _mark(self, item: int, line: int) -> Segment:
         if line or item not in self._marked:
@@ -222,6 +244,12 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         row = event.y + self.scroll_offset.y
         if 0 <= row < len(self._rows):
             self.post_message(self.Chosen(self._rows[row][0], is_double=event.chain == 2))
+
+
+def _pattern(sought: object) -> re.Pattern[str] | None:
+    """Return what finds the text that was looked for, capitals or not."""
+    words = sought.split() if isinstance(sought, str) else []
+    return re.compile(r"\s+".join(map(re.escape, words)), re.IGNORECASE) if words else None
 
 
 def _without_rails(utterance: Utterance) -> Utterance:
