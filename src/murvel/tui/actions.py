@@ -24,6 +24,8 @@ class Action:
         keys: Textual's names of its keys, the main one first, with commas between them.
         words: what it does, as a sentence without a full stop.
         brief: a word or two for the key line; empty where it does not stand there.
+        is_at_once: whether its key is taken before anything else sees it. What opens a dialog is, so that letters typed
+            right behind the key are the dialog's.
     """
 
     place: str
@@ -32,6 +34,7 @@ class Action:
     keys: str
     words: str
     brief: str = ""
+    is_at_once: bool = False
 
     @property
     def id(self) -> str:
@@ -46,7 +49,7 @@ Keymap = dict[str, str]
 def bindings(actions: Iterable[Action]) -> list[BindingType]:
     """Return Textual's bindings for actions."""
     return [
-        Binding(action.keys, action.run, action.words, show=False, id=action.id, priority=action.keys == "ctrl+z")
+        Binding(action.keys, action.run, action.words, show=False, id=action.id, priority=action.is_at_once)
         for action in actions
     ]
 

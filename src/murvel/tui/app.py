@@ -6,7 +6,6 @@ from functools import partial
 from pathlib import PurePath
 from typing import ClassVar
 
-from textual import events
 from textual.app import App
 from textual.binding import BindingType
 
@@ -14,9 +13,8 @@ from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.files.writing import write_text
-from murvel.tui.actions import ANYWHERE, Action, bindings
+from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.actions import AllActions, Group
-from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.open_page import OpenPage
 from murvel.tui.opening_screen import OpeningScreen
@@ -27,6 +25,9 @@ from murvel.tui.theme import THEMES
 from murvel.tui.views.view import Happened, ToPage
 from murvel.work.opening import Opening
 from murvel.work.work import Work
+
+_FROM_PAGE = frozenset({"open", "all_actions", "help"})
+"""Actions that open a dialog over a page."""
 
 _COPIED = "copied.txt"
 """The file that holds what was copied last, for terminals that do not give it to the clipboard."""
@@ -127,21 +128,18 @@ class MurvelApp(App[None]):
         """Open the page that a view asks for."""
         self.open_page(message.opening)
 
-    # Keys
-
-    def on_key(self, event: events.Key) -> None:
-        """Give a key to the dialog that it was typed for, where it was quicker than the dialog."""
-        if isinstance(self.screen, Dialog) and not self.screen.has_seen(event):
-            event.prevent_default()
-            self.post_message(events.Key(event.key, event.character))
-
     # Actions
+
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        """Let keys that open a dialog do so from a page only, and not where they are typed into it."""
+        if action in _FROM_PAGE:
+            return isinstance(self.screen, PageScreen) and not self.screen.takes_typing
+        return True
 
     def action_open(self) -> None:
         """Ask for another page and open it."""
         page = self.page
-        if page is None or isinstance(self.screen, (OpeningScreen, Dialog)):
-            return
+        assert page is not None, "it is asked from a page only"
 
         def asked(opening: Opening | None) -> None:
             if opening is not None:
@@ -157,12 +155,11 @@ class MurvelApp(App[None]):
         self._keep_remembered()
 
     def _groups(self) -> list[Group]:
-        return self.page.groups() if self.page is not None else [Group(ANYWHERE.capitalize(), APP_ACTIONS)]
+        assert self.page is not None, "they are asked for from a page only"
+        return self.page.groups()
 
     def action_all_actions(self) -> None:
         """Let the person search all actions and run one."""
-        if isinstance(self.screen, (Dialog, OpeningScreen)):
-            return
 
         async def run(action: Action | None) -> None:
             if action is not None and self.page is not None:
@@ -174,8 +171,7 @@ class MurvelApp(App[None]):
 
     def action_help(self) -> None:
         """Show all keys."""
-        if not isinstance(self.screen, Dialog):
-            self.push_screen(Help(self._groups(), self.settings.keymap, str(self.settings.file)))
+        self.push_screen(Help(self._groups(), self.settings.keymap, str(self.settings.file)))
 
     def copy_to_clipboard(self, text: str) -> None:
         """Copy text: to the clipboard through the terminal, which may not take it, and therefore to a file as well."""

@@ -96,6 +96,11 @@ class PageScreen(Screen[None]):
         """The view in front."""
         return self.query_one(f"#{self.front}", View)
 
+    @property
+    def takes_typing(self) -> bool:
+        """Whether letters are typed into the page."""
+        return self.view.takes_typing
+
     def _show(self) -> None:
         """Let everything be drawn as it is now."""
         self.moment += 1

@@ -18,8 +18,8 @@ VIEWS: tuple[type[View], ...] = (*NUMBERED, EarsView)
 """All views; those without a number are reached from others."""
 
 
-def _anywhere(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
-    return Action(ANYWHERE, name, run, keys, words, brief)
+def _anywhere(name: str, run: str, keys: str, words: str, brief: str = "", *, is_at_once: bool = False) -> Action:
+    return Action(ANYWHERE, name, run, keys, words, brief, is_at_once)
 
 
 VIEW_ACTIONS: tuple[Action, ...] = tuple(
@@ -34,11 +34,11 @@ PAGE_ACTIONS: tuple[Action, ...] = (
 """What can be done in every view of a page."""
 
 APP_ACTIONS: tuple[Action, ...] = (
-    _anywhere("open", "app.open", "o", "Open another page", "open"),
+    _anywhere("open", "app.open", "o", "Open another page", "open", is_at_once=True),
     _anywhere("theme", "app.next_theme", "L", "Change to the next theme: dark, light, high contrast"),
-    _anywhere("actions", "app.all_actions", "ctrl+p", "Search all actions"),
-    _anywhere("suspend", "app.suspend_process", "ctrl+z", "Suspend Murvel; fg in the shell brings it back"),
-    _anywhere("help", "app.help", "question_mark,f1", "Show this help", "help"),
+    _anywhere("actions", "app.all_actions", "ctrl+p", "Search all actions", is_at_once=True),
+    _anywhere("suspend", "app.suspend_process", "ctrl+z", "Suspend Murvel; fg brings it back", is_at_once=True),
+    _anywhere("help", "app.help", "question_mark,f1", "Show this help", "help", is_at_once=True),
     _anywhere("quit", "app.leave", "q,ctrl+q", "Keep the place and quit", "quit"),
 )
 """What can be done whether or not a page is open."""

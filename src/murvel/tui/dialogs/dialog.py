@@ -14,13 +14,12 @@ from textual.widgets import Input
 
 from murvel.tui.widgets.lines import KeyHint, KeyLine
 
-
 _NEEDED_MOST = frozenset({"Enter", "Esc", "Ctrl+S"})
 """Keys that are shown also where there is no room for all."""
 
 
 class Dialog(ModalScreen[ScreenResultType]):
-    """A dialog over a view. Keys that come after its answer, and before it is gone, are lost with it."""
+    """A dialog over a view."""
 
     KEYS: ClassVar[tuple[tuple[str, str], ...]] = ()
     """The keys it takes, with a word or two each."""
@@ -29,7 +28,6 @@ class Dialog(ModalScreen[ScreenResultType]):
     """A selector of the line that takes whatever is typed; empty for none."""
 
     _is_answered = False
-    _seen: events.Key | None = None
 
     def compose(self) -> ComposeResult:
         """What it shows, and below it the line of its keys."""
@@ -43,15 +41,14 @@ class Dialog(ModalScreen[ScreenResultType]):
         raise NotImplementedError
 
     def on_key(self, event: events.Key) -> None:
-        """Remember the key on its way; a letter that came before the dialog's line had the keys goes into the line."""
-        self._seen = event
-        if self.TYPES_INTO and event.is_printable and event.character and not self._is_answered:
+        """Put a letter that came before the dialog's line had the keys into the line; pass on what came too late."""
+        if self._is_answered:
+            event.stop()
+            event.prevent_default()
+            self.app.post_message(events.Key(event.key, event.character))
+        elif self.TYPES_INTO and event.is_printable and event.character:
             event.stop()
             self.query_one(self.TYPES_INTO, Input).insert_text_at_cursor(event.character)
-
-    def has_seen(self, event: events.Key) -> bool:
-        """Whether a key came through this dialog."""
-        return self._seen is event
 
     def dismiss(self, result: ScreenResultType | None = None) -> AwaitComplete:
         """Close the dialog with an answer; a second answer counts for nothing."""

@@ -49,7 +49,7 @@ class DefectsView(View):
     ABOUT = "what is documented"
     ACTIONS: ClassVar[tuple[Action, ...]] = (
         Action("defects", "go-there", "go_there", "enter", "Go to the defect's place on its page", "go there"),
-        Action("defects", "edit", "edit", "e", "Edit the defect", "edit"),
+        Action("defects", "edit", "edit", "e", "Edit the defect", "edit", is_at_once=True),
         Action("defects", "delete", "delete", "x,delete", "Delete the defect", "delete"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)

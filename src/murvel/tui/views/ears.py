@@ -24,7 +24,8 @@ from murvel.tui.widgets.wording import pieces, styled
 
 _OWN_ACTIONS = (
     Action("ears", "show", "show_page", "E", "Show the page again, and where you were at each note", "show the page"),
-    Action("ears", "note", "note", "i,f2", "Note, in words, what puzzles you", "note"),
+    Action("ears", "note", "note", "i", "Note, in words, what puzzles you", "note", is_at_once=True),
+    Action("ears", "note-typing", "note_while_typing", "f2", "Note while typing into the page", is_at_once=True),
 )
 
 
@@ -69,6 +70,10 @@ class EarsView(ReadingView):
                 self.post_message(Happened(f"Note {number} is kept."))
 
         self.app.push_screen(AskLine("Note:", "what puzzles you; Enter alone keeps the place"), keep)
+
+    def action_note_while_typing(self) -> None:
+        """Ask for words, also where letters are typed into the page."""
+        self.action_note()
 
     def action_show_page(self) -> None:
         """Show the page again, and where the listener was at each note."""

@@ -46,7 +46,7 @@ Row = Stop | Lead | str
 
 
 def _action(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
-    return Action("keyboard", name, run, keys, words, brief)
+    return Action("keyboard", name, run, keys, words, brief, is_at_once=run == "document")
 
 
 class KeyboardView(View):

@@ -20,7 +20,7 @@ from murvel.tui.widgets.readout import ReadoutView
 
 _OWN_ACTIONS = (
     Action("listen", "ears", "ears", "E", "Ears only: hide the page"),
-    Action("listen", "notes", "notes", "i,f2", "Show the notes that were made in ears only"),
+    Action("listen", "notes", "notes", "i", "Show the notes that were made in ears only", is_at_once=True),
     Action("listen", "pick", "pick_heard", "h", "Pick an earlier announcement in Heard"),
     Action("listen", "entry", "back_to_entry", "b,backspace", "Go back to the survey's entry"),
 )

@@ -37,8 +37,12 @@ _FOCUS_HINTS = [
 ]
 
 
+_OPENED_BY_LETTERS = frozenset({"jump", "find", "document", "note", "said_as", "notes"})
+"""Actions with letters for keys that open a dialog."""
+
+
 def _action(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
-    return Action("listen", name, run, keys, words, brief)
+    return Action("listen", name, run, keys, words, brief, run.partition("(")[0] in _OPENED_BY_LETTERS)
 
 
 def _move(name: str, words: str, keys: str, about: str, brief: str = "") -> Action:
@@ -114,12 +118,21 @@ class ReadingView(View):
 
     # Keys
 
+    @property
+    def takes_typing(self) -> bool:
+        """Whether letters are typed into the page now."""
+        return self.work.session.mode is Mode.FOCUS and self.for_keys.has_focus
+
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        """Let letters that open a dialog be typed into the page where that takes them."""
+        return action not in _OPENED_BY_LETTERS or not self.takes_typing
+
     def on_key(self, event: events.Key) -> None:
         """Stop reading on; in focus mode, give the key to the page."""
         if self._reading_on.is_on and event.key not in _KEYS_WHILE_READING_ON:
             self._reading_on.stop()
             self.post_message(Happened())
-        if self.work.session.mode is Mode.FOCUS and self.for_keys.has_focus:
+        if self.takes_typing:
             words = command_for(event)
             if words is not None:
                 event.stop()

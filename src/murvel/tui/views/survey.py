@@ -43,7 +43,7 @@ _DEEPEST = 8
 
 
 def _action(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
-    return Action("survey", name, run, keys, words, brief)
+    return Action("survey", name, run, keys, words, brief, is_at_once=run in ("document", "note", "filter"))
 
 
 class SurveyView(View):

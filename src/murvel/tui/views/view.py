@@ -53,6 +53,11 @@ class View(Widget):
         raise NotImplementedError
 
     @property
+    def takes_typing(self) -> bool:
+        """Whether letters are typed into the page now."""
+        return False
+
+    @property
     def count(self) -> int | None:
         """A number to stand beside its title, None for none."""
         return None
