@@ -62,6 +62,7 @@ class MurvelApp(App[None]):
         self.casebook = casebook
         self.settings = settings or Settings()
         self._first = opening
+        self._openings: list[Opening] = []
         self._catalogue = catalogue
         for name in list(self.available_themes):
             self.unregister_theme(name)
@@ -83,10 +84,16 @@ class MurvelApp(App[None]):
         """The screen of the page that is open, None before the first one is."""
         return next((each for each in reversed(self.screen_stack) if isinstance(each, PageScreen)), None)
 
+    @property
+    def is_opening(self) -> bool:
+        """Whether a thread still opens a page, be it one that was given up: a fetch cannot be broken off."""
+        return any(each.is_under_way for each in self._openings)
+
     def open_page(self, opening: Opening) -> None:
         """Open a page; the one that is open stays until the other is ready."""
         if self.page is not None:
             self.page.keep_place()
+        self._openings.append(opening)
         self.push_screen(OpeningScreen(opening, self.casebook, self._catalogue), partial(self._opened, opening))
 
     def _opened(self, opening: Opening, answer: Work | MurvelError | None) -> None:

@@ -24,6 +24,7 @@ class Opening:
         defect: the defect to go to once the page is open, None for none.
         source: its source, where it was read already, as standard input has to be.
         work: the open page, None before the last step is done.
+        is_under_way: whether a step is being done now.
     """
 
     address: str
@@ -31,6 +32,7 @@ class Opening:
     defect: Defect | None = None
     source: str | None = None
     work: Work | None = None
+    is_under_way: bool = False
 
     def steps(self, casebook: Casebook, catalogue: Catalogue | None = None) -> Iterator[str]:
         """Open the page, and yield before each step what it does, in a word or two.
@@ -46,6 +48,13 @@ class Opening:
             StageError: the page's cues cannot be used.
             CasebookError: the casebook cannot be written.
         """
+        self.is_under_way = True
+        try:
+            yield from self._steps(casebook, catalogue)
+        finally:
+            self.is_under_way = False
+
+    def _steps(self, casebook: Casebook, catalogue: Catalogue | None) -> Iterator[str]:
         yield "fetching the page"
         text, final = open_text(self.address) if self.source is None else (self.source, self.address)
         yield "building its tree"

@@ -5,6 +5,7 @@ What only one command needs is imported inside it: reading a page should not wai
 
 from __future__ import annotations
 
+import asyncio
 import os
 import sys
 from datetime import date
@@ -168,9 +169,36 @@ def _run_application(address: str, casebook: Path, width: int) -> None:
         take_keys_from_terminal()
     with Casebook(casebook) as book:
         application = MurvelApp(book, opening, catalogue_here(), settings)
-        application.run()
+        application.run(loop=asyncio.new_event_loop())
+    if application.is_opening:
+        sys.stdout.flush()
+        os._exit(application.return_code or Exit.DONE)  # Python would wait for the thread until the fetch times out
     if application.return_code:
         raise typer.Exit(Exit.ERROR)
+
+
+@app.command("keys")
+def keys() -> None:
+    """List the application's actions by the names that settings use, with their keys."""
+    from murvel.tui.actions import ANYWHERE, keys_of
+    from murvel.tui.keys import KEY_NAMES
+    from murvel.tui.registry import ALL_ACTIONS
+    from murvel.tui.settings import NAME, read_keymap
+
+    file = config_folder() / NAME
+    keymap = read_keymap(file, ALL_ACTIONS)
+    for action in sorted(ALL_ACTIONS, key=lambda action: action.place == ANYWHERE):
+        print_lines([f"{action.id:<24}{', '.join(keys_of(action, keymap)):<20}{action.words}"])
+    print_lines(
+        [
+            "",
+            f"Keys are chosen in {file}, in a table for each place, as in:",
+            "[keys.listen]",
+            'next = ["down", "n"]',
+            f"A key is a character or one of: {', '.join(sorted(KEY_NAMES))}.",
+            "The words ctrl+, alt+ and shift+ may stand before it.",
+        ]
+    )
 
 
 def take_keys_from_terminal() -> None:

@@ -115,6 +115,14 @@ class OpenPage(Dialog[Opening | None]):
             self.dismiss(Opening(*known))
 
 
+_ENDINGS = (".html", ".htm", ".xhtml", ".json")
+
+
+def _is_page(path: Path) -> bool:
+    """Whether a path may lead to a page: it is one by its name, or a folder."""
+    return path.suffix.lower() in _ENDINGS or path.is_dir()
+
+
 class _PathSuggester(Suggester):
     """Goes on with the name of a file or folder."""
 
@@ -128,7 +136,7 @@ class _PathSuggester(Suggester):
         folder, slash, begun = value.rpartition("/")
         try:
             inside = sorted(Path((folder or "/") if slash else ".").expanduser().iterdir())
-            found = next((each for each in inside if each.name.startswith(begun) and begun), None)
+            found = next((each for each in inside if begun and each.name.startswith(begun) and _is_page(each)), None)
             return f"{folder}{slash}{found.name}" + ("/" if found.is_dir() else "") if found is not None else None
         except (OSError, RuntimeError):
             return None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 from functools import partial
 from typing import ClassVar
@@ -147,8 +148,11 @@ class ReadingView(View):
         self.post_message(Happened(self.work.session.log[-1].notice))
 
     def action_command(self, words: str) -> None:
-        """Make a move that is asked for in words."""
+        """Make a move that is asked for in words; at a link, tell how its page is opened."""
         self._do(words)
+        if words == "enter" and self.work.session.mode is Mode.BROWSE:
+            with suppress(PageError):
+                self.post_message(Happened(f"O opens {page_behind_link(self.work.session)}."))
 
     def action_jump(self, direction: str) -> None:
         """Ask for a kind and jump to it."""
