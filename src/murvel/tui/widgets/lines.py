@@ -19,7 +19,7 @@ from murvel.page.text import visible
 from murvel.tui.widgets.palette import part_styles
 
 _PROGRAM = "Murvel "
-_TITLE = 10
+_TITLE = 9
 """Cells that are kept for the page's title; a longer one is cut there at the latest."""
 _FACTS_BEFORE_NAME = 2
 """How many facts matter more than the program's name."""
