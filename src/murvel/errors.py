@@ -13,6 +13,24 @@ MurvelError
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from difflib import get_close_matches
+
+
+def did_you_mean(word: str, known: Iterable[str], otherwise: str = "") -> str:
+    """Return, as a hint of an error, which known word comes nearest to one that is not known.
+
+    Args:
+        word: what was given.
+        known: what could have been given.
+        otherwise: the hint where nothing comes near; by default all that is known.
+    """
+    by_fold = {each.casefold(): each for each in known}
+    close = get_close_matches(word.casefold(), by_fold, 1)
+    if close:
+        return f"did you mean {by_fold[close[0]]!r}?"
+    return otherwise or f"there are: {', '.join(by_fold.values())}."
+
 
 class MurvelError(Exception):
     """Something that a person can mend.

@@ -3,6 +3,7 @@
 import contextlib
 import io
 import os
+import pty
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -38,13 +39,35 @@ def murvel_process(*arguments: str, home: Path | None = None) -> subprocess.Comp
         )
 
 
+def in_terminal(command: list[str], environment: dict[str, str]) -> str:
+    """Run a command in a terminal of its own, and return what it prints there."""
+    reader, terminal = pty.openpty()
+    process = subprocess.Popen(
+        command, stdin=terminal, stdout=terminal, stderr=terminal, env={**os.environ, **environment}
+    )
+    os.close(terminal)
+    said = b""
+    with contextlib.suppress(OSError):  # Linux ends a terminal that nobody has any more so
+        while part := os.read(reader, 65536):
+            said += part
+    os.close(reader)
+    process.wait(30)
+    return said.decode("utf-8", "replace")
+
+
 @contextlib.contextmanager
 def at_home(home: Path | None) -> Iterator[None]:
     """Let a folder be the person's home."""
     if home is None:
         yield
         return
-    with patch.dict(os.environ, HOME=str(home), XDG_DATA_HOME=str(home / "data"), XDG_CONFIG_HOME=str(home / "config")):
+    with patch.dict(
+        os.environ,
+        HOME=str(home),
+        XDG_DATA_HOME=str(home / "data"),
+        XDG_CONFIG_HOME=str(home / "config"),
+        XDG_STATE_HOME=str(home / "state"),
+    ):
         yield
 
 

@@ -137,7 +137,7 @@ def test_configuration(page: str, tmp_path: Path, name: str, text: str, status: 
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        ('fail_onn = "none"', "fail_onn is no key; did you mean fail-on?"),
+        ('fail_onn = "none"', "fail_onn is no key; did you mean 'fail-on'?"),
         ('level = "B"', "level: "),
         ('skip = ["nams"]', "did you mean 'names'?"),
         ("= 1", "is no TOML"),
@@ -174,7 +174,7 @@ def test_the_document_about_checks_is_up_to_date() -> None:
         (["headings"], "   2   0:43       Compost has arrived, heading level 4, level 3 missing"),
         (["links"], "link-vague"),
         (["others"], "the page as a whole"),
-        (["links", "--which", "with leads", "--with", "letter"], "shown: with leads, “letter”; 0 of 17"),
+        (["links", "--which", "with-leads", "--with", "letter"], "shown: with-leads, “letter”; 0 of 17"),
         (["--hidden"], "shown: hidden ones too; 6 of 6"),
     ],
 )

@@ -4,14 +4,16 @@ import json
 import os
 import subprocess
 import sys
+from importlib.metadata import version
 from pathlib import Path
 
 import pytest
 
 from murvel.casebook.store import Casebook
+from murvel.report.formats import ChartKind
 from murvel.work.work import open_work
 from tests.casebook.support import a_defect
-from tests.cli.support import assert_error, murvel
+from tests.cli.support import assert_error, in_terminal, murvel
 from tests.support import DEMO
 
 FOUND = str(DEMO / "found" / "index.html")
@@ -44,9 +46,9 @@ def test_lists(kind: str, line: str) -> None:
     assert any(line in each and "[line " in each for each in result.stdout.splitlines())
 
 
-def test_an_empty_list_is_exit_status_1() -> None:
+def test_an_empty_list_has_an_exit_status_of_its_own() -> None:
     result = murvel("read", FOUND, "--list", "tables")
-    assert (result.returncode, result.stdout, result.stderr) == (1, "", "")
+    assert (result.returncode, result.stdout, result.stderr) == (3, "", "")
 
 
 def test_standard_input_is_a_page() -> None:
@@ -76,16 +78,16 @@ def test_width_decides_what_is_read() -> None:
     [
         (["read", "/no/such/page.html"], "There is no file"),
         (["read"], "Missing argument 'PAGE'"),
-        (["read", FOUND, "--list", "nonsense"], "'nonsense' is not one of"),
+        (["read", FOUND, "--list", "nonsense"], "'nonsense' is no value for"),
         (["read", FOUND, "--width", "3"], "--width"),
         (["read", FOUND, "--bogus"], "--bogus"),
         (["nonsense"], "No such command"),
-        (["tree", FOUND, "--format", "xml"], "'xml' is not one of"),
+        (["tree", FOUND, "--format", "xml"], "'xml' is no value for"),
         (["report", "/no/such.murvel"], "There is no casebook"),
         (["report", FOUND], "is not a casebook"),
         (["open", FOUND], "no terminal"),
         (["read", "http://127.0.0.1:1/"], "cannot be reached"),
-        (["demo", "nonsense"], "'nonsense' is not one of"),
+        (["demo", "nonsense"], "'nonsense' is no value for"),
         (["read", "/dev/null"], "is not a file"),
     ],
 )  # fmt: skip
@@ -160,3 +162,72 @@ def test_the_takes_of_a_casebook_are_read_again(tmp_path: Path) -> None:
     again = murvel("read", "-", stdin=murvel("takes", str(book), "1").stdout)
     assert "A, heading level 1" in again.stdout
     assert_error(murvel("takes", str(book), "9"), "does not hold what take 9 was made of; murvel takes lists them.")
+
+
+@pytest.mark.parametrize(
+    ("arguments", "format_"),
+    [
+        (("read", FOUND), "murvel-reading"),
+        (("read", FOUND, "--list", "links"), "murvel-list"),
+        (("survey", FOUND), "murvel-survey"),
+        (("survey", FOUND, "links", "--which", "with-leads"), "murvel-survey"),
+        (("checks",), "murvel-checks"),
+        (("voices",), "murvel-voices"),
+        *((("chart", kind, FOUND), f"murvel-{kind}") for kind in ChartKind),
+    ],
+)
+def test_json_says_what_the_lines_say(arguments: tuple[str, ...], format_: str) -> None:
+    result = murvel(*arguments, "--format", "json")
+    data = json.loads(result.stdout)
+    assert (data["format"], data["version"]) == (format_, 1)
+    said = json.dumps(data)
+    lines = [line for line in murvel(*arguments).stdout.splitlines() if line.startswith("  0:00")]
+    assert all(json.dumps(line[6:].split(",")[0].strip())[1:-1] in said for line in lines)
+
+
+def test_json_of_an_explanation_and_of_an_empty_list() -> None:
+    (button,) = json.loads(murvel("explain", FOUND, "header button, button", "--format", "json").stdout)[:1]
+    assert (button["element"], button["role"], button["name"], button["is_exposed"]) == ("button", "button", "", True)
+    assert "aria-label" in [step["source"] for step in button["name_steps"]]
+    empty = murvel("read", FOUND, "--list", "tables", "--format", "json")
+    assert (empty.returncode, json.loads(empty.stdout)["entries"]) == (3, [])
+
+
+@pytest.mark.parametrize(
+    ("arguments", "hint"),
+    [
+        (("demo", "welcom"), "'welcom' is no value for PAGE; did you mean 'welcome'?"),
+        (("read", FOUND, "--list", "hedings"), "'hedings' is no value for --list; did you mean 'headings'?"),
+        (("read", FOUND.replace("index", "indx")), "did you mean 'index.html'?"),
+        (("read", FOUND, "--voice", "spar"), "There is no voice 'spar'; did you mean 'spare'?"),
+        (("checks", "link-unamed"), "did you mean 'link-unnamed'?"),
+        (("raed", FOUND), "Did you mean 'read'?"),
+    ],
+)
+def test_the_nearest_name_is_offered(arguments: tuple[str, ...], hint: str) -> None:
+    result = murvel(*arguments)
+    assert result.returncode == 2
+    assert hint in result.stderr
+
+
+def test_version_help_manual_and_keys() -> None:
+    assert murvel("--version").stdout == f"murvel {version('murvel')}\n"
+    assert murvel("-h").stdout == murvel("--help").stdout
+    manual = murvel("man").stdout
+    assert manual.startswith('.TH MURVEL 1 "" "murvel ')
+    for words in ("\\-\\-write\\-baseline", ".SS murvel listen \\fIPAGE\\fR", ".B 3"):
+        assert words in manual
+    assert "listen.next" in murvel("keys").stdout
+    assert "{" not in murvel("checks", "heading-empty").stdout
+
+
+def test_a_page_of_the_demo_is_read_where_there_is_no_terminal(tmp_path: Path) -> None:
+    lines = murvel("demo", "rota", "--repaired", home=tmp_path).stdout.splitlines()
+    assert lines[0].startswith("Watering rota, Fernhollow Allotments, page")
+    assert any(line.strip().startswith("0:0") for line in lines)
+
+
+def test_a_terminal_that_cannot_show_a_full_screen_is_told_of_the_line_mode(tmp_path: Path) -> None:
+    command = [sys.executable, "-m", "murvel", "open", FOUND]
+    said = in_terminal(command, {"TERM": "dumb", "HOME": str(tmp_path)})
+    assert "use murvel listen PAGE, the line mode." in said

@@ -38,11 +38,11 @@ def said(surveying: Surveying, *lines: str) -> list[str]:
         (["judge links 1 pass"], ["links: 1 pass, 1 open; 1 more hidden"]),
         (["judge links 1 pass", "judge links 1 open"], ["links: 2 open; 1 more hidden"]),
         (
-            ["judge links 1 CONTEXT which one", "survey links needs context"],
+            ["judge links 1 CONTEXT which one", "survey links needs-context"],
             [
-                "links: 1 needs context, 1 open; 1 more hidden",
-                "shown: needs context; 1 of 3",
-                "   1   0:01 The rota, link (needs context) note: which one",
+                "links: 1 needs-context, 1 open; 1 more hidden",
+                "shown: needs-context; 1 of 3",
+                "   1   0:01 The rota, link (needs-context) note: which one",
             ],
         ),
         (

@@ -31,11 +31,11 @@ class Trial(BaseModel):
 @pytest.mark.parametrize(
     ("given", "said"),
     [
-        ({"widht": 1}, "The trial is not usable: widht is no key; did you mean width?"),
-        ({"q": 1}, "The trial is not usable: q is no key; the keys are width, fail-on, inner."),
+        ({"widht": 1}, "The trial is not usable: widht is no key; did you mean 'width'?"),
+        ({"q": 1}, "The trial is not usable: q is no key; there are: width, fail-on, inner."),
         ({"width": -1}, "The trial is not usable: width: input should be greater than or equal to 0."),
         ({"inner": [{"deep": 1}]}, "The trial is not usable: inner.0.deep is no key."),
-        ({"q\x1b[2J": 1}, "The trial is not usable: q[U+001B][2J is no key; the keys are width, fail-on, inner."),
+        ({"q\x1b[2J": 1}, "The trial is not usable: q[U+001B][2J is no key; there are: width, fail-on, inner."),
         ("text", "The trial is not usable: the table: input should be a valid dictionary or instance of Trial."),
     ],
 )

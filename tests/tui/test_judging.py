@@ -51,7 +51,7 @@ async def test_verdicts_are_kept_and_come_back(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "2", "right", "right", "p", "f", "m", *"odd", "enter", "down", "c")
         assert [line[0] for line in rows(pilot)[:4]] == ["✓", "●", "◐", "○"]
-        assert "links: 1 pass, 1 fail, 1 needs context, 13 open" in text_of(page(pilot).query_one("#counts", Static))
+        assert "links: 1 pass, 1 fail, 1 needs-context, 13 open" in text_of(page(pilot).query_one("#counts", Static))
         await press(pilot, "c")
         assert rows(pilot)[2][0] == "○"
     async with opened() as pilot:

@@ -28,7 +28,7 @@ async def test_the_lines_fit_every_width_at_once(opened: Opened) -> None:
             assert max(len(top), len(keys.rstrip())) <= width - 2, width
             assert [str(number) in top for number in range(1, 6)] == [True] * 5
             assert all(view.TITLE in top for view in NUMBERED) is (width >= 66)
-            assert ("browse mode" in top) is (width >= 80)
+            assert width < 80 or "browse mode" in top
             assert ("take 1" in top) is (width >= 160)
             assert ("quit" in keys) is (width >= 20)
 

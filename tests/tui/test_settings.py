@@ -42,9 +42,9 @@ def test_keys_are_chosen(tmp_path: Path, text: str, chosen: dict[str, str]) -> N
 @pytest.mark.parametrize(
     ("text", "problem"),
     [
-        ("[keys.listen]\nnxt = 'n'", "keys.listen.nxt is no action; did you mean listen.next?"),
-        ("[keys.lisen]\nnext = 'ü'", "keys.lisen.next is no action; did you mean listen.next?"),
-        ("[keys.listen]\nnext = 'pagedwn'", "keys.listen.next: 'pagedwn' is no key; did you mean pagedown?"),
+        ("[keys.listen]\nnxt = 'n'", "keys.listen.nxt is no action; did you mean 'listen.next'?"),
+        ("[keys.lisen]\nnext = 'ü'", "keys.lisen.next is no action; did you mean 'listen.next'?"),
+        ("[keys.listen]\nnext = 'pagedwn'", "keys.listen.next: 'pagedwn' is no key; did you mean 'pagedown'?"),
         ("[keys.listen]\nnext = 'hyper+x'", "'hyper+x' is no key"),
         ("[keys.listen]\nnext = 'ctrl+ctrl+x'", "'ctrl+ctrl+x' is no key"),
         ("[keys.listen]\nnext = []", "keys.listen.next has no key"),
@@ -52,7 +52,7 @@ def test_keys_are_chosen(tmp_path: Path, text: str, chosen: dict[str, str]) -> N
         ("[keys.listen]\nnext = 'w'", "w is the key of listen.next and of listen.where"),
         ("[keys.survey]\npass = '?'", "? is the key of anywhere.help and of survey.pass"),
         ("[keys.anywhere]\nundo = 'j'", "j is the key of"),
-        ("[key.listen]\nnext = 'n'", "key is no key; did you mean keys?"),
+        ("[key.listen]\nnext = 'n'", "key is no key; did you mean 'keys'?"),
         ("keys = 3", "keys: "),
         ("[keys", "is no TOML"),
     ],

@@ -95,8 +95,11 @@ _VERSION_3 = (
 )
 """What a take was made of, each content once."""
 
-_VERSION_4 = ("ALTER TABLE defects ADD COLUMN title TEXT NOT NULL DEFAULT ''",)
-"""A title for each defect."""
+_VERSION_4 = (
+    "ALTER TABLE defects ADD COLUMN title TEXT NOT NULL DEFAULT ''",
+    "UPDATE verdicts SET verdict = 'needs-context' WHERE verdict = 'needs context'",
+)
+"""A title for each defect; one spelling for a verdict."""
 
 MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4)
 """The statements that bring a casebook from the version that is their index to the next."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from difflib import get_close_matches
 from functools import cache
 
 from murvel.checks.check import Check
@@ -22,6 +21,7 @@ from murvel.checks.topics import (
     page,
     tables,
 )
+from murvel.errors import did_you_mean
 from murvel.page.text import visible
 
 _TOPICS = (names, headings, landmarks, links, keyboard, forms, images, tables, live, aria, page, listening)
@@ -91,8 +91,7 @@ class Catalogue:
             elif name in self.topics:
                 found.update(check.id for check in self.of_topic(name))
             else:
-                close = get_close_matches(name, [*self._by_id, *self.topics], 1)
-                hint = f"did you mean {close[0]!r}?" if close else "murvel checks lists them."
+                hint = did_you_mean(name, [*self._by_id, *self.topics], "murvel checks lists them.")
                 raise CheckError(f"There is no check or topic {visible(word)!r}", hint)
         return found
 

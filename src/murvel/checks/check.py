@@ -17,7 +17,7 @@ class Certainty(StrEnum):
 
     FAILS = "fails"
     """A standard says so."""
-    NEEDS_EARS = "needs ears"
+    NEEDS_EARS = "needs-ears"
     """A person has to listen and judge."""
 
 

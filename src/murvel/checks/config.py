@@ -1,4 +1,4 @@
-"""How checks are run: a table in a file, `[tool.murvel]` in pyproject.toml or all of murvel.toml."""
+"""How checks are run: the table `[tool.murvel]` of pyproject.toml, or murvel.toml, with that table or without."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from murvel.checks.check import Certainty
 from murvel.checks.errors import CheckError
 from murvel.files.reading import checked, read_toml
 from murvel.page.open import DEFAULT_WIDTH
@@ -20,8 +21,8 @@ FILES = ("murvel.toml", "pyproject.toml")
 class FailOn(StrEnum):
     """From which certainty on leads make a run fail."""
 
-    FAILS = "fails"
-    NEEDS_EARS = "needs-ears"
+    FAILS = Certainty.FAILS.value
+    NEEDS_EARS = Certainty.NEEDS_EARS.value
     NONE = "none"
 
 
@@ -70,13 +71,13 @@ def read_config(path: Path) -> Config | None:
     Raises:
         CheckError: it cannot be read or used.
     """
-    given = read_toml(path, "configuration", CheckError)
-    table: Any = given
-    if path.name == "pyproject.toml":
-        tool = given.get("tool")
-        table = tool.get("murvel") if isinstance(tool, dict) else None
-        if table is None:
-            return None
+    table: Any = read_toml(path, "configuration", CheckError)
+    tool = table.get("tool")
+    pasted = tool.get("murvel") if isinstance(tool, dict) else None
+    if path.name == "pyproject.toml" or pasted is not None:
+        table = pasted
+    if table is None:
+        return None
     config = checked(Config, table, f"The configuration {visible(str(path))}", CheckError)
     if config.baseline is not None:
         config.baseline = path.parent / config.baseline

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import sys
+from enum import StrEnum
+from importlib.metadata import version
 from pathlib import Path
 from typing import Annotated
 
@@ -12,21 +15,39 @@ from murvel.reader.voice import Voice
 app = typer.Typer(
     name="murvel",
     help="Hear a page as a screen reader would announce it, document what is wrong, and report it.",
-    add_completion=False,
+    context_settings={"help_option_names": ["-h", "--help"]},
     rich_markup_mode=None,
     pretty_exceptions_enable=False,
 )
 
-PAGE_HELP = "A file, a folder with an index.html, - for standard input, or an http(s) address; also a tree as JSON."
+
+def _print_version(is_asked: bool) -> None:
+    if is_asked:
+        sys.stdout.write(f"murvel {version('murvel')}\n")
+        raise typer.Exit
+
+
+@app.callback()
+def murvel(
+    _version: Annotated[
+        bool, typer.Option("--version", help="Print the version and exit.", is_eager=True, callback=_print_version)
+    ] = False,
+) -> None:
+    """Hear a page as a screen reader would announce it, document what is wrong, and report it."""
+
+
+PAGE_HELP = (
+    "A file, a folder with an index.html, an http(s) address, or - for standard input. A tree as JSON will do, too."
+)
 
 PageArgument = Annotated[str, typer.Argument(metavar="PAGE", help=PAGE_HELP)]
 WidthOption = Annotated[
     int,
-    typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels, for media queries."),
+    typer.Option("--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport in CSS pixels."),
 ]
 
 VoiceOption = Annotated[
-    str | None, typer.Option("--voice", metavar="NAME", help="The voice to read in, by name, or a file of your own.")
+    str | None, typer.Option("--voice", metavar="NAME", help="Read in a voice, by its name or the path of its file.")
 ]
 
 
@@ -35,6 +56,16 @@ def data_folder() -> Path:
     from platformdirs import user_data_path
 
     return user_data_path("murvel", appauthor=False)
+
+
+class Form(StrEnum):
+    """How a command prints what it found."""
+
+    TEXT = "text"
+    JSON = "json"
+
+
+FormOption = Annotated[Form, typer.Option("--format", help="Print lines of text, or JSON.")]
 
 
 def config_folder() -> Path:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import sys
 from collections.abc import Callable
 from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from concurrent.futures.process import BrokenProcessPool
@@ -87,27 +86,3 @@ def is_failure(results: list[PageResult], fail_on: FailOn) -> bool:
     fails = any(result.count(Certainty.FAILS) for result in results)
     ears = any(result.count(Certainty.NEEDS_EARS) for result in results)
     return fails or (ears and fail_on is FailOn.NEEDS_EARS)
-
-
-class Progress:
-    """A bar on standard error, where that is a terminal; nothing elsewhere."""
-
-    def __init__(self) -> None:
-        from rich.console import Console
-        from rich.progress import BarColumn, MofNCompleteColumn, Progress, TimeRemainingColumn
-
-        columns = ("checking", BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
-        console = Console(stderr=True)
-        self._bar = Progress(*columns, console=console, transient=True, disable=not sys.stderr.isatty())
-        self._task = self._bar.add_task("pages", total=None)
-
-    def __enter__(self) -> Progress:
-        self._bar.start()
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._bar.stop()
-
-    def tell(self, done: int, total: int) -> None:
-        """Show how far it is."""
-        self._bar.update(self._task, completed=done, total=total)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sys
 
 import typer
@@ -10,7 +11,7 @@ from typer.exceptions import TyperException
 from murvel.cli.app import app
 from murvel.cli.commands import judging, reading, working
 from murvel.cli.output import Exit, prepare_streams, print_error, reader_went_away
-from murvel.errors import MurvelError
+from murvel.errors import MurvelError, did_you_mean
 
 __all__ = ["judging", "reading", "working"]
 
@@ -24,7 +25,7 @@ def run(arguments: list[str] | None = None) -> None:
         status = app(args=arguments, prog_name="murvel", standalone_mode=False) or Exit.DONE
         sys.stdout.flush()
     except TyperException as error:
-        print_error(error.format_message().replace("Value error, ", ""))
+        print_error(_explained(error))
         status = Exit.ERROR
     except MurvelError as error:
         print_error(str(error))
@@ -38,3 +39,18 @@ def run(arguments: list[str] | None = None) -> None:
         print_error("stopped.")
         status = Exit.ERROR
     sys.exit(status)
+
+
+_NO_CHOICE = re.compile(
+    r"Invalid value for '?(?P<what>.+?)'?: '(?P<given>.*)' is not one of (?P<known>.+)[.]", re.DOTALL
+)
+
+
+def _explained(error: TyperException) -> str:
+    """Return what is wrong with the arguments; for a word that is not one of those known, the nearest of them."""
+    message = str(error.format_message()).replace("Value error, ", "")
+    found = _NO_CHOICE.fullmatch(message)
+    if found is None:
+        return message
+    known = re.findall(r"'([^']*)'", found["known"])
+    return f"{found['given']!r} is no value for {found['what']}; {did_you_mean(found['given'], known)}"

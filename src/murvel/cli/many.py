@@ -16,7 +16,9 @@ from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
 
 
-def write_trees(pages: list[str], folder: Path, width: int, complain: Callable[[str], None]) -> bool:
+def write_trees(
+    pages: list[str], folder: Path, width: int, complain: Callable[[str], None], tell: Callable[[int, int], None]
+) -> bool:
     """Write the JSON tree of every page to a folder, keeping the layout of folders that were named.
 
     Args:
@@ -24,6 +26,7 @@ def write_trees(pages: list[str], folder: Path, width: int, complain: Callable[[
         folder: where the trees go, made if it is not there.
         width: the viewport's width in CSS pixels.
         complain: is told one sentence for each page that could not be read or written.
+        tell: is told how many pages are done, and of how many.
 
     Returns:
         Whether all went well.
@@ -32,7 +35,8 @@ def write_trees(pages: list[str], folder: Path, width: int, complain: Callable[[
     well = True
     with ProcessPoolExecutor() as pool:
         running = {pool.submit(_write_tree, page, target, width): page for target, page in jobs.items()}
-        for done in as_completed(running):
+        for number, done in enumerate(as_completed(running), 1):
+            tell(number, len(running))
             try:
                 problem = done.result()
             except BrokenProcessPool:

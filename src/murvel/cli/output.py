@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import sys
 from collections.abc import Iterable
@@ -15,10 +16,22 @@ class Exit(IntEnum):
     """How a command ended."""
 
     DONE = 0
-    NOTHING_FOUND = 1
-    FOUND = 1
-    """Leads, where none were wanted."""
+    FAILS = 1
     ERROR = 2
+    NOTHING_FOUND = 3
+
+    @property
+    def about(self) -> str:
+        """When a command ends so."""
+        return _ABOUT[self]
+
+
+_ABOUT = {
+    Exit.DONE: "The command did what was asked.",
+    Exit.FAILS: "murvel check found leads that make the run fail. No other command ends with 1.",
+    Exit.ERROR: "Something could not be done, if only for one of many pages. Standard error says what and why.",
+    Exit.NOTHING_FOUND: "The page, list or casebook has nothing of what was asked for.",
+}
 
 
 def print_lines(lines: Iterable[str]) -> int:
@@ -28,6 +41,11 @@ def print_lines(lines: Iterable[str]) -> int:
         sys.stdout.write(visible(line) + "\n")
         printed += 1
     return printed
+
+
+def print_json(value: object) -> None:
+    """Print a value as JSON; everything but plain letters is escaped, so that no terminal or encoding minds."""
+    sys.stdout.write(json.dumps(value, indent=2) + "\n")
 
 
 def print_error(message: str) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from murvel.errors import did_you_mean
 from murvel.page.text import visible
 from murvel.reader.errors import ReaderError
 from murvel.report.survey_lines import entry_lines, slice_lines, survey_lines
@@ -118,7 +119,7 @@ def _slice_of(words: str) -> tuple[Slice, str]:
     for each in Slice:
         if words.lower() == each or words.lower().startswith(f"{each} "):
             return each, words[len(each) :].strip()
-    raise ReaderError(f"There is no list {visible(words)!r}", f"there are: {', '.join(Slice)}.")
+    raise ReaderError(f"There is no list {visible(words)!r}", did_you_mean(words.split(" ")[0], Slice))
 
 
 def _choice_of(words: str) -> Choice:

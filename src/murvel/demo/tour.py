@@ -11,7 +11,6 @@ from pathlib import Path
 from murvel.casebook.defect import Impact
 from murvel.demo.site import casebook_path, install, page_path
 from murvel.reader.commands import command
-from murvel.reader.timing import clock
 from murvel.report.formats import Format
 from murvel.report.write import render
 from murvel.work.work import open_work
@@ -36,8 +35,7 @@ def tour(made: date) -> Iterator[str]:
             yield f"Heard on arrival: {session.arrive().text}"
             yield ""
             yield "Read straight through:"
-            for start, utterance in session.spoken.straight_through():
-                yield f"{clock(start):>6}  {utterance.text}"
+            yield from session.spoken.lines()
             yield ""
             yield "Jumping by field:"
             for _ in range(3):

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import tomllib
-from difflib import get_close_matches
 from pathlib import Path
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from murvel.errors import MurvelError
+from murvel.errors import MurvelError, did_you_mean
 from murvel.page.text import visible
 
 _Model = TypeVar("_Model", bound=BaseModel)
@@ -65,5 +64,4 @@ def _first_problem(error: ValidationError, model: type[BaseModel]) -> str:
     if outer:
         return f"{where} is no key."
     keys = [field.alias or name for name, field in model.model_fields.items()]
-    close = get_close_matches(last, keys, 1)
-    return f"{where} is no key; " + (f"did you mean {close[0]}?" if close else f"the keys are {', '.join(keys)}.")
+    return f"{where} is no key; {did_you_mean(last, keys)}"

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import unquote, urljoin, urlsplit
 
+from murvel.errors import did_you_mean
 from murvel.page.errors import PageError
 from murvel.page.text import HTML_SPACE, visible
 
@@ -96,7 +97,8 @@ def _from_disk(address: str) -> Fetched:
     path = _page_path(address)
     try:
         if not path.exists():
-            raise PageError(f"There is no file {_shown(str(path))}", "check the path.")
+            beside = [each.name for each in path.parent.iterdir()] if path.parent.is_dir() else []
+            raise PageError(f"There is no file {_shown(str(path))}", did_you_mean(path.name, beside, "check the path."))
         if not path.is_file():
             raise PageError(f"{_shown(str(path))} is not a file", "give a page, a folder, - or an http(s) address.")
         with path.open("rb") as stream:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from difflib import get_close_matches
 
+from murvel.errors import did_you_mean
 from murvel.page.text import visible
 from murvel.reader import acting, cells, finding, groups, reading, units
 from murvel.reader.cells import Way
@@ -152,7 +152,7 @@ def command(session: ReadingSession, words: str) -> Utterance:
     first, _, rest = words.partition(" ")
     filled = _FILLED.get(first.lower())
     if filled is None:
-        raise ReaderError(f"There is no command {visible(words)!r}", _nearest(words, [*_EXACT, *_FILLED]))
+        raise ReaderError(f"There is no command {visible(words)!r}", did_you_mean(words, [*_EXACT, *_FILLED]))
     return _made(session, filled.do(session, rest))
 
 
@@ -163,10 +163,5 @@ def _made(session: ReadingSession, done: Step | Utterance) -> Utterance:
 def _kind(name: str) -> Kind:
     kind = TARGETS_BY_ID.get(name.lower())
     if kind is None:
-        raise ReaderError(f"There is no kind {visible(name)!r}", _nearest(name, list(TARGETS_BY_ID)))
+        raise ReaderError(f"There is no kind {visible(name)!r}", did_you_mean(name, TARGETS_BY_ID))
     return kind
-
-
-def _nearest(word: str, known: list[str]) -> str:
-    close = get_close_matches(word.lower(), known, 1)
-    return f"did you mean {close[0]!r}?" if close else f"there are: {', '.join(known)}."

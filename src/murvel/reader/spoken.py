@@ -6,7 +6,7 @@ from collections.abc import Iterator, Set
 
 from murvel.reader.readout import Item, Readout, Reread
 from murvel.reader.speaker import Speaker
-from murvel.reader.timing import seconds
+from murvel.reader.timing import clock, seconds
 from murvel.reader.utterance import Utterance
 from murvel.reader.voice import Voice
 
@@ -61,6 +61,11 @@ class Spoken:
         """Yield what is heard at each item, in order, with the second at which it begins."""
         for index in range(len(self.readout.items)):
             yield self.start(index), self.utterance(index)
+
+    def lines(self) -> Iterator[str]:
+        """Yield what is heard at each item as a line, with the time at which it begins."""
+        for start, utterance in self.straight_through():
+            yield f"{clock(start):>6}  {utterance.text}"
 
     def start(self, index: int) -> float:
         """Return at which second an item begins."""

@@ -11,6 +11,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from murvel.errors import did_you_mean
 from murvel.files.reading import checked, read_toml
 from murvel.page.text import visible
 from murvel.reader.errors import ReaderError
@@ -87,7 +88,7 @@ def voice_named(name: str, folder: Path | None) -> Voice:
         return read_voice(Path(name))
     known = {each.name: each for each in all_voices(folder)[0]}
     if name not in known:
-        raise ReaderError(f"There is no voice {visible(name)!r}", f"there are: {', '.join(known)}.")
+        raise ReaderError(f"There is no voice {visible(name)!r}", did_you_mean(name, known))
     return known[name]
 
 

@@ -24,8 +24,13 @@ def one_check_lines(check: Check) -> Iterator[str]:
     yield f"WCAG 2.2: {', '.join(BY_NUMBER[number].label for number in check.criteria)}"
     yield f"so: {check.means}"
     yield f"repair: {check.repair}"
-    yield f"then: {check.expect}"
+    yield f"then heard: {_filled(check.expect)}"
     yield f"looks at: {check.looks_at}"
+
+
+def _filled(expect: str) -> str:
+    """Return what should be heard in general: the name and role of the place are not known here."""
+    return expect.replace("{name}", "its name").replace("{role}", "its role")
 
 
 def checks_markdown(catalogue: Catalogue) -> str:
@@ -34,7 +39,7 @@ def checks_markdown(catalogue: Catalogue) -> str:
         "# Checks",
         "",
         "Made by `murvel checks --markdown`; a test keeps the two alike. `fails` means that a standard says so,",
-        "`needs ears` that a person has to listen and judge; a single lead may be less or more sure than its check.",
+        "`needs-ears` that a person has to listen and judge; a single lead may be less or more sure than its check.",
     ]
     for topic in catalogue.topics:
         lines += ["", f"## {topic.capitalize()}", ""]

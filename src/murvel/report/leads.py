@@ -139,7 +139,7 @@ def _uri(page: str) -> str:
 
 
 def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
-    """A suite a page, a test case a lead; what fails is a failure, what needs ears is skipped, as nobody judged it."""
+    """A suite a page, a test case a lead; what fails is a failure, what needs-ears is skipped, as nobody judged it."""
     root = ElementTree.Element("testsuites", name="murvel")
     for result in results:
         suite = ElementTree.SubElement(

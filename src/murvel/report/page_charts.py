@@ -26,7 +26,8 @@ def _title(session: ReadingSession) -> str:
     return session.tree.document.title or session.tree.document.address
 
 
-def _counts(session: ReadingSession) -> dict[str, Counter[Certainty]]:
+def lead_counts(session: ReadingSession) -> dict[str, Counter[Certainty]]:
+    """Return how many leads there are of each topic and certainty."""
     counts: dict[str, Counter[Certainty]] = {topic.value: Counter() for topic in Topic}
     for lead in leads_of(session):
         counts[lead.check.topic][lead.certainty] += 1
@@ -34,8 +35,8 @@ def _counts(session: ReadingSession) -> dict[str, Counter[Certainty]]:
 
 
 def leads_lines(session: ReadingSession) -> Iterator[str]:
-    """Yield how many leads there are of each topic, with a bar: full for what fails, light for what needs ears."""
-    counts = _counts(session)
+    """Yield how many leads there are of each topic, with a bar: full for what fails, light for what needs-ears."""
+    counts = lead_counts(session)
     most = max((sum(each.values()) for each in counts.values()), default=0) or 1
     for topic, each in counts.items():
         fails, ears = each[Certainty.FAILS], each[Certainty.NEEDS_EARS]
@@ -46,7 +47,7 @@ def leads_lines(session: ReadingSession) -> Iterator[str]:
 
 def leads_bars(session: ReadingSession) -> Bars:
     """Return the leads by topic and certainty, ready to be drawn."""
-    counts = _counts(session)
+    counts = lead_counts(session)
     said = "; ".join(
         f"{topic}: {each[Certainty.FAILS]} fail, {each[Certainty.NEEDS_EARS]} need ears"
         for topic, each in counts.items()

@@ -14,10 +14,10 @@ class Which(StrEnum):
     """Which entries are shown, by what was noticed or said of them."""
 
     ALL = "all"
-    OPEN = "not judged"
-    LEADS = "with leads"
+    OPEN = "not-judged"
+    LEADS = "with-leads"
     FAIL = "fail"
-    CONTEXT = "needs context"
+    CONTEXT = "needs-context"
     PASS = "pass"
 
     @property

@@ -56,7 +56,7 @@ class Verdict(StrEnum):
 
     PASS = "pass"
     FAIL = "fail"
-    CONTEXT = "needs context"
+    CONTEXT = "needs-context"
 
 
 @dataclass(frozen=True, slots=True)

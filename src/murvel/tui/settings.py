@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from difflib import get_close_matches
 from pathlib import Path
 
 from pydantic import BaseModel, ConfigDict
 
-from murvel.errors import MurvelError
+from murvel.errors import MurvelError, did_you_mean
 from murvel.files.reading import checked, read_toml
 from murvel.page.text import visible
 from murvel.tui.actions import ANYWHERE, Action, Keymap
@@ -17,6 +16,8 @@ from murvel.tui.keys import KEY_NAMES, key_named, key_words
 from murvel.tui.remembered import Remembered
 
 NAME = "config.toml"
+
+_HINT = "murvel keys lists the actions, and the names of keys."
 
 
 class SettingsError(MurvelError):
@@ -66,7 +67,9 @@ def read_keymap(path: Path, actions: Iterable[Action]) -> Keymap:
         for name, keys in chosen.items():
             action = f"{place}.{name}"
             if action not in by_id:
-                raise SettingsError(f"{subject}: keys.{visible(action)} is no action", _nearest(action, list(by_id)))
+                raise SettingsError(
+                    f"{subject}: keys.{visible(action)} is no action", did_you_mean(action, by_id, _HINT)
+                )
             keymap[action] = ",".join(_keys(subject, action, [keys] if isinstance(keys, str) else keys))
     _must_be_unique(subject, keymap, by_id)
     return keymap
@@ -80,7 +83,7 @@ def _keys(subject: str, action: str, written: list[str]) -> list[str]:
         key = key_named(each)
         if key is None:
             raise SettingsError(
-                f"{subject}: keys.{action}: {visible(each)!r} is no key", _nearest(each, sorted(KEY_NAMES))
+                f"{subject}: keys.{action}: {visible(each)!r} is no key", did_you_mean(each, KEY_NAMES, _HINT)
             )
         keys.append(key)
     return keys
@@ -100,8 +103,3 @@ def _must_be_unique(subject: str, keymap: Keymap, by_id: dict[str, Action]) -> N
                         f"{subject}: {key_words(key)} is the key of {other} and of {action.id}",
                         "give one of them another key.",
                     )
-
-
-def _nearest(word: str, known: list[str]) -> str:
-    close = get_close_matches(word.lower(), known, 1)
-    return f"did you mean {close[0]}?" if close else "murvel keys lists the actions, and the names of keys."

@@ -13,8 +13,8 @@ from typing import Annotated
 import typer
 
 from murvel.checks.config import FailOn
-from murvel.cli.app import PAGE_HELP, PageArgument, WidthOption, app
-from murvel.cli.output import Exit, print_error, print_lines
+from murvel.cli.app import PAGE_HELP, Form, FormOption, PageArgument, WidthOption, app
+from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.open import open_session
@@ -35,17 +35,20 @@ class Level(StrEnum):
 def survey(
     page: PageArgument,
     list_: Annotated[
-        Slice | None, typer.Argument(metavar="LIST", help=f"{', '.join(Slice)}; else how far each is judged.")
+        Slice | None, typer.Argument(metavar="LIST", help="Show one list, as links. Without it, count all lists.")
     ] = None,
-    which: Annotated[Which, typer.Option("--which", help="Which of them, by what was noticed or said.")] = Which.ALL,
-    words: Annotated[str, typer.Option("--with", metavar="WORDS", help="Only where these are heard or noticed.")] = "",
-    hidden: Annotated[bool, typer.Option("--hidden", help="Also what is hidden from those who listen.")] = False,
+    which: Annotated[
+        Which, typer.Option("--which", help="Show only some entries, by what was noticed or said of them.")
+    ] = Which.ALL,
+    words: Annotated[str, typer.Option("--with", metavar="WORDS", help="Show only entries with these words.")] = "",
+    hidden: Annotated[bool, typer.Option("--hidden", help="Show what is hidden from listeners, too.")] = False,
     casebook: Annotated[
-        Path | None, typer.Option("--casebook", metavar="FILE", help="The casebook that holds what was said of them.")
+        Path | None, typer.Option("--casebook", metavar="FILE", help="Take verdicts and notes from a casebook.")
     ] = None,
+    form: FormOption = Form.TEXT,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
-    """Survey a page: the entries of a list with what is heard, noticed, and was said of each."""
+    """Survey a page: headings, links, fields and other lists."""
     from murvel.casebook.store import Casebook
     from murvel.cli.configured import catalogue_here
     from murvel.report.survey_lines import slice_lines, survey_lines
@@ -64,6 +67,11 @@ def survey(
         return said.get(entry.key, OPEN)
 
     choice = Choice(which, words, hidden)
+    if form is Form.JSON:
+        from murvel.report.data.pages import survey_data
+
+        print_json(survey_data(found, [list_] if list_ is not None else list(Slice), choice, judged))
+        return
     slices = [list_] if list_ is not None else list(Slice) if choice != Choice() else []
     print_lines(line for each in slices for line in slice_lines(found, each, choice, judged))
     if not slices:
@@ -72,44 +80,53 @@ def survey(
 
 @app.command("check")
 def check(
-    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Also folders of pages.")],
-    form: Annotated[LeadFormat, typer.Option("--format", help="The form of the leads.")] = LeadFormat.TEXT,
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")],
+    form: Annotated[
+        LeadFormat, typer.Option("--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV.")
+    ] = LeadFormat.TEXT,
     output: Annotated[
-        Path | None, typer.Option("-o", "--output", metavar="FILE", help="Where to write them; else they are printed.")
+        Path | None, typer.Option("-o", "--output", metavar="FILE", help="Write to FILE instead of standard output.")
     ] = None,
     only: Annotated[
-        list[str] | None, typer.Option("--only", metavar="CHECK", help="A check or topic to run; may be given again.")
+        list[str] | None, typer.Option("--only", metavar="CHECK", help="Run only a check or topic (repeatable).")
     ] = None,
     skip: Annotated[
-        list[str] | None, typer.Option("--skip", metavar="CHECK", help="A check or topic to leave out; again as well.")
+        list[str] | None, typer.Option("--skip", metavar="CHECK", help="Skip a check or topic (repeatable).")
     ] = None,
-    level: Annotated[Level | None, typer.Option("--level", help="The highest level of WCAG that counts.")] = None,
+    level: Annotated[Level | None, typer.Option("--level", help="Run only checks up to a level of WCAG.")] = None,
     fail_on: Annotated[
-        FailOn | None, typer.Option("--fail-on", help="Which leads make the exit status 1; fails by default.")
+        FailOn | None,
+        typer.Option("--fail-on", help="Choose which leads make the exit status 1 (default: fails)."),
     ] = None,
     config: Annotated[
         Path | None,
         typer.Option(
-            "--config", metavar="FILE", help="A murvel.toml or pyproject.toml; else the nearest one is taken."
+            "--config",
+            metavar="FILE",
+            help="Read FILE instead of the nearest murvel.toml or pyproject.toml.",
         ),
     ] = None,
     baseline: Annotated[
-        Path | None, typer.Option("--baseline", metavar="FILE", help="Known leads, of which nothing is said.")
+        Path | None, typer.Option("--baseline", metavar="FILE", help="Leave out the leads that FILE records.")
     ] = None,
     write_known: Annotated[
         Path | None,
-        typer.Option("--write-baseline", metavar="FILE", help="Write the leads as known ones, and succeed."),
+        typer.Option("--write-baseline", metavar="FILE", help="Record the current leads in FILE and exit with 0."),
     ] = None,
     width: Annotated[
-        int | None, typer.Option("--width", min=200, max=10000, help="The viewport's width in CSS pixels.")
+        int | None,
+        typer.Option(
+            "--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport in CSS pixels."
+        ),
     ] = None,
 ) -> None:
-    """Check pages: what is wrong, what is heard, how to repair it. Exit status 1: leads; 2: a page was not checked."""
+    """Check pages. Exit status 1: something fails."""
     from murvel.checks.baseline import Baseline, read_baseline, write_baseline
     from murvel.checks.config import Config, find_config, read_config
     from murvel.checks.own import load_catalogue
-    from murvel.cli.checking import Job, Progress, check_pages, is_failure
+    from murvel.cli.checking import Job, check_pages, is_failure
     from murvel.cli.pages import pages_in
+    from murvel.cli.progress import Progress
     from murvel.files.writing import write_text
     from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
@@ -122,7 +139,7 @@ def check(
     named = [page for _, page in pages_in(pages)]
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
-    with Progress() as progress:
+    with Progress("checking") as progress:
         job = Job(tuple(each.id for each in checks), tuple(settings.checks), width or settings.width)
         results = check_pages(named, job, progress.tell)
     for result in results:
@@ -138,20 +155,25 @@ def check(
     if any(result.problem is not None for result in results):
         raise typer.Exit(Exit.ERROR)
     if write_known is None and is_failure(results, fail_on or settings.fail_on):
-        raise typer.Exit(Exit.FOUND)
+        raise typer.Exit(Exit.FAILS)
 
 
 @app.command("checks")
 def checks(
-    name: Annotated[str | None, typer.Argument(metavar="CHECK", help="Show all there is to know of one.")] = None,
-    markdown: Annotated[bool, typer.Option("--markdown", help="All of them as a document.")] = False,
+    name: Annotated[str | None, typer.Argument(metavar="CHECK", help="Show one check, or those of a topic.")] = None,
+    form: FormOption = Form.TEXT,
+    markdown: Annotated[bool, typer.Option("--markdown", help="Print all of them as a Markdown document.")] = False,
 ) -> None:
     """List the checks, or show one."""
     from murvel.checks.catalogue import built_in
     from murvel.cli.configured import catalogue_here
     from murvel.report.check_list import check_lines, checks_markdown, one_check_lines
+    from murvel.report.data.pages import checks_data
 
-    if name is not None:
+    if form is Form.JSON:
+        catalogue = catalogue_here()
+        print_json(checks_data(catalogue, catalogue.chosen([name] if name is not None else [])))
+    elif name is not None:
         for number, each in enumerate(catalogue_here().chosen([name])):
             if number:
                 print_lines([""])

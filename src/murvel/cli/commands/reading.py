@@ -12,9 +12,19 @@ from typing import Annotated
 
 import typer
 
-from murvel.cli.app import PAGE_HELP, PageArgument, VoiceOption, WidthOption, app, voice_folder, voice_of
+from murvel.cli.app import (
+    PAGE_HELP,
+    Form,
+    FormOption,
+    PageArgument,
+    VoiceOption,
+    WidthOption,
+    app,
+    voice_folder,
+    voice_of,
+)
 from murvel.cli.explaining import explanation_lines
-from murvel.cli.output import Exit, print_error, print_lines
+from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
 from murvel.page.open import DEFAULT_WIDTH, open_document
 from murvel.page.select import select
@@ -29,14 +39,7 @@ from murvel.tree.open import open_tree
 from murvel.tree.write import to_json, to_text
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
-_CHARTS_HELP = "; ".join(f"{kind}: {kind.about}" for kind in ChartKind)
-
-
-class TreeFormat(StrEnum):
-    """The forms a tree is printed in."""
-
-    JSON = "json"
-    TEXT = "text"
+_CHARTS_HELP = " ".join(f"{kind}: {kind.about}." for kind in ChartKind)
 
 
 @app.command("read")
@@ -44,18 +47,23 @@ def read(
     page: PageArgument,
     list_: Annotated[
         List | None,
-        typer.Option("--list", metavar="KIND", help=f"Print one list instead: {', '.join(LISTS)}."),
+        typer.Option("--list", metavar="KIND", help="Print one list of the page instead, as headings or links."),
     ] = None,
+    form: FormOption = Form.TEXT,
     voice: VoiceOption = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
-    """Print what is heard, line by line, each with its time; or one list of the page."""
+    """Print what is heard, line by line."""
     session = ReadingSession(open_tree(page, width), voice_of(voice) if voice is not None else None)
-    if list_ is None:
+    if form is Form.JSON:
+        from murvel.report.data.pages import list_data, reading_data
+
+        data = reading_data(session) if list_ is None else list_data(session, list_.value)
+        print_json(data)
+        found = len(data["items" if list_ is None else "entries"])
+    elif list_ is None:
         print_lines([session.arrive().text])
-        found = print_lines(
-            f"{clock(start):>6}  {utterance.text}" for start, utterance in session.spoken.straight_through()
-        )
+        found = print_lines(session.spoken.lines())
     else:
         found = print_lines(_list_lines(session, list_.value))
     if not found:
@@ -64,24 +72,28 @@ def read(
 
 @app.command("chart")
 def chart(
-    kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help=f"{_CHARTS_HELP}.")],
+    kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help=_CHARTS_HELP)],
     page: PageArgument,
     output: Annotated[
         Path | None,
-        typer.Option("-o", "--output", metavar="FILE", help="An .svg or .pdf file; else the chart is printed as text."),
+        typer.Option("-o", "--output", metavar="FILE", help="Draw the chart into an .svg or .pdf file."),
     ] = None,
     moves: Annotated[
         list[str] | None,
-        typer.Option("--do", metavar="MOVE", help="A move to make first, as in murvel listen; may be given again."),
+        typer.Option("--do", metavar="MOVE", help="Make a move first, as in murvel listen (repeatable)."),
     ] = None,
+    form: FormOption = Form.TEXT,
     voice: VoiceOption = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
-    """Chart a page: as text, or drawn as SVG or PDF."""
+    """Chart a page as text, JSON, SVG or PDF."""
     from murvel.report.charts import CHARTS
 
     session = _worked_session(page, width, voice, moves or [])
     shown = CHARTS[kind]
+    if output is None and form is Form.JSON:
+        print_json(shown.data(session))
+        return
     if output is None:
         print_lines(shown.lines(session))
         return
@@ -110,17 +122,21 @@ def _worked_session(page: str, width: int, voice: str | None, moves: list[str]) 
 @app.command("voices")
 def voices(
     name: Annotated[str | None, typer.Argument(metavar="NAME-OR-FILE", help="Show one voice, or check a file.")] = None,
+    form: FormOption = Form.TEXT,
 ) -> None:
-    """List the voices, show one, or check the file of one."""
+    """List the voices, or show one."""
     from murvel.cli.voice_lines import voice_lines
     from murvel.reader.voice_files import all_voices
+    from murvel.report.data.pages import voices_data
 
-    if name is not None:
-        print_lines(voice_lines(voice_of(name)))
-        return
-    known, problems = all_voices(voice_folder())
-    print_lines(f"{visible(each.name):<16}{visible(each.about)}" for each in known)
-    print_lines([f"Your own voices are files in {voice_folder()}, one each."])
+    known, problems = ([voice_of(name)], []) if name is not None else all_voices(voice_folder())
+    if form is Form.JSON:
+        print_json(voices_data(known))
+    elif name is not None:
+        print_lines(voice_lines(known[0]))
+    else:
+        print_lines(f"{visible(each.name):<16}{visible(each.about)}" for each in known)
+        print_lines([f"Your own voices are files in {voice_folder()}, one each."])
     for problem in problems:
         print_error(problem)
 
@@ -136,27 +152,28 @@ def _list_lines(session: ReadingSession, name: str) -> list[str]:
 
 @app.command("tree")
 def tree(
-    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} With -o also folders of pages.")],
-    form: Annotated[TreeFormat, typer.Option("--format", help="json: the tree JSON; text: indented lines.")] = (
-        TreeFormat.TEXT
-    ),
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} With -o, also folders.")],
+    form: FormOption = Form.TEXT,
     output: Annotated[
         Path | None,
-        typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees of many pages there, as they lie."),
+        typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees to DIR, in the layout of the pages."),
     ] = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
-    """Print the accessibility tree of a page, or write those of many."""
+    """Print the accessibility tree of a page."""
     if output is not None:
         from murvel.cli.many import write_trees
+        from murvel.cli.progress import Progress
 
-        if not write_trees(pages, output, width, print_error):
+        with Progress("reading") as progress:
+            well = write_trees(pages, output, width, print_error, progress.tell)
+        if not well:
             raise typer.Exit(Exit.ERROR)
         return
     if len(pages) > 1:
         raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
     built = open_tree(pages[0], width)
-    if form is TreeFormat.TEXT:
+    if form is Form.TEXT:
         print_lines(to_text(built))
     else:
         for piece in to_json(built):
@@ -167,12 +184,18 @@ def tree(
 def explain_element(
     page: PageArgument,
     where: Annotated[str, typer.Argument(metavar="XPATH-OR-CSS", help="An absolute XPath, or a CSS selector.")],
+    form: FormOption = Form.TEXT,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
-    """Explain elements: role and rule, every source of the name, what hides them, where they stand in the source."""
+    """Explain role, name and exposure of elements."""
     opened = open_document(page, width)
     elements = select(opened.document, opened.styles, where)
     tree = build_tree(opened)
+    if form is Form.JSON:
+        from murvel.report.data.pages import explanation_data
+
+        print_json([explanation_data(tree, explain(tree, element)) for element in elements])
+        return
     for number, element in enumerate(elements):
         if number:
             print_lines([""])

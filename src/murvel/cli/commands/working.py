@@ -50,10 +50,10 @@ class DemoPage(StrEnum):
 
 @app.command("open")
 def open_page(
-    page: Annotated[str, typer.Argument(metavar="PAGE", help=f"{PAGE_HELP} Or a casebook: its last page.")],
+    page: Annotated[str, typer.Argument(metavar="PAGE", help=f"{PAGE_HELP} A casebook opens its last page.")],
     casebook: Annotated[
         Path | None,
-        typer.Option("--casebook", metavar="FILE", help="The casebook to document in; made if it is not there."),
+        typer.Option("--casebook", metavar="FILE", help="Document in FILE, which is made where it does not exist."),
     ] = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
@@ -72,22 +72,26 @@ def open_page(
 @app.command("demo")
 def demo(
     page: Annotated[
-        DemoPage, typer.Argument(metavar="PAGE", help=f"{', '.join(DemoPage)}; pocket is a screen of an app.")
-    ] = DemoPage.WELCOME,
-    repaired: Annotated[bool, typer.Option("--repaired", help="The page as repaired, not as found.")] = False,
+        DemoPage | None, typer.Argument(metavar="PAGE", help="One of the pages; pocket is a screen of an app.")
+    ] = None,
+    repaired: Annotated[bool, typer.Option("--repaired", help="Open the repaired page.")] = False,
 ) -> None:
-    """Open the demo, Fernhollow Allotments; without a terminal, show the same as plain text."""
+    """Open the demo, Fernhollow Allotments."""
     from murvel.demo import site
     from murvel.demo.tour import tour
+    from murvel.reader.open import open_session
 
-    if not _has_terminal():
+    if not _has_terminal() and page is None and not repaired:
         print_lines(tour(date.today()))
         return
     folder = data_folder() / "demo"
     site.install(folder)
-    _run_application(
-        str(site.page_path(folder, page.value, repaired=repaired)), site.casebook_path(folder), DEFAULT_WIDTH
-    )
+    address = str(site.page_path(folder, (page or DemoPage.WELCOME).value, repaired=repaired))
+    if _has_terminal():
+        _run_application(address, site.casebook_path(folder), DEFAULT_WIDTH)
+    else:
+        session = open_session(address)
+        print_lines([session.arrive().text, *session.spoken.lines()])
 
 
 @app.command("listen")
@@ -95,12 +99,12 @@ def listen(
     page: PageArgument,
     casebook: Annotated[
         Path | None,
-        typer.Option("--casebook", metavar="FILE", help="The casebook to document in; made if it is not there."),
+        typer.Option("--casebook", metavar="FILE", help="Document in FILE, which is made where it does not exist."),
     ] = None,
     voice: VoiceOption = None,
     width: WidthOption = DEFAULT_WIDTH,
 ) -> None:
-    """Read and work a page line by line: one command a line, one utterance a line; `help` lists the commands."""
+    """Read and work a page line by line."""
     from murvel.casebook.store import SUFFIX
     from murvel.cli.configured import catalogue_here
     from murvel.cli.listening import Listening
@@ -122,14 +126,14 @@ def listen(
 
 @app.command("report")
 def report(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook to report on.")],
-    to: Annotated[Format, typer.Option("--to", help="The report's form.")] = Format.HTML,
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook.")],
+    to: Annotated[Format, typer.Option("--to", help="Write HTML or Markdown.")] = Format.HTML,
     output: Annotated[
         Path | None,
-        typer.Option("-o", "--output", metavar="FILE", help="Where to write it; else it is printed."),
+        typer.Option("-o", "--output", metavar="FILE", help="Write to FILE instead of standard output."),
     ] = None,
 ) -> None:
-    """Report the documented defects, for those who repair them."""
+    """Report the documented defects."""
     from murvel.casebook.store import Casebook
     from murvel.files.writing import write_text
     from murvel.report.errors import ReportError
@@ -177,9 +181,17 @@ def _run_application(address: str, casebook: Path, width: int) -> None:
         raise typer.Exit(Exit.ERROR)
 
 
+@app.command("man")
+def man() -> None:
+    """Print the manual page, for man -l -."""
+    from murvel.cli.manual import manual_lines
+
+    sys.stdout.writelines(f"{line}\n" for line in manual_lines())
+
+
 @app.command("keys")
 def keys() -> None:
-    """List the application's actions by the names that settings use, with their keys."""
+    """List the keys of the application."""
     from murvel.tui.actions import ANYWHERE, keys_of
     from murvel.tui.keys import KEY_NAMES
     from murvel.tui.registry import ALL_ACTIONS
@@ -222,11 +234,9 @@ def takes(
     take: Annotated[
         int | None, typer.Argument(metavar="TAKE", help="Print one take, by its number in the list.")
     ] = None,
-    part: Annotated[
-        TakePart, typer.Option("--part", help="Print the tree as JSON, which other commands read, or the source.")
-    ] = TakePart.TREE,
+    part: Annotated[TakePart, typer.Option("--part", help="Print the tree as JSON, or the source.")] = TakePart.TREE,
 ) -> None:
-    """List the states of pages that a casebook keeps, or print one of them."""
+    """List the takes of a casebook, or print one."""
     from murvel.casebook.errors import CasebookError
     from murvel.casebook.store import Casebook
 

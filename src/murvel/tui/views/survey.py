@@ -56,7 +56,7 @@ class SurveyView(View):
     ACTIONS: ClassVar[tuple[Action, ...]] = (
         _action("pass", "judge('pass')", "p", "The entry passes", "pass"),
         _action("fail", "judge('fail')", "f", "The entry fails", "fail"),
-        _action("context", "judge('needs context')", "c", "The entry needs more context", "needs context"),
+        _action("context", "judge('needs-context')", "c", "The entry needs more context", "needs-context"),
         _action("next-open", "next_open", "n", "Go to the next entry that is not judged", "next open"),
         _action("document", "document", "d", "Document a defect about the entry", "document"),
         _action("go-there", "go_there", "enter", "Go to the entry's place on the page", "go there"),

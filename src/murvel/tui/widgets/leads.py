@@ -19,7 +19,7 @@ LABEL_WIDTH = 12
 def lead_block(lead: Lead, styles: dict[str, str]) -> Group:
     """Return a lead as a block of text."""
     fails = lead.certainty is Certainty.FAILS
-    title = Text(f"{FAILS} fails: " if fails else f"{NEEDS_EARS} needs ears: ", styles["error" if fails else "mark"])
+    title = Text(f"{FAILS} fails: " if fails else f"{NEEDS_EARS} needs-ears: ", styles["error" if fails else "mark"])
     title.append(visible(lead.says), styles["strong"])
     rows = [
         ("so", lead.check.means),
