@@ -230,7 +230,7 @@ def test_a_page_is_surveyed_and_its_keyboard_looked_at(terminal: Terminal) -> No
     terminal.press("C-s")
     terminal.wait_for("Defect 1 is kept")
     terminal.press("3")
-    screen = terminal.wait_for("way past the menu: first, and it leads nowhere")
+    screen = terminal.wait_for("skip link: first stop; it leads nowhere")
     assert "Tab order, and reading order beside it" in screen
     terminal.press("q")
     terminal.wait_for(PROMPT)

@@ -197,9 +197,9 @@ def test_the_survey_is_judged_and_documented_line_by_line(tmp_path: Path) -> Non
     text = "\n".join(lines)
     assert "fields: 1 fail, 4 open" in lines
     assert "note: says nothing" in lines
-    assert "fails: A control without a name" in text
+    assert "fails: Control without a name" in text
     assert "There is no list 'songs'" in text
     assert "fields has entries from 1 to 5; name one of these." in lines
     assert "A verdict is one of: pass, fail, context, open." in lines
-    assert "1. A control without a name: heard button, should be what it does, then “button”" in lines
-    assert "21 stops; no main content; no way past the menu" in lines
+    assert "1. Control without a name: heard button, should be what it does, then “button”" in lines
+    assert "21 stops; no main content; no skip link" in lines

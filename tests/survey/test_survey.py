@@ -1,4 +1,4 @@
-"""The survey: what is in each list, how deep, with which leads; keys that stay; the way of Tab."""
+"""The survey: what is in each list, how deep, with which leads; keys that stay; the Tab order."""
 
 import pytest
 from hypothesis import given
@@ -119,7 +119,7 @@ def test_no_page_stops_a_survey(markup: str) -> None:
     assert sorted(stop.rank for stop in path.stops) == [stop.number for stop in path.stops]
 
 
-# The way of Tab
+# The Tab order
 
 
 def path_of(markup: str) -> KeyboardPath:
@@ -154,12 +154,12 @@ def test_every_line_begins_and_ends_at_its_rows(order: list[int], width: int) ->
 @pytest.mark.parametrize(
     ("markup", "words"),
     [
-        ("<main>x</main>", "no way past the menu"),
-        ("<a href=#m>Skip</a><main id=m>x</main>", "way past the menu: first, it lands at main"),
-        ("<a href=#no>Skip</a><main>x</main>", "way past the menu: first, and it leads nowhere"),
+        ("<main>x</main>", "no skip link"),
+        ("<a href=#m>Skip</a><main id=m>x</main>", "skip link: first stop; it lands on main"),
+        ("<a href=#no>Skip</a><main>x</main>", "skip link: first stop; it leads nowhere"),
         (
             "<a href=h>Home</a><a href=#m>Skip</a><main id=m>x</main>",
-            "way past the menu: not the first stop, it lands at main",
+            "skip link: not the first stop; it lands on main",
         ),
     ],
 )

@@ -126,7 +126,7 @@ async def test_here_tells_the_leads_once_the_page_is_surveyed(opened: Opened) ->
         await press(pilot, "right_square_bracket", "b")
         assert "lead" not in here(pilot)
         await press(pilot, "2", "1", "right_square_bracket", "b", "left_square_bracket", "b")
-        assert "fails: A control without a name" in here(pilot)
+        assert "fails: Control without a name" in here(pilot)
 
 
 async def test_next_open_goes_through_all_lists(opened: Opened, tmp_path: Path) -> None:
@@ -156,7 +156,7 @@ async def test_the_way_of_tab(opened: Opened, tmp_path: Path) -> None:
         shown = rows(pilot, KeyboardView)
         assert shown[0].lstrip().startswith("1 Two  link")
         assert "╳" in shown[1]
-        assert shown[-1].strip().startswith("▲ Something that only a pointer reaches")
+        assert shown[-1].strip().startswith("▲ Only a pointer can reach it")
         assert "place 3" in whole(pilot, "#whole-stop")
         await press(pilot, "end", "enter")
         assert heard(pilot).endswith("Click")

@@ -1,7 +1,7 @@
 """Checks of one's own, beside those that come along: from files that a configuration names, and from packages.
 
 A file, or the object that an entry point of the group `murvel.checks` names, holds a `Checks` (`murvel.checks.check`).
-docs/own-checks.md has a worked example.
+docs/how-to/own-checks.md has a worked example.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ from murvel.page.text import visible
 GROUP = "murvel.checks"
 """The group of entry points."""
 
-_HINT = "docs/own-checks.md tells how checks are written."
+_HINT = "a file of checks has checks = Checks(NAME) from murvel.checks, and functions under @checks.add."
 
 
 def load_catalogue(files: Sequence[Path] = ()) -> Catalogue:

@@ -1,4 +1,4 @@
-"""The skip link: a way past what stands at the top of every page (WCAG 2.2 2.4.1)."""
+"""The skip link, with which one passes what stands at the top of every page (WCAG 2.2 2.4.1)."""
 
 from __future__ import annotations
 

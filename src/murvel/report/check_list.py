@@ -1,4 +1,4 @@
-"""The checks themselves as lines, and as the Markdown of docs/checks.md."""
+"""The checks themselves as lines, and as the Markdown of docs/reference/checks.md."""
 
 from __future__ import annotations
 

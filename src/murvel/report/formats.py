@@ -28,7 +28,7 @@ class ChartKind(StrEnum):
 
 _ABOUT = {
     ChartKind.REACH: "what it takes to come to each place",
-    ChartKind.PATH: "the way of the Tab key beside that of reading",
+    ChartKind.PATH: "the Tab order beside the reading order",
     ChartKind.HEADINGS: "the outline, with its breaks",
     ChartKind.LANDMARKS: "the large parts, as long as they take to hear",
     ChartKind.LEADS: "what checks notice, by topic and certainty",

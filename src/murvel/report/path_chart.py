@@ -1,4 +1,4 @@
-"""The way of the Tab key as a drawing: the regions as bands, the stops numbered, lines between them."""
+"""The Tab order as a drawing: the regions as bands, the stops numbered, lines between them."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _HIGHEST = 28.0
 
 @dataclass(frozen=True, slots=True)
 class PathDrawing:
-    """The way of Tab as a drawing."""
+    """The Tab order as a drawing."""
 
     path: KeyboardPath
     title: str
@@ -78,8 +78,8 @@ def _draw_stop(axes: Axes, stop: Stop) -> None:
 
 
 def path_drawing(session: ReadingSession) -> PathDrawing:
-    """Return the way of Tab through a page, ready to be drawn."""
+    """Return the Tab order of a page, ready to be drawn."""
     path = KeyboardPath(survey_of(session))
-    title = f"The way of Tab: {session.tree.document.title or session.tree.document.address}"
+    title = f"Tab order: {session.tree.document.title or session.tree.document.address}"
     said = [*summary_lines(path), *(f"{stop.number}: {stop.utterance.text}, {stop.region}" for stop in path.stops)]
     return PathDrawing(path, title, "; ".join(said))

@@ -1,4 +1,4 @@
-"""The way of the Tab key as text: its stops as lines, and the lines between both orders in characters."""
+"""The Tab order as text: its stops as lines, and the lines between both orders in characters."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ def summary_lines(path: KeyboardPath) -> Iterator[str]:
 
 
 class Crossings:
-    """How the lines between the two orders of a way of Tab run past its rows, one row a stop."""
+    """How the lines between the two orders of stops run past its rows, one row a stop."""
 
     def __init__(self, stops: Sequence[Stop]) -> None:
         """Take the stops in Tab's order."""

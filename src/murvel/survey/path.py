@@ -1,4 +1,4 @@
-"""The way of the Tab key through a page, beside the way of reading; what it misses, and what is before the content."""
+"""The Tab order of a page beside its reading order, what Tab does not reach, and what comes before the content."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ class Stop:
 
 
 class KeyboardPath:
-    """The way of Tab through a page.
+    """The Tab order of a page.
 
     Attributes:
         stops: the stops in Tab's order.
@@ -92,16 +92,17 @@ class KeyboardPath:
         return sum(stop.number != stop.rank for stop in self.stops)
 
     def way_past(self) -> str:
-        """Return, in a sentence, whether there is a way past the menu and where it lands."""
+        """Return, in a sentence, whether there is a skip link, which stop it is, and where it lands."""
         link = skip_link(self.page.tree)
         if link is None:
-            return "no way past the menu"
-        place = "first" if link.number == 1 else "not the first stop"
+            return "no skip link"
+        place = "first stop" if link.number == 1 else "not the first stop"
         if link.target is None:
-            return f"way past the menu: {place}, and it leads nowhere"
+            return f"skip link: {place}; it leads nowhere"
         node = self.page.node(link.target)
-        lands = f"{role_words(node) or node.role} {node.name}".strip() if node is not None else link.target.tag
-        return f"way past the menu: {place}, it lands at {lands}"
+        words = role_words(node) or link.target.tag if node is not None else link.target.tag
+        lands = f"{words} {node.name}".strip() if node is not None else words
+        return f"skip link: {place}; it lands on {lands}"
 
 
 def region_of(node: Node) -> str:

@@ -179,7 +179,7 @@ class Work:
 
     @property
     def path(self) -> KeyboardPath:
-        """The way of Tab through the page as it is now."""
+        """The Tab order of the page as it is now."""
         if self._path is None or self._path.page is not self.survey.page:
             self._path = KeyboardPath(self.survey)
         return self._path

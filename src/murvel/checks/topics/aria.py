@@ -27,7 +27,7 @@ _CONTROLS = frozenset({"input", "select", "textarea", "button", "option"})
 
 
 @checks.add(
-    "role-unknown", "A role that there is not", FAILS, "4.1.2",
+    "role-unknown", "Unknown role", FAILS, "4.1.2",
     means="It is announced as what the element is without the role, or not at all.",
     repair="Use a role of WAI-ARIA, or take the attribute off.",
     expect="the role that is meant",
@@ -41,7 +41,7 @@ def role_unknown(page: Facts) -> Found:
 
 
 @checks.add(
-    "attribute-unknown", "An aria attribute that there is not", FAILS, "4.1.2",
+    "attribute-unknown", "Unknown ARIA attribute", FAILS, "4.1.2",
     means="What it should say is not heard.",
     repair="Check its spelling against WAI-ARIA, or take it off.",
     expect="the state or property that is meant",
@@ -54,7 +54,7 @@ def attribute_unknown(page: Facts) -> Found:
 
 
 @checks.add(
-    "value-not-allowed", "A value that is not allowed", FAILS, "4.1.2",
+    "value-not-allowed", "Value not allowed", FAILS, "4.1.2",
     means="The state is not heard, or heard wrong.",
     repair="Use one of the values that WAI-ARIA allows.",
     expect="the state that is meant",
@@ -70,7 +70,7 @@ def value_not_allowed(page: Facts) -> Found:
 
 
 @checks.add(
-    "property-missing", "A role without a state it must have", FAILS, "4.1.2",
+    "property-missing", "Required state or property missing", FAILS, "4.1.2",
     means="What it is is heard, and not how it stands.",
     repair="Add the attribute, and keep it up to date.",
     expect="{name}, {role}, and its state",
@@ -89,7 +89,7 @@ def property_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "property-not-supported", "A state or property that the role does not have", FAILS, "4.1.2",
+    "property-not-supported", "State or property not supported by the role", FAILS, "4.1.2",
     means="Some voices say it, others do not.",
     repair="Take it off, or use the role that has it.",
     expect="{name}, {role}, without it",
@@ -106,7 +106,7 @@ def property_not_supported(page: Facts) -> Found:
 
 
 @checks.add(
-    "owned-missing", "A role without what belongs in it", FAILS, "1.3.1", "4.1.2",
+    "owned-missing", "Required owned elements missing", FAILS, "1.3.1", "4.1.2",
     means="A list, menu or table is announced, and its entries are not counted or not heard as such.",
     repair="Give what is inside the roles that belong there, or take the role off.",
     expect="{role} with its entries",
@@ -123,7 +123,7 @@ def owned_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "context-missing", "A role outside of where it belongs", FAILS, "1.3.1", "4.1.2",
+    "context-missing", "Required context role missing", FAILS, "1.3.1", "4.1.2",
     means="Where it belongs, and how many there are, is not heard.",
     repair="Put it into an element with the role it belongs in, or take the role off.",
     expect="{name}, {role}, and its position",
@@ -144,7 +144,7 @@ def context_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "presentation-with-focus", "Something without a role that has the focus", FAILS, "4.1.2",
+    "presentation-with-focus", "Presentational element with focus", FAILS, "4.1.2",
     means="Tab stops there; browsers undo the role that was to silence it.",
     repair="Take role=\"none\" off, or take it out of the Tab order.",
     expect="{name}, {role}",
@@ -158,7 +158,7 @@ def presentation_with_focus(page: Facts) -> Found:
 
 
 @checks.add(
-    "role-redundant", "A role that the element has by itself", NEEDS_EARS, "4.1.2",
+    "role-redundant", "Redundant role", NEEDS_EARS, "4.1.2",
     means="Nothing changes for a listener; it is a place where roles and elements may part later.",
     repair="Take the role off.",
     expect="{name}, {role}, as before",
@@ -173,7 +173,7 @@ def role_redundant(page: Facts) -> Found:
 
 
 @checks.add(
-    "state-contradicts", "A state that says something else than the element", FAILS, "4.1.2",
+    "state-contradicts", "ARIA state contradicts the element", FAILS, "4.1.2",
     means="Checked or not, disabled or not: what is heard and what happens are not the same.",
     repair="Take the aria attribute off: the element says its state by itself.",
     expect="{name}, {role}, and the state that is to be seen",
@@ -191,7 +191,7 @@ def state_contradicts(page: Facts) -> Found:
 
 
 @checks.add(
-    "expanded-without-target", "Something that opens, and does not say what", NEEDS_EARS, "4.1.2", "1.3.1",
+    "expanded-without-target", "Expandable control without a target", NEEDS_EARS, "4.1.2", "1.3.1",
     means="“Collapsed” is heard; what opens, and where, has to be searched for.",
     repair="Put what opens directly after it, or name it with aria-controls.",
     expect="after it opens: its content comes next",
@@ -224,7 +224,7 @@ def _opens(page: Facts, element: Element) -> bool:
 
 
 @checks.add(
-    "toggle-renamed", "A switch whose name changes with its state", NEEDS_EARS, "4.1.2",
+    "toggle-renamed", "Toggle name changes with its state", NEEDS_EARS, "4.1.2",
     means="“Unmute, pressed”: whether it is on or off cannot be told.",
     repair="Keep the name and change the state, or change the name and leave the state out.",
     expect="{name}, {role}, with one of the two changing",
@@ -259,7 +259,7 @@ def _order(element: Element) -> int:
 
 
 @checks.add(
-    "reference-loop", "References that lead back", FAILS, "1.3.1", "4.1.2",
+    "reference-loop", "Circular references", FAILS, "1.3.1", "4.1.2",
     means="Part of what should be said, or of what should be owned, is left out.",
     repair="Let each element be named and owned by others than those it names or owns.",
     expect="the name that is meant",

@@ -48,7 +48,7 @@ def _is_submit(element: Element) -> bool:
 
 
 @checks.add(
-    "field-unnamed", "A field without a label", FAILS, "4.1.2", "1.3.1", "3.3.2",
+    "field-unnamed", "Field without a label", FAILS, "4.1.2", "1.3.1", "3.3.2",
     means="That there is something to fill in is heard, not what.",
     repair="Tie a label to it: label with for, or around the field.",
     expect="what is to be filled in, then “{role}”",
@@ -59,7 +59,7 @@ def field_unnamed(page: Facts) -> Found:
 
 
 @checks.add(
-    "name-from-placeholder", "A label that is only a placeholder", NEEDS_EARS, "3.3.2", "1.3.1",
+    "name-from-placeholder", "Placeholder is the only label", NEEDS_EARS, "3.3.2", "1.3.1",
     means="The name is heard, but for all others the label is gone once something is typed.",
     repair="Add a label that stays; keep the placeholder for an example, if at all.",
     expect="{name}, {role}",
@@ -70,7 +70,7 @@ def name_from_placeholder(page: Facts) -> Found:
 
 
 @checks.add(
-    "label-not-tied", "A label that belongs to no field", FAILS, "1.3.1", "3.3.2",
+    "label-not-tied", "Label without a field", FAILS, "1.3.1", "3.3.2",
     means="Its text is heard somewhere before the field, and not at the field.",
     repair="Put the field's id into for, or the field into the label.",
     expect="the label's text, then the field's role",
@@ -105,7 +105,7 @@ def _has_field_near(page: Facts, label: Element) -> bool:
 
 
 @checks.add(
-    "label-tied-to-two", "A label that stands for two fields", NEEDS_EARS, "1.3.1", "3.3.2",
+    "label-tied-to-two", "One label for two fields", NEEDS_EARS, "1.3.1", "3.3.2",
     means="The second field has no label of its own, or the same as the first.",
     repair="Give each field a label of its own.",
     expect="a name of its own for each field",
@@ -123,7 +123,7 @@ def label_tied_to_two(page: Facts) -> Found:
 
 
 @checks.add(
-    "choices-without-group", "Choices whose question is not heard", NEEDS_EARS, "1.3.1", "3.3.2",
+    "choices-without-group", "Choices without a group name", NEEDS_EARS, "1.3.1", "3.3.2",
     means="The answers are heard, not what they answer.",
     repair="Put them into a fieldset with the question as its legend.",
     expect="“group”, the question, then the answers",
@@ -146,7 +146,7 @@ def _is_grouped(node: Node) -> bool:
 
 
 @checks.add(
-    "legend-empty", "A group of fields whose legend is missing or empty", FAILS, "1.3.1",
+    "legend-empty", "Fieldset without a legend", FAILS, "1.3.1",
     means="“Group” is heard, not what its fields are about.",
     repair="Put the question into a legend, first in the fieldset.",
     expect="“group”, then the question",
@@ -162,7 +162,7 @@ def legend_empty(page: Facts) -> Found:
 
 
 @checks.add(
-    "group-of-one", "A group with one field", NEEDS_EARS, "1.3.1",
+    "group-of-one", "Group of one field", NEEDS_EARS, "1.3.1",
     means="The group's name is heard, and then the field's: twice the words for one field.",
     repair="Take the group away; one label is enough.",
     expect="the field's label once",
@@ -181,7 +181,7 @@ def _labels_text(page: Facts, node: Node) -> str:
 
 
 @checks.add(
-    "required-unsaid", "Required, and only a star or a colour says so", NEEDS_EARS, "1.3.1", "3.3.2",
+    "required-unsaid", "Required state is only visual", NEEDS_EARS, "1.3.1", "3.3.2",
     means="That the field has to be filled in is not heard before it is too late.",
     repair="Add required to the field.",
     expect="{name}, {role}, required",
@@ -219,7 +219,7 @@ def _is_red(colour: str) -> bool:
 
 
 @checks.add(
-    "star-read", "A star that is read aloud", NEEDS_EARS, "3.3.2",
+    "star-read", "Star of a required field is read aloud", NEEDS_EARS, "3.3.2",
     means="“Star” is heard at each field; what it stands for has to be known.",
     repair="Hide the star from those who listen, and add required to the field.",
     expect="the label without a star, then “{role}, required”",
@@ -230,7 +230,7 @@ def star_read(page: Facts) -> Found:
 
 
 @checks.add(
-    "error-not-tied", "An error that is not told at its field", FAILS, "3.3.1", "1.3.1",
+    "error-not-tied", "Error is not tied to its field", FAILS, "3.3.1", "1.3.1",
     means="At the field it is not heard that, or what, is wrong.",
     repair="Set aria-invalid on the field, and tie the message with aria-describedby.",
     expect="{name}, {role}, invalid, and the message",
@@ -279,7 +279,7 @@ def _field_beside(page: Facts, element: Element) -> Node | None:
 
 
 @checks.add(
-    "error-without-advice", "A message that does not say how to put it right", NEEDS_EARS, "3.3.3", "3.3.1",
+    "error-without-advice", "Error does not say how to correct it", NEEDS_EARS, "3.3.3", "3.3.1",
     means="That something is wrong is heard, not what to do.",
     repair="Say what is expected, with an example.",
     expect="what is wrong and how to put it right",
@@ -302,7 +302,7 @@ def error_without_advice(page: Facts) -> Found:
 
 
 @checks.add(
-    "instructions-after", "Instructions that come after what they are for", NEEDS_EARS, "3.3.2", "1.3.2",
+    "instructions-after", "Instructions come after the field", NEEDS_EARS, "3.3.2", "1.3.2",
     means="How a field is to be filled in is heard when it has been filled in.",
     repair="Put them before the form, or tie them to the field with aria-describedby.",
     expect="the instructions before the first field, or with their field",
@@ -333,7 +333,7 @@ def _personal_datum(node: Node) -> str | None:
 
 
 @checks.add(
-    "autocomplete-missing", "A field about the person that does not say so", NEEDS_EARS, "1.3.5",
+    "autocomplete-missing", "autocomplete is missing", NEEDS_EARS, "1.3.5",
     means="It has to be typed each time, and no program can fill it in or show a known sign for it.",
     repair="Add autocomplete with the datum that is meant.",
     expect="{name}, {role}; and the browser offers to fill it in",
@@ -348,7 +348,7 @@ def autocomplete_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "autocomplete-wrong", "A datum that there is not, or another than the label asks for", FAILS, "1.3.5",
+    "autocomplete-wrong", "autocomplete is unknown or does not fit the label", FAILS, "1.3.5",
     means="The wrong thing is filled in, or nothing.",
     repair="Put the token for the datum that is asked for.",
     expect="{name}, {role}; and the browser fills in what is asked for",
@@ -370,7 +370,7 @@ def autocomplete_wrong(page: Facts) -> Found:
 
 
 @checks.add(
-    "submit-missing", "A form without a button to send it", NEEDS_EARS, "2.1.1", "3.2.2",
+    "submit-missing", "Form without a submit button", NEEDS_EARS, "2.1.1", "3.2.2",
     means="When all is filled in, nothing says how to go on.",
     repair="Add a button that sends the form.",
     expect="at the end of the form: what sending does, then “button”",
@@ -388,7 +388,7 @@ def submit_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "submit-outside", "A button that stands outside of its form", NEEDS_EARS, "1.3.1", "1.3.2",
+    "submit-outside", "Submit button outside its form", NEEDS_EARS, "1.3.1", "1.3.2",
     means="Who reads to the end of the form, or moves within it, does not meet it.",
     repair="Put it into the form, after its last field.",
     expect="the button after the last field",
@@ -408,7 +408,7 @@ def submit_outside(page: Facts) -> Found:
 
 
 @checks.add(
-    "forms-run-together", "Two forms with nothing between them", NEEDS_EARS, "1.3.1", "2.4.6",
+    "forms-run-together", "Forms without a boundary", NEEDS_EARS, "1.3.1", "2.4.6",
     means="Where one form ends and the next begins is not heard.",
     repair="Put a heading before each form, or name them.",
     expect="a heading, or “form” with its name, where the second begins",
@@ -428,7 +428,7 @@ def forms_run_together(page: Facts) -> Found:
 
 
 @checks.add(
-    "time-limit", "A time limit", NEEDS_EARS, "2.2.1", "2.2.6",
+    "time-limit", "Time limit", NEEDS_EARS, "2.2.1", "2.2.6",
     means="Listening takes longer than looking; what was filled in may be lost.",
     repair="Let the limit be switched off or extended, and say so before it ends.",
     expect="a warning in time, with a way to go on",
@@ -442,7 +442,7 @@ def time_limit(page: Facts) -> Found:
 
 
 @checks.add(
-    "format-unsaid", "A field that wants a format and does not say which", NEEDS_EARS, "3.3.2",
+    "format-unsaid", "Expected format is not said", NEEDS_EARS, "3.3.2",
     means="What is accepted is found out by trying.",
     repair="Say the format in the label, or in a text tied with aria-describedby.",
     expect="{name} with the format, then “{role}”",

@@ -36,7 +36,7 @@ def _level(node: Node) -> int:
 
 
 @checks.add(
-    "headings-none", "A page without headings", NEEDS_EARS, "1.3.1", "2.4.1",
+    "headings-none", "No headings", NEEDS_EARS, "1.3.1", "2.4.1",
     means="Nobody can jump through the page or learn from an outline what is on it.",
     repair="Make headings of the titles that are seen.",
     expect="on arrival: how many headings there are",
@@ -74,7 +74,7 @@ def level_1_several(page: Facts) -> Found:
 
 
 @checks.add(
-    "heading-first-not-1", "The first heading is not the topmost", NEEDS_EARS, "1.3.1",
+    "heading-first-not-1", "First heading is not of level 1", NEEDS_EARS, "1.3.1",
     means="The outline begins in the middle: what stands above it is searched for in vain.",
     repair="Begin with the title at level 1, or make what comes before it no heading.",
     expect="“heading level 1” at the first jump",
@@ -86,7 +86,7 @@ def heading_first_not_1(page: Facts) -> Found:
 
 
 @checks.add(
-    "heading-level-skipped", "A level is skipped", NEEDS_EARS, "1.3.1",
+    "heading-level-skipped", "Heading level skipped", NEEDS_EARS, "1.3.1",
     means="Listeners think they have missed a heading, and go back to look for it.",
     repair="Give it the level below that of the heading it belongs to.",
     expect="the heading, one level below the one before",
@@ -99,7 +99,7 @@ def heading_level_skipped(page: Facts) -> Found:
 
 
 @checks.add(
-    "heading-empty", "A heading that says nothing", FAILS, "1.3.1", "2.4.6",
+    "heading-empty", "Empty heading", FAILS, "1.3.1", "2.4.6",
     means="A jump lands on silence: there is a heading, and not what it is called.",
     repair="Give it text, or take the element out.",
     expect="its text, then “{role}”",
@@ -110,7 +110,7 @@ def heading_empty(page: Facts) -> Found:
 
 
 @checks.add(
-    "heading-hidden", "A heading that is seen and not heard", NEEDS_EARS, "1.3.1",
+    "heading-hidden", "Visible heading is not exposed", NEEDS_EARS, "1.3.1",
     means="The part it begins is not found by jumping.",
     repair="Take aria-hidden or the role off the heading.",
     expect="its text, then “heading” with its level",
@@ -191,7 +191,7 @@ def _stands_out(page: Facts, element: Element) -> bool:
 
 
 @checks.add(
-    "heading-over-nothing", "A heading with nothing under it", NEEDS_EARS, "1.3.1", "2.4.6",
+    "heading-over-nothing", "Heading without content", NEEDS_EARS, "1.3.1", "2.4.6",
     means="After the jump nothing comes that the heading has promised.",
     repair="Put the content under it, or make it no heading.",
     expect="the heading, and then its content",
@@ -211,7 +211,7 @@ def _has_content(page: Facts, start: int, end: int) -> bool:
 
 
 @checks.add(
-    "heading-long", "A heading as long as a paragraph", NEEDS_EARS, "2.4.6",
+    "heading-long", "Heading as long as a paragraph", NEEDS_EARS, "2.4.6",
     means="Going from heading to heading takes as long as reading.",
     repair="Say in a few words what the part is about, and put the rest under it.",
     expect="a few words, then “{role}”",
@@ -222,7 +222,7 @@ def heading_long(page: Facts) -> Found:
 
 
 @checks.add(
-    "part-without-heading", "A part that no heading announces", NEEDS_EARS, "1.3.1", "2.4.6", "2.4.10",
+    "part-without-heading", "Section without a heading", NEEDS_EARS, "1.3.1", "2.4.6", "2.4.10",
     means="Where it begins is not heard, and nobody can jump to it.",
     repair="Begin it with a heading, or name it.",
     expect="what the part is about, where it begins",

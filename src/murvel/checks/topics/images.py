@@ -25,7 +25,7 @@ def _alternative(element: Element) -> str:
 
 
 @checks.add(
-    "image-unnamed", "An image without an alternative", FAILS, "1.1.1",
+    "image-unnamed", "Image without a text alternative", FAILS, "1.1.1",
     means="There is an image, and what it shows is not heard; some voices spell out its file's name.",
     repair="Say in alt what it tells, or put alt=\"\" if it tells nothing.",
     expect="what the image tells, then “image”; or nothing",
@@ -42,7 +42,7 @@ def image_unnamed(page: Facts) -> Found:
 
 
 @checks.add(
-    "image-says-file", "An image named by its file", FAILS, "1.1.1",
+    "image-says-file", "Image named by its file", FAILS, "1.1.1",
     means="The file's name is heard, and not what the image shows.",
     repair="Say in alt what it tells.",
     expect="what the image tells, then “image”",
@@ -53,7 +53,7 @@ def image_says_file(page: Facts) -> Found:
 
 
 @checks.add(
-    "image-says-image", "An alternative that says that it is one", NEEDS_EARS, "1.1.1",
+    "image-says-image", "Text alternative says “image”", NEEDS_EARS, "1.1.1",
     means="“Image” is heard twice, before what it shows, or instead of it.",
     repair="Begin with what it shows.",
     expect="what the image shows, then “image”",
@@ -72,7 +72,7 @@ def image_says_image(page: Facts) -> Found:
 
 
 @checks.add(
-    "image-repeats-text", "An alternative that repeats the text beside it", NEEDS_EARS, "1.1.1",
+    "image-repeats-text", "Text alternative repeats adjacent text", NEEDS_EARS, "1.1.1",
     means="The same words are heard twice.",
     repair="Put alt=\"\": the text says it already.",
     expect="the text once",
@@ -101,7 +101,7 @@ def _texts_beside(page: Facts, element: Element, around: Element) -> list[str]:
 
 
 @checks.add(
-    "image-decoration-heard", "A decoration that is announced", NEEDS_EARS, "1.1.1",
+    "image-decoration-heard", "Decorative image is announced", NEEDS_EARS, "1.1.1",
     means="Something is heard that means nothing.",
     repair="Put alt=\"\" or draw it by style sheet.",
     expect="nothing",
@@ -116,7 +116,7 @@ def image_decoration_heard(page: Facts) -> Found:
 
 
 @checks.add(
-    "image-meaning-hidden", "An image that seems to tell something and is silent", NEEDS_EARS, "1.1.1",
+    "image-meaning-hidden", "Meaningful image is silent", NEEDS_EARS, "1.1.1",
     means="What is shown is not heard.",
     repair="Say in alt what it tells.",
     expect="what the image tells, then “image”",
@@ -139,7 +139,7 @@ def _elements(around: Element) -> list[Element]:
 
 
 @checks.add(
-    "drawing-unnamed", "A drawing without a name", FAILS, "1.1.1",
+    "drawing-unnamed", "Drawing without a name", FAILS, "1.1.1",
     means="There is an image, and what it shows is not heard.",
     repair="Give the svg a title element, or aria-hidden=\"true\" if it tells nothing.",
     expect="what the drawing tells, then “image”; or nothing",
@@ -178,7 +178,7 @@ def _is_told(element: Element) -> bool:
 
 
 @checks.add(
-    "map-area-unnamed", "A place on an image map without a name", FAILS, "1.1.1", "2.4.4",
+    "map-area-unnamed", "Image map area without a name", FAILS, "1.1.1", "2.4.4",
     means="Where the place leads is not heard.",
     repair="Say in the area's alt where it leads.",
     expect="where it leads, then “link”",
@@ -192,7 +192,7 @@ def map_area_unnamed(page: Facts) -> Found:
 
 
 @checks.add(
-    "chart-untold", "A chart that is only to be seen", NEEDS_EARS, "1.1.1", "1.3.1",
+    "chart-untold", "Chart without text", NEEDS_EARS, "1.1.1", "1.3.1",
     means="That there is a chart may be heard; what it says is not.",
     repair="Name it, tell its gist in a sentence, and give its figures as a table.",
     expect="what the chart shows, then its figures",
@@ -226,7 +226,7 @@ def _has_figures(page: Facts, element: Element) -> bool:
 
 
 @checks.add(
-    "style-adds-text", "Text that a style sheet adds", NEEDS_EARS, "1.1.1", "1.3.1",
+    "style-adds-text", "Text added by a style sheet", NEEDS_EARS, "1.1.1", "1.3.1",
     means="It is heard as part of the text, or not at all, as the browser has it; translations do not reach it.",
     repair="Put words that matter into the page; give glyphs an empty alternative: content: \"★\" / \"\".",
     expect="the words that matter, once",

@@ -49,7 +49,7 @@ def _has_inside(element: Element) -> bool:
 
 
 @checks.add(
-    "click-not-reached", "Something that only a pointer reaches", FAILS, "2.1.1",
+    "click-not-reached", "Only a pointer can reach it", FAILS, "2.1.1",
     means="It can be clicked; Tab does not come to it, and nothing says that it can be activated.",
     repair="Make it a button, or a link if it leads elsewhere.",
     expect="what it does, then “button”, at a Tab stop",
@@ -66,7 +66,7 @@ def click_not_reached(page: Facts) -> Found:
 
 
 @checks.add(
-    "pointer-style-not-reached", "Something that looks clickable and is not reached", NEEDS_EARS, "2.1.1",
+    "pointer-style-not-reached", "Looks clickable, but Tab does not reach it", NEEDS_EARS, "2.1.1",
     means="The pointer becomes a hand over it; Tab does not come to it.",
     repair="If something happens on a click, make it a button or a link.",
     expect="what it does, then “button”, at a Tab stop",
@@ -90,7 +90,7 @@ def pointer_style_not_reached(page: Facts) -> Found:
 
 
 @checks.add(
-    "widget-not-reached", "A control that Tab does not reach", FAILS, "2.1.1", "4.1.2",
+    "widget-not-reached", "Tab does not reach the control", FAILS, "2.1.1", "4.1.2",
     means="It is announced as something to operate, and the keyboard never comes to it.",
     repair="Use the native element, or add tabindex=\"0\" and its keys.",
     expect="{name}, {role}, at a Tab stop",
@@ -109,7 +109,7 @@ def widget_not_reached(page: Facts) -> Found:
 
 
 @checks.add(
-    "handler-without-role", "Something that is reached and does not say what it is", FAILS, "4.1.2",
+    "handler-without-role", "Tab stop without a role", FAILS, "4.1.2",
     means="Tab stops there and a text is heard: nothing says that it can be activated.",
     repair="Make it a button, or a link if it leads elsewhere.",
     expect="what it does, then “button”",
@@ -124,7 +124,7 @@ def handler_without_role(page: Facts) -> Found:
 
 
 @checks.add(
-    "tabindex-positive", "A place of its own in the Tab order", NEEDS_EARS, "2.4.3",
+    "tabindex-positive", "Positive tabindex", NEEDS_EARS, "2.4.3",
     means="Tab comes to it before everything else, wherever it stands.",
     repair="Use tabindex=\"0\" or none, and put it where it belongs in the source.",
     expect="{name}, {role}, where it stands in the reading",
@@ -138,7 +138,7 @@ def tabindex_positive(page: Facts) -> Found:
 
 
 @checks.add(
-    "native-not-reached", "A native control that is taken out of the Tab order", NEEDS_EARS, "2.1.1",
+    "native-not-reached", "Native control removed from the Tab order", NEEDS_EARS, "2.1.1",
     means="It is heard on reading, and Tab passes it by.",
     repair="Take the tabindex off, unless the arrows lead to it from something that Tab reaches.",
     expect="{name}, {role}, at a Tab stop",
@@ -159,7 +159,7 @@ def native_not_reached(page: Facts) -> Found:
 
 
 @checks.add(
-    "focus-in-hidden", "A Tab stop that is hidden from those who listen", FAILS, "4.1.2", "1.3.1",
+    "focus-in-hidden", "Tab stop in hidden content", FAILS, "4.1.2", "1.3.1",
     means="Tab stops, and nothing is heard.",
     repair="Take aria-hidden off, or take the control out of the Tab order too.",
     expect="a name and a role at each stop",
@@ -186,7 +186,7 @@ def _is_silent_stop(page: Facts, element: Element) -> bool:
 
 
 @checks.add(
-    "stop-inside-control", "A Tab stop inside another control", FAILS, "4.1.2",
+    "stop-inside-control", "Tab stop inside another control", FAILS, "4.1.2",
     means="What stands inside a button or an image is not announced by itself, though Tab stops there.",
     repair="Put the inner control beside the outer one.",
     expect="two controls beside each other, each with its name",
@@ -201,7 +201,7 @@ def stop_inside_control(page: Facts) -> Found:
 
 
 @checks.add(
-    "order-parts", "The Tab order goes against the reading", NEEDS_EARS, "2.4.3", "1.3.2",
+    "order-parts", "Tab order differs from reading order", NEEDS_EARS, "2.4.3", "1.3.2",
     means="Tab leads back to what was heard before, and then forward again over what was left out.",
     repair="Put things into the source in the order in which they are meant.",
     expect="stops in the order of reading",
@@ -222,7 +222,7 @@ def stops_before_main(page: Facts) -> int:
 
 
 @checks.add(
-    "no-way-past", "No way past the menu", NEEDS_EARS, "2.4.1",
+    "no-way-past", "No skip link", NEEDS_EARS, "2.4.1",
     means="By Tab, everything at the top is gone through again on every page.",
     repair="Begin the page with a link to the content.",
     expect="“Skip to the content, link” at the first Tab",
@@ -235,7 +235,7 @@ def no_way_past(page: Facts) -> Found:
 
 
 @checks.add(
-    "skip-not-first", "The way past the menu is not the first stop", NEEDS_EARS, "2.4.1", "2.4.3",
+    "skip-not-first", "Skip link is not the first Tab stop", NEEDS_EARS, "2.4.1", "2.4.3",
     means="Who presses Tab once and hears something else does not look for it any further.",
     repair="Put it first in the source.",
     expect="“Skip to the content, link” at the first Tab",
@@ -251,7 +251,7 @@ def skip_not_first(page: Facts) -> Found:
 
 
 @checks.add(
-    "skip-broken", "The way past the menu leads nowhere", FAILS, "2.4.1",
+    "skip-broken", "Skip link leads nowhere", FAILS, "2.4.1",
     means="The link is followed, and nothing happens: all of the menu has to be gone through.",
     repair="Give the main part the id that the link names.",
     expect="after Enter: the beginning of the content",
@@ -264,7 +264,7 @@ def skip_broken(page: Facts) -> Found:
 
 
 @checks.add(
-    "skip-never-seen", "The way past the menu is never seen", NEEDS_EARS, "2.4.7",
+    "skip-never-seen", "Skip link is never visible", NEEDS_EARS, "2.4.7",
     means="Who sees and uses the keyboard does not find it, and loses sight of the focus.",
     repair="Show the link while it has the focus.",
     expect="{name}, link, and it is to be seen",
@@ -289,7 +289,7 @@ def _is_out_of_sight(looks: Mapping[str, str]) -> bool:
 
 
 @checks.add(
-    "scroller-not-reached", "A part that scrolls and that Tab does not reach", NEEDS_EARS, "2.1.1",
+    "scroller-not-reached", "Tab does not reach the scrollable area", NEEDS_EARS, "2.1.1",
     means="Without a pointer, who sees cannot scroll it in every browser.",
     repair="Give it tabindex=\"0\", a role and a name.",
     expect="the name of the part, at a Tab stop",
@@ -315,7 +315,7 @@ def _with_looks(page: Facts, names: tuple[str, ...]) -> list[Element]:
 
 
 @checks.add(
-    "hover-only", "Something that only pointing shows", NEEDS_EARS, "2.1.1", "1.4.13",
+    "hover-only", "Content shown on hover only", NEEDS_EARS, "2.1.1", "1.4.13",
     means="It is not there for those who have no pointer.",
     repair="Show it on focus too, or by a button with its state.",
     expect="what is shown, after Tab or after the button",
@@ -341,7 +341,7 @@ def hover_only(page: Facts) -> Found:
 
 
 @checks.add(
-    "access-key-twice", "An access key that stands twice", NEEDS_EARS, "2.1.1", "4.1.2",
+    "access-key-twice", "Duplicate access key", NEEDS_EARS, "2.1.1", "4.1.2",
     means="Which of the two it leads to differs from browser to browser.",
     repair="Give each a key of its own, or none.",
     expect="one place for each access key",
@@ -376,7 +376,7 @@ def stops_many_in_group(page: Facts) -> Found:
 
 
 @checks.add(
-    "widget-without-keys", "A control that reacts to clicks only", NEEDS_EARS, "2.1.1",
+    "widget-without-keys", "Control reacts to clicks only", NEEDS_EARS, "2.1.1",
     means="Tab comes to it, and Enter or Space may do nothing.",
     repair="Make it a native button or link, or handle its keys too.",
     expect="after Enter or Space: what a click does",

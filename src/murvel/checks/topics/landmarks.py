@@ -32,7 +32,7 @@ def main_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "main-several", "More than one main landmark", FAILS, "1.3.1",
+    "main-several", "Several main landmarks", FAILS, "1.3.1",
     means="Which of them is the content has to be found out.",
     repair="Keep one main element that is shown.",
     expect="one “main”",
@@ -48,7 +48,7 @@ def _in_frame(node: Node) -> bool:
 
 
 @checks.add(
-    "outside-landmarks", "Content that is in no landmark", NEEDS_EARS, "1.3.1",
+    "outside-landmarks", "Content outside landmarks", NEEDS_EARS, "1.3.1",
     means="Going by landmarks, nobody comes to it.",
     repair="Put it into the part it belongs to: banner, main, complementary, content information.",
     expect="the landmark it is in, then its text",
@@ -100,7 +100,7 @@ def landmarks_alike(page: Facts) -> Found:
 
 
 @checks.add(
-    "landmark-says-role-twice", "A landmark named by its own role", NEEDS_EARS, "2.4.6",
+    "landmark-says-role-twice", "Landmark name repeats the role", NEEDS_EARS, "2.4.6",
     means="The same word is heard twice, as in “navigation Main navigation”.",
     repair="Leave the role's word out of the name.",
     expect="“{role}”, then the name without that word",
@@ -114,7 +114,7 @@ def landmark_says_role_twice(page: Facts) -> Found:
 
 
 @checks.add(
-    "landmarks-many", "More landmarks than help", NEEDS_EARS, "1.3.1",
+    "landmarks-many", "Too many landmarks", NEEDS_EARS, "1.3.1",
     means="Going through the landmarks takes as long as going through the page.",
     repair="Keep landmarks for the large parts; use headings inside them.",
     expect="on arrival: a handful of landmarks",

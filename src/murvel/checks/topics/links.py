@@ -41,7 +41,7 @@ def _goes_nowhere(href: str) -> bool:
 
 
 @checks.add(
-    "link-vague", "A link that does not say where it leads", FAILS, "2.4.4", "2.4.9",
+    "link-vague", "Link text does not say where it leads", FAILS, "2.4.4", "2.4.9",
     means="In a list of links, or coming to it by Tab, nobody knows where it leads.",
     repair="Put into the link where it leads, hidden from sight if need be.",
     expect="where it leads, then “link”",
@@ -69,7 +69,7 @@ def _has_context(page: Facts, node: Node) -> bool:
 
 
 @checks.add(
-    "link-address", "A link that is an address", NEEDS_EARS, "2.4.4", "2.4.9",
+    "link-address", "Link text is an address", NEEDS_EARS, "2.4.4", "2.4.9",
     means="The address is heard symbol by symbol.",
     repair="Put in words where it leads.",
     expect="where it leads in words, then “link”",
@@ -80,7 +80,7 @@ def link_address(page: Facts) -> Found:
 
 
 @checks.add(
-    "links-same-text", "Links of the same text to different places", NEEDS_EARS, "2.4.4", "2.4.9",
+    "links-same-text", "Same link text, different targets", NEEDS_EARS, "2.4.4", "2.4.9",
     means="In a list of links they cannot be told apart.",
     repair="Say in each what is different.",
     expect="a text of its own for each place",
@@ -104,7 +104,7 @@ def links_same_text(page: Facts) -> Found:
 
 
 @checks.add(
-    "links-same-target", "Links side by side to the same place", NEEDS_EARS, "2.4.4",
+    "links-same-target", "Adjacent links to the same target", NEEDS_EARS, "2.4.4",
     means="The same place is heard, and stopped at, twice.",
     repair="Make one link of them, around the image and the text.",
     expect="one link in place of two",
@@ -126,7 +126,7 @@ def _container(node: Node) -> Node | None:
 
 
 @checks.add(
-    "link-opens-window", "A link that opens a window and does not say so", NEEDS_EARS, "3.2.5",
+    "link-opens-window", "Link opens a window without saying so", NEEDS_EARS, "3.2.5",
     means="Suddenly one is elsewhere, and going back does not lead back.",
     repair="Say so in the link, or open it in the same window.",
     expect="where it leads and that it opens a new window, then “link”",
@@ -141,7 +141,7 @@ def link_opens_window(page: Facts) -> Found:
 
 
 @checks.add(
-    "link-without-target", "A link element that leads nowhere", NEEDS_EARS, "2.1.1", "4.1.2",
+    "link-without-target", "Link without a target", NEEDS_EARS, "2.1.1", "4.1.2",
     means="It looks like a link, and is neither announced as one nor reached by Tab.",
     repair="Give it an href, or make it a button if it does something on this page.",
     expect="its text, then “link” or “button”",
@@ -156,7 +156,7 @@ def link_without_target(page: Facts) -> Found:
 
 
 @checks.add(
-    "link-does-script", "A link whose place is a script or nothing", NEEDS_EARS, "4.1.2", "2.4.4",
+    "link-does-script", "Link target is a script or empty", NEEDS_EARS, "4.1.2", "2.4.4",
     means="“Link” promises another place; what happens is something else, or nothing.",
     repair="Make it a button.",
     expect="what it does, then “button”",
@@ -171,7 +171,7 @@ def link_does_script(page: Facts) -> Found:
 
 
 @checks.add(
-    "button-leads-elsewhere", "A button that is a link", NEEDS_EARS, "4.1.2",
+    "button-leads-elsewhere", "Button that leads to a page", NEEDS_EARS, "4.1.2",
     means="“Button” promises that something happens here; instead the page is left.",
     repair="Take the role off: it is a link.",
     expect="{name}, link",
@@ -185,7 +185,7 @@ def button_leads_elsewhere(page: Facts) -> Found:
 
 
 @checks.add(
-    "link-is-button", "A link that acts as a button", NEEDS_EARS, "4.1.2",
+    "link-is-button", "Link that acts as a button", NEEDS_EARS, "4.1.2",
     means="That something opens here, or is switched, does not go with “link”.",
     repair="Make it a button.",
     expect="{name}, button, and its state",
@@ -200,7 +200,7 @@ def link_is_button(page: Facts) -> Found:
 
 
 @checks.add(
-    "link-file-unsaid", "A link to a file that does not say so", NEEDS_EARS, "2.4.4", "2.4.9",
+    "link-file-unsaid", "Link to a file without saying so", NEEDS_EARS, "2.4.4", "2.4.9",
     means="In place of a page a download comes, of a kind and size nobody was told.",
     repair="Put the kind of file, and its size, into the link.",
     expect="where it leads, the kind of file and its size, then “link”",
@@ -217,7 +217,7 @@ def link_file_unsaid(page: Facts) -> Found:
 
 
 @checks.add(
-    "link-place-missing", "A link to a place that is not there", FAILS, "2.4.4",
+    "link-place-missing", "Link to a missing place on the page", FAILS, "2.4.4",
     means="The link is followed, and nothing happens.",
     repair="Give the target the id that the link names.",
     expect="after Enter: what is at the target",

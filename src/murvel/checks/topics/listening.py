@@ -19,7 +19,7 @@ _SHORT_LISTS = 5
 
 
 @checks.add(
-    "links-before-main", "A long run of links before the content", NEEDS_EARS, "2.4.1",
+    "links-before-main", "Many links before the content", NEEDS_EARS, "2.4.1",
     means="Reading from the top, or by Tab, all of them are heard before the content.",
     repair="Begin with a link to the content, and keep menus short or after a button.",
     expect="the content after a few key presses",
@@ -41,7 +41,7 @@ def links_before_main(page: Facts) -> Found:
 
 
 @checks.add(
-    "stretch-without-heading", "A long stretch without a heading", NEEDS_EARS, "2.4.10", "2.4.6",
+    "stretch-without-heading", "Long stretch without a heading", NEEDS_EARS, "2.4.10", "2.4.6",
     means="Minutes of reading with nowhere to jump to.",
     repair="Give its parts headings.",
     expect="a heading every minute or two",
@@ -61,7 +61,7 @@ def stretch_without_heading(page: Facts) -> Found:
 
 
 @checks.add(
-    "said-again-and-again", "The same words several times in a row", NEEDS_EARS, "2.4.6", "1.1.1",
+    "said-again-and-again", "Same words several times in a row", NEEDS_EARS, "2.4.6", "1.1.1",
     means="Listeners think they are stuck.",
     repair="Say it once, or say in each what is different.",
     expect="each time something else",
@@ -79,7 +79,7 @@ def said_again_and_again(page: Facts) -> Found:
 
 
 @checks.add(
-    "lists-of-one", "Lists of one entry, again and again", NEEDS_EARS, "1.3.1",
+    "lists-of-one", "Many lists of one item", NEEDS_EARS, "1.3.1",
     means="“List with 1 item, 1 of 1” is heard each time, around a single thing.",
     repair="Make one list of them, or none.",
     expect="one list with all its items, or the text alone",
@@ -92,7 +92,7 @@ def lists_of_one(page: Facts) -> Found:
 
 
 @checks.add(
-    "positions-chatty", "Positions that say more than the content", NEEDS_EARS, "1.3.1",
+    "positions-chatty", "Positions say more than the content", NEEDS_EARS, "1.3.1",
     means="More time goes into positions and containers than into what is in them.",
     repair="Take lists and tables away that hold layout, or single words.",
     expect="the content, with few words around it",

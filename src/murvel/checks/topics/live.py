@@ -32,7 +32,7 @@ def _region_around(element: Element) -> Element | None:
 
 
 @checks.add(
-    "alert-at-load", "An alert that is there from the start", NEEDS_EARS, "4.1.3",
+    "alert-at-load", "Alert is there on arrival", NEEDS_EARS, "4.1.3",
     means="It is not announced: only what changes is; or, in some browsers, it cuts off the page's title.",
     repair="Put a message that belongs to the page into the text; fill an alert when something happens.",
     expect="on arrival the title; the alert when something happens",
@@ -59,7 +59,7 @@ def alerts_several(page: Facts) -> Found:
 
 
 @checks.add(
-    "region-twice-live", "A role and a setting that both make a region live", NEEDS_EARS, "4.1.3",
+    "region-twice-live", "Live region set twice", NEEDS_EARS, "4.1.3",
     means="Some voices say each message twice.",
     repair="Keep the role; it brings its setting along.",
     expect="each message once",
@@ -74,7 +74,7 @@ def region_twice_live(page: Facts) -> Found:
 
 
 @checks.add(
-    "live-off-silences", "A live role that is switched off", FAILS, "4.1.3",
+    "live-off-silences", "Live role with aria-live off", FAILS, "4.1.3",
     means="What it says is never announced.",
     repair="Take aria-live=\"off\" off.",
     expect="the message, when it comes",
@@ -88,7 +88,7 @@ def live_off_silences(page: Facts) -> Found:
 
 
 @checks.add(
-    "assertive-overused", "Regions that cut in on everything", NEEDS_EARS, "4.1.3", "2.2.4",
+    "assertive-overused", "Too many assertive regions", NEEDS_EARS, "4.1.3", "2.2.4",
     means="What is being read is cut off for things that could wait.",
     repair="Use aria-live=\"polite\" or role=\"status\"; keep the other for what cannot wait.",
     expect="the message after what is being read",
@@ -105,7 +105,7 @@ def assertive_overused(page: Facts) -> Found:
 
 
 @checks.add(
-    "region-hidden", "A live region that is hidden", NEEDS_EARS, "4.1.3",
+    "region-hidden", "Hidden live region", NEEDS_EARS, "4.1.3",
     means="What is written into it is not announced; shown with its text, some browsers do not announce it either.",
     repair="Leave the region in place, empty, and write into it.",
     expect="the message, when it comes",
@@ -121,7 +121,7 @@ def region_hidden(page: Facts) -> Found:
 
 
 @checks.add(
-    "region-late", "A live region that comes with its message", NEEDS_EARS, "4.1.3",
+    "region-late", "Live region added together with its message", NEEDS_EARS, "4.1.3",
     means="Many browsers announce only what changes in a region that was there before.",
     repair="Put the empty region on the page from the start, and write into it.",
     expect="the message, when it comes",
@@ -145,7 +145,7 @@ def _changed(change: ScriptedChange) -> Iterator[Element]:
 
 
 @checks.add(
-    "change-silent", "A change that is seen and not heard", NEEDS_EARS, "4.1.3",
+    "change-silent", "Visible change is not announced", NEEDS_EARS, "4.1.3",
     means="Who looks sees that something happened; who listens hears nothing.",
     repair="Write what happened into a region with role=\"status\" that is on the page from the start.",
     expect="what happened, without moving",
@@ -179,7 +179,7 @@ def _tells(page: Facts, handler: Handler) -> bool:
 
 
 @checks.add(
-    "focus-moved-unsaid", "The focus is moved to something that says nothing", NEEDS_EARS, "2.4.3", "4.1.2",
+    "focus-moved-unsaid", "Focus moves to a silent element", NEEDS_EARS, "2.4.3", "4.1.2",
     means="The page has moved the listener, and does not say where to.",
     repair="Move the focus to something with a name: a heading, a field, a dialog.",
     expect="the name of where the focus is now",

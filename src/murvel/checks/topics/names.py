@@ -74,14 +74,14 @@ class _Unnamed(NamedTuple):
 
 for _each in (
     _Unnamed(
-        "control-unnamed", "A control without a name", FAILS, ("4.1.2",), _ACTIONS,
+        "control-unnamed", "Control without a name", FAILS, ("4.1.2",), _ACTIONS,
         "Buttons and other things that are activated (WAI-ARIA 1.2 §5.2.8.4, names that are required).",
         means="Only that it is there is heard, not what it does.",
         repair="Give it text, or a name by aria-label that says what it does.",
         expect="what it does, then “{role}”",
     ),
     _Unnamed(
-        "link-unnamed", "A link without a name", FAILS, ("2.4.4", "4.1.2"), LINKS,
+        "link-unnamed", "Link without a name", FAILS, ("2.4.4", "4.1.2"), LINKS,
         "Links that say nothing.",
         means="Where it leads is not heard; some listeners hear the address instead, letter by letter.",
         repair="Give the link text, or its image an alternative, that says where it leads.",
@@ -89,21 +89,21 @@ for _each in (
         detail=_if_it_leads,
     ),
     _Unnamed(
-        "frame-unnamed", "A frame without a name", FAILS, ("4.1.2", "2.4.1"), {"iframe"},
+        "frame-unnamed", "Frame without a name", FAILS, ("4.1.2", "2.4.1"), {"iframe"},
         "Frames (HTML §4.8.5).",
         means="What the frame holds is heard only by going into it.",
         repair="Give the iframe a title that says what it holds.",
         expect="what it holds, then “frame”",
     ),
     _Unnamed(
-        "dialog-unnamed", "A dialog without a name", FAILS, ("4.1.2",), DIALOGS,
+        "dialog-unnamed", "Dialog without a name", FAILS, ("4.1.2",), DIALOGS,
         "Dialogs that are open now (WAI-ARIA 1.2 §5.4, dialog).",
         means="When it opens, nothing says what it is about.",
         repair="Name the dialog by its heading with aria-labelledby.",
         expect="“{role}”, then what it is about",
     ),
     _Unnamed(
-        "group-unnamed", "A group of fields without a name", NEEDS_EARS, ("1.3.1",), {"group", "radiogroup", "toolbar"},
+        "group-unnamed", "Group of fields without a name", NEEDS_EARS, ("1.3.1",), {"group", "radiogroup", "toolbar"},
         "Groups by role; a fieldset has a check of its own.",
         means="That the fields belong together is heard, not what they are about.",
         repair="Name the group by the text that stands over it, with aria-labelledby.",
@@ -111,7 +111,7 @@ for _each in (
         detail=_if_around_fields,
     ),
     _Unnamed(
-        "meter-unnamed", "A meter or progress bar without a name", FAILS, ("1.1.1", "4.1.2"), {"meter", "progressbar"},
+        "meter-unnamed", "Meter or progress bar without a name", FAILS, ("1.1.1", "4.1.2"), {"meter", "progressbar"},
         "Ranges that are only shown.",
         means="A number is heard, not what is measured.",
         repair="Label it: a label element, or aria-label.",
@@ -125,7 +125,7 @@ for _each in (
 
 
 @checks.add(
-    "name-from-tooltip", "A name that is only a tooltip", NEEDS_EARS, "3.3.2", "4.1.2",
+    "name-from-tooltip", "Name comes from a tooltip only", NEEDS_EARS, "3.3.2", "4.1.2",
     means="The name is heard, but not every voice reads tooltips, and nobody sees it without a mouse.",
     repair="Give it text that is seen, or a label; keep the title for what is only of use beside it.",
     expect="{name}, {role}",
@@ -140,7 +140,7 @@ def name_from_tooltip(page: Facts) -> Found:
 
 
 @checks.add(
-    "name-is-file", "A name that is the name of a file", FAILS, "1.1.1", "4.1.2",
+    "name-is-file", "Name is a file name", FAILS, "1.1.1", "4.1.2",
     means="A file's name is heard, character by character, and not what the thing is.",
     repair="Put what it is or does in place of the file's name.",
     expect="what it does, then “{role}”",
@@ -156,7 +156,7 @@ def name_is_file(page: Facts) -> Found:
 
 
 @checks.add(
-    "name-is-address", "A name that is an address", NEEDS_EARS, "4.1.2", "2.4.6",
+    "name-is-address", "Name is an address", NEEDS_EARS, "4.1.2", "2.4.6",
     means="An address is heard symbol by symbol, and what the thing does has to be guessed from it.",
     repair="Put what it does in place of the address.",
     expect="what it does, then “{role}”",
@@ -171,7 +171,7 @@ def name_is_address(page: Facts) -> Found:
 
 
 @checks.add(
-    "name-is-symbols", "A name of signs alone", NEEDS_EARS, "1.1.1", "4.1.2",
+    "name-is-symbols", "Name has symbols only", NEEDS_EARS, "1.1.1", "4.1.2",
     means="The sign's own name is heard, or nothing at all, and not what the thing does.",
     repair="Name it in words, and hide the sign from those who listen.",
     expect="what it does in words, then “{role}”",
@@ -192,7 +192,7 @@ def _is_told_around(node: Node) -> bool:
 
 
 @checks.add(
-    "label-not-in-name", "What is seen is not in the name", FAILS, "2.5.3",
+    "label-not-in-name", "Visible label is not in the name", FAILS, "2.5.3",
     means="Who speaks the words they see cannot operate it, and who is told of them by others does not find it.",
     repair="Begin the name with the words that are seen, or leave the aria-label out.",
     expect="the words that are seen, then “{role}”",
@@ -205,7 +205,7 @@ def label_not_in_name(page: Facts) -> Found:
 
 
 @checks.add(
-    "aria-label-replaces-text", "A name that replaces what is read", NEEDS_EARS, "1.3.1",
+    "aria-label-replaces-text", "aria-label replaces visible text", NEEDS_EARS, "1.3.1",
     means="The text that stands there is not heard; something else is.",
     repair="Let the text speak for itself; if more has to be heard, add it as text that is hidden from sight.",
     expect="the text as it stands, then “{role}”",
@@ -226,7 +226,7 @@ def _named_over_text(page: Facts, roles: frozenset[str]) -> Iterator[tuple[Node,
 
 
 @checks.add(
-    "name-repeats-role", "A name that says the role again", NEEDS_EARS, "2.4.6",
+    "name-repeats-role", "Name repeats the role", NEEDS_EARS, "2.4.6",
     means="The same word is heard twice: once in the name, once as the role.",
     repair="Leave the role's word out of the name.",
     expect="the name without that word, then “{role}”",
@@ -241,7 +241,7 @@ def name_repeats_role(page: Facts) -> Found:
 
 
 @checks.add(
-    "name-overlong", "A name that takes long to hear", NEEDS_EARS, "2.4.6",
+    "name-overlong", "Name takes long to hear", NEEDS_EARS, "2.4.6",
     means="Everything in it has to be heard before the role, and each time anew.",
     repair="Name it in a few words, and put the rest into a description or beside it.",
     expect="a few words, then “{role}”",
@@ -256,7 +256,7 @@ def name_overlong(page: Facts) -> Found:
 
 
 @checks.add(
-    "name-not-allowed", "A name where none may be", FAILS, "4.1.2",
+    "name-not-allowed", "Name on a role that must not have one", FAILS, "4.1.2",
     means="Some voices say the name, others do not, and what it belongs to is not told.",
     repair="Take the aria-label off, or give the element a role that may have a name.",
     expect="the text itself",
@@ -274,7 +274,7 @@ def name_not_allowed(page: Facts) -> Found:
 
 
 @checks.add(
-    "reference-broken", "A reference to nothing", FAILS, "1.3.1", "4.1.2",
+    "reference-broken", "Reference to a missing element", FAILS, "1.3.1", "4.1.2",
     means="What should be said by way of it is not heard.",
     repair="Put the id of the element that is meant, or take the attribute off.",
     expect="what the reference should add",
@@ -290,7 +290,7 @@ def reference_broken(page: Facts) -> Found:
 
 
 @checks.add(
-    "reference-empty", "A reference to something that says nothing", FAILS, "4.1.2",
+    "reference-empty", "Reference to an element without text", FAILS, "4.1.2",
     means="What should be said by way of it is not heard.",
     repair="Give the element that is referred to some text.",
     expect="what the reference should add",
@@ -305,7 +305,7 @@ def reference_empty(page: Facts) -> Found:
 
 
 @checks.add(
-    "id-twice-decides", "An id that stands twice decides what is heard", FAILS, "1.3.1", "4.1.2",
+    "id-twice-decides", "Duplicate id decides what is heard", FAILS, "1.3.1", "4.1.2",
     means="The first element with the id is taken, and another may be meant: a wrong name is heard.",
     repair="Give each element an id of its own.",
     expect="the name that is meant, then “{role}”",
@@ -321,7 +321,7 @@ def id_twice_decides(page: Facts) -> Found:
 
 
 @checks.add(
-    "name-says-little", "A name that does not say of what", NEEDS_EARS, "2.4.6",
+    "name-says-little", "Name does not say what it acts on", NEEDS_EARS, "2.4.6",
     means="In a list of buttons, or coming to it by Tab, it is not heard what is shown, closed or opened.",
     repair="Say of what: “Show opening hours” in place of “Show”.",
     expect="what it does to what, then “{role}”",

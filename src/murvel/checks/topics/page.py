@@ -21,7 +21,7 @@ _CODE = frozenset({"pre", "code", "kbd", "samp", "var"})
 
 
 @checks.add(
-    "title-missing", "A page without a title", FAILS, "2.4.2",
+    "title-missing", "Page without a title", FAILS, "2.4.2",
     means="On arrival, and among windows, nothing tells which page this is; the address is heard instead.",
     repair="Add a title element that says what the page is about.",
     expect="the title first",
@@ -33,7 +33,7 @@ def title_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "title-vague", "A title that does not tell this page from others", NEEDS_EARS, "2.4.2",
+    "title-vague", "Title does not tell this page from others", NEEDS_EARS, "2.4.2",
     means="On arrival it is not heard which page this is.",
     repair="Say first what is on this page, then whose page it is.",
     expect="what is on this page, then whose it is",
@@ -46,7 +46,7 @@ def title_vague(page: Facts) -> Found:
 
 
 @checks.add(
-    "language-missing", "A page that does not say its language", FAILS, "3.1.1",
+    "language-missing", "Page language missing", FAILS, "3.1.1",
     means="It is read with the sounds of the listener's own language, whichever the page is in.",
     repair="Add lang to the html element.",
     expect="the same words, in the sounds of their language",
@@ -59,7 +59,7 @@ def language_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "language-unknown", "A language that there is not", FAILS, "3.1.1", "3.1.2",
+    "language-unknown", "Unknown language", FAILS, "3.1.1", "3.1.2",
     means="It is read with the sounds of the listener's own language.",
     repair="Use a tag of BCP 47, as en or de-AT.",
     expect="the same words, in the sounds of their language",
@@ -74,7 +74,7 @@ def language_unknown(page: Facts) -> Found:
 
 
 @checks.add(
-    "language-wrong", "A page that is in another language than it says", NEEDS_EARS, "3.1.1",
+    "language-wrong", "Page language does not fit the text", NEEDS_EARS, "3.1.1",
     means="All of it is read with the sounds of a language it is not in.",
     repair="Set lang on the html element to the language of the text.",
     expect="the same words, in the sounds of their language",
@@ -97,7 +97,7 @@ def _all_text(page: Facts) -> str:
 
 
 @checks.add(
-    "language-change-unmarked", "A passage in another language that does not say so", NEEDS_EARS, "3.1.2",
+    "language-change-unmarked", "Language change not marked", NEEDS_EARS, "3.1.2",
     means="It is read with the wrong sounds, and is not understood.",
     repair="Add lang to the element around it.",
     expect="the passage, in the sounds of its language",
@@ -121,7 +121,7 @@ def _around(node: Node) -> list[Element]:
 
 
 @checks.add(
-    "order-changed-by-owns", "A reading order that aria-owns has changed", NEEDS_EARS, "1.3.2",
+    "order-changed-by-owns", "aria-owns changes the reading order", NEEDS_EARS, "1.3.2",
     means="What is heard comes in another order than what is seen, and not in every browser.",
     repair="Put it into the source where it belongs.",
     expect="the same order as it is seen in",
@@ -138,7 +138,7 @@ def order_changed_by_owns(page: Facts) -> Found:
 
 
 @checks.add(
-    "zoom-forbidden", "Zooming is forbidden", FAILS, "1.4.4",
+    "zoom-forbidden", "Zoom is disabled", FAILS, "1.4.4",
     means="Who hears and sees a little cannot enlarge the text.",
     repair="Take user-scalable=no and maximum-scale out of the viewport.",
     expect="the same; and the page can be enlarged to twice its size",
@@ -157,7 +157,7 @@ def zoom_forbidden(page: Facts) -> Found:
 
 
 @checks.add(
-    "page-refreshes", "A page that goes elsewhere by itself", FAILS, "2.2.1", "3.2.5",
+    "page-refreshes", "Page refreshes or redirects by itself", FAILS, "2.2.1", "3.2.5",
     means="Reading is cut off and begins again at the top, or on another page.",
     repair="Let the person ask for it by a link or button.",
     expect="nothing until it is asked for",
@@ -172,7 +172,7 @@ def page_refreshes(page: Facts) -> Found:
 
 
 @checks.add(
-    "bullets-by-hand", "A list that is typed by hand", NEEDS_EARS, "1.3.1",
+    "bullets-by-hand", "List typed by hand", NEEDS_EARS, "1.3.1",
     means="That it is a list, how long it is, and where an entry begins is not heard; the bullets are, or nothing.",
     repair="Make a list of it: ul or ol with li.",
     expect="“list with n items”, then its entries without signs",
@@ -210,7 +210,7 @@ def _is_break(child: Element | Text) -> bool:
 
 
 @checks.add(
-    "frame-says-nothing", "A frame that is empty or not to be read", NEEDS_EARS, "4.1.2", "2.4.1",
+    "frame-says-nothing", "Frame is empty or cannot be read", NEEDS_EARS, "4.1.2", "2.4.1",
     means="A frame is announced, or stopped at, and there is nothing to hear in it.",
     repair="Hide frames that hold nothing for people; give the others content.",
     expect="no frame; or the frame, then what it holds",

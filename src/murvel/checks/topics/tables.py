@@ -37,7 +37,7 @@ def _tables(page: Facts) -> Iterator[Node]:
 
 
 @checks.add(
-    "table-without-headers", "A table without headers", FAILS, "1.3.1",
+    "table-without-headers", "Table without headers", FAILS, "1.3.1",
     means="Values are heard without what they are values of.",
     repair="Make header cells of the first row, and of the first column if it names the rows: th.",
     expect="the header of the column, then the value",
@@ -68,7 +68,7 @@ def _holds_parts(table: Node, page: Facts) -> bool:
 
 
 @checks.add(
-    "header-empty", "A header that says nothing", NEEDS_EARS, "1.3.1",
+    "header-empty", "Empty table header", NEEDS_EARS, "1.3.1",
     means="The column's values are heard without what they are values of.",
     repair="Say what the column or row holds, hidden from sight if need be; an empty corner is a td.",
     expect="the header's text, then “{role}”",
@@ -79,7 +79,7 @@ def header_empty(page: Facts) -> Found:
 
 
 @checks.add(
-    "header-not-tied", "A reference to a header that is not one", FAILS, "1.3.1",
+    "header-not-tied", "headers refers to no header", FAILS, "1.3.1",
     means="At the cell, the wrong header is heard, or none.",
     repair="Put the ids of header cells of the same table into headers.",
     expect="the header that is meant, then the value",
@@ -97,7 +97,7 @@ def header_not_tied(page: Facts) -> Found:
 
 
 @checks.add(
-    "scope-wrong", "A scope that does not work", FAILS, "1.3.1",
+    "scope-wrong", "scope without effect", FAILS, "1.3.1",
     means="Which cells the header is for is not heard, or heard wrong.",
     repair="Put scope=\"col\" or scope=\"row\" on th, and on nothing else.",
     expect="the header at each of its cells",
@@ -113,7 +113,7 @@ def scope_wrong(page: Facts) -> Found:
 
 
 @checks.add(
-    "caption-missing", "A table without a name", NEEDS_EARS, "1.3.1", "2.4.6",
+    "caption-missing", "Table without a name", NEEDS_EARS, "1.3.1", "2.4.6",
     means="How large the table is is heard, not what it holds; in a list of tables it has no name.",
     repair="Give it a caption.",
     expect="“table”, its caption, rows and columns",
@@ -128,7 +128,7 @@ def caption_missing(page: Facts) -> Found:
 
 
 @checks.add(
-    "layout-table-heard", "A layout that is announced as a table", NEEDS_EARS, "1.3.1",
+    "layout-table-heard", "Layout table is announced as a table", NEEDS_EARS, "1.3.1",
     means="Rows and columns are counted out though nothing is compared in them.",
     repair="Lay it out by style sheet, or add role=\"presentation\".",
     expect="the content without rows and columns",
@@ -144,7 +144,7 @@ def layout_table_heard(page: Facts) -> Found:
 
 
 @checks.add(
-    "tables-nested", "A table in a table", NEEDS_EARS, "1.3.1",
+    "tables-nested", "Nested tables", NEEDS_EARS, "1.3.1",
     means="Rows and columns of two tables are heard at once, and one gets lost.",
     repair="Put the inner table after the outer one, or make a list of it.",
     expect="one table at a time",
@@ -157,7 +157,7 @@ def tables_nested(page: Facts) -> Found:
 
 
 @checks.add(
-    "columns-by-spaces", "Columns that are made with spaces or line breaks", NEEDS_EARS, "1.3.1", "1.3.2",
+    "columns-by-spaces", "Columns made with spaces or line breaks", NEEDS_EARS, "1.3.1", "1.3.2",
     means="Line after line is heard straight across, and what belongs together is torn apart.",
     repair="Make a table of it.",
     expect="the header, then the value, cell by cell",
@@ -198,7 +198,7 @@ def _is_code(text: str) -> bool:
 
 
 @checks.add(
-    "row-header-missing", "A first column that names the rows and is no header", NEEDS_EARS, "1.3.1",
+    "row-header-missing", "Row headers are not marked", NEEDS_EARS, "1.3.1",
     means="Going down a column, it is not heard which row one is in.",
     repair="Make the first cell of each row a th with scope=\"row\".",
     expect="the name of the row, then the value",

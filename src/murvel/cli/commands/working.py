@@ -182,35 +182,29 @@ def _run_application(address: str, casebook: Path, width: int) -> None:
 
 
 @app.command("man")
-def man() -> None:
+def man(
+    markdown: Annotated[bool, typer.Option("--markdown", help="Print the commands as a Markdown document.")] = False,
+) -> None:
     """Print the manual page, for man -l -."""
-    from murvel.cli.manual import manual_lines
+    from murvel.cli.manual import manual_lines, reference_lines
 
-    sys.stdout.writelines(f"{line}\n" for line in manual_lines())
+    sys.stdout.writelines(f"{line}\n" for line in (reference_lines() if markdown else manual_lines()))
 
 
 @app.command("keys")
-def keys() -> None:
+def keys(
+    markdown: Annotated[bool, typer.Option("--markdown", help="Print the usual keys as a Markdown document.")] = False,
+) -> None:
     """List the keys of the application."""
-    from murvel.tui.actions import ANYWHERE, keys_of
-    from murvel.tui.keys import KEY_NAMES
+    from murvel.tui.key_list import key_lines, keys_markdown
     from murvel.tui.registry import ALL_ACTIONS
     from murvel.tui.settings import NAME, read_keymap
 
-    file = config_folder() / NAME
-    keymap = read_keymap(file, ALL_ACTIONS)
-    for action in sorted(ALL_ACTIONS, key=lambda action: action.place == ANYWHERE):
-        print_lines([f"{action.id:<24}{', '.join(keys_of(action, keymap)):<20}{action.words}"])
-    print_lines(
-        [
-            "",
-            f"Keys are chosen in {file}, in a table for each place, as in:",
-            "[keys.listen]",
-            'next = ["down", "n"]',
-            f"A key is a character or one of: {', '.join(sorted(KEY_NAMES))}.",
-            "The words ctrl+, alt+ and shift+ may stand before it.",
-        ]
-    )
+    if markdown:
+        sys.stdout.writelines(f"{line}\n" for line in keys_markdown())
+    else:
+        file = config_folder() / NAME
+        print_lines(key_lines(read_keymap(file, ALL_ACTIONS), file))
 
 
 def take_keys_from_terminal() -> None:
