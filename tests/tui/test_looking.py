@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from pathlib import Path
+from time import sleep
 
 import pytest
 from textual.app import App
@@ -26,6 +27,7 @@ def large(tmp_path: Path) -> Path:
 
 def endless() -> Iterator[float]:
     while True:
+        sleep(0.001)
         yield 0.25
 
 

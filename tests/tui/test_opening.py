@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from textual.pilot import Pilot
 from textual.widgets import Input, Static
 
 from murvel.casebook.store import Casebook
@@ -24,6 +25,15 @@ from tests.tui.conftest import Opened
 from tests.tui.support import line, page, press, until, work
 
 PLOTS = DEMO / "found" / "plots.html"
+
+
+async def ask(pilot: Pilot[None], address: str) -> None:
+    """Ask for a page by its address."""
+    await press(pilot, "o")
+    dialog = pilot.app.screen
+    assert isinstance(dialog, OpenPage)
+    dialog.query_one(Input).value = address
+    await press(pilot, "enter")
 
 
 @pytest.fixture
@@ -74,18 +84,15 @@ async def test_a_first_page_that_is_not_opened_ends_the_application(
 
 async def test_another_page_is_opened_and_the_first_one_is_offered_again(opened: Opened) -> None:
     async with opened() as pilot:
-        await press(pilot, "j", "o", *str(PLOTS))
-        dialog = pilot.app.screen
-        assert isinstance(dialog, OpenPage)
-        assert dialog.query_one(Input).value == str(PLOTS)
-        await press(pilot, "enter")
+        await press(pilot, "j")
+        await ask(pilot, str(PLOTS))
         await until(pilot, lambda: work(pilot).page.address == str(PLOTS))
         await until(pilot, lambda: pilot.app.screen is page(pilot))
         await press(pilot, "o", "down", "enter")
         await until(pilot, lambda: work(pilot).page.address.endswith("index.html"))
         await pilot.pause()
         assert work(pilot).session.log[-1].move.startswith("back to where you were")
-        await press(pilot, "o", *"no such page", "enter")
+        await ask(pilot, "no such page")
         await until(pilot, lambda: "There is no file" in line(pilot, MessageLine))
         await press(pilot, "j")
         assert work(pilot).session.log[-1].move == "next item"
@@ -95,7 +102,7 @@ async def test_a_page_that_is_given_up_leaves_the_one_that_is_open(opened: Opene
     gate.set()
     async with opened() as pilot:
         gate.clear()
-        await press(pilot, "o", *str(PLOTS), "enter")
+        await ask(pilot, str(PLOTS))
         await until(pilot, lambda: isinstance(pilot.app.screen, OpeningScreen) and pilot.app.screen.is_mounted)
         await press(pilot, "escape")
         await until(pilot, lambda: "was not opened" in line(pilot, MessageLine))
@@ -118,8 +125,10 @@ async def test_pages_of_other_casebooks_are_offered_too(opened: Opened, tmp_path
 
 async def test_a_path_is_completed(opened: Opened) -> None:
     async with opened() as pilot:
-        await press(pilot, "o", *str(PLOTS)[:-7])
+        await press(pilot, "o")
         dialog = pilot.app.screen.query_one(Input)
+        dialog.value = str(PLOTS)[:-8]
+        await press(pilot, "end", str(PLOTS)[-8])
         await until(pilot, lambda: dialog._suggestion)
         await press(pilot, "right")
         assert dialog.value == str(PLOTS)

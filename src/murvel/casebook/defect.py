@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from murvel.reader.words import ROLE_WORDS
 from murvel.tree.roles import NEEDS_NAME
 
 
@@ -64,10 +65,11 @@ class Place:
 
     @property
     def words(self) -> str:
-        """What is there, in a few words, as "button without a name"."""
+        """What is there, in a few words, as "text box without a name"."""
+        words = ROLE_WORDS.get(self.role) or self.role
         if self.name:
-            return f"“{self.name}”" if self.role == "text" else f"{self.role} “{self.name}”"
-        return f"{self.role} without a name" if self.role in NEEDS_NAME else self.role
+            return f"“{self.name}”" if self.role == "text" else f"{words} “{self.name}”"
+        return f"{words} without a name" if self.role in NEEDS_NAME else words
 
 
 @dataclass(frozen=True, slots=True)

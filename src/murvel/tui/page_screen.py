@@ -10,7 +10,7 @@ from typing import ClassVar
 from textual import work as background
 from textual.app import ComposeResult
 from textual.binding import BindingType
-from textual.reactive import reactive
+from textual.reactive import var
 from textual.screen import Screen
 from textual.widgets import ContentSwitcher
 
@@ -55,9 +55,9 @@ class PageScreen(Screen[None]):
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(PAGE_ACTIONS)
 
-    moment: reactive[int] = reactive(0, init=False)
+    moment: var[int] = var(0, init=False)
     """How often something has happened to the work; views draw when it changes."""
-    front: reactive[str] = reactive("", init=False)
+    front: var[str] = var("", init=False)
     """The name of the view in front."""
 
     def __init__(self, work: Work, keymap: Keymap, words: str = "") -> None:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import ClassVar
 
 from textual.message import Message
-from textual.reactive import reactive
+from textual.reactive import var
 from textual.widget import Widget
 
 from murvel.casebook.defect import Defect
@@ -36,11 +36,11 @@ class View(Widget):
     NEEDS_SURVEY: ClassVar[bool] = False
     """Whether the page has to be surveyed before it comes to the front."""
 
-    moment: reactive[int] = reactive(0, init=False)
+    moment: var[int] = var(0, init=False)
     """How often something has happened to the work."""
-    is_in_front: reactive[bool] = reactive(False, init=False)
+    is_in_front: var[bool] = var(False, init=False)
     """Whether it is the view that is shown."""
-    drawn: reactive[int] = reactive(-1, init=False)
+    drawn: var[int] = var(-1, init=False)
     """The moment that is drawn."""
 
     def __init__(self, work: Work) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rich.console import Group
 from rich.padding import Padding
 from rich.text import Text
-from textual.reactive import reactive
+from textual.reactive import var
 from textual.widgets.option_list import Option
 
 from murvel.page.text import visible
@@ -22,7 +22,7 @@ KEPT = 300
 class HeardLog(Options):
     """The log. An entry can be picked and turned into a defect's evidence."""
 
-    moment: reactive[int] = reactive(-1, init=False)
+    moment: var[int] = var(-1, init=False)
     """How often something has happened to the work."""
 
     def __init__(self, session: ReadingSession) -> None:

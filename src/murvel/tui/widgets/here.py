@@ -6,7 +6,7 @@ from rich.console import Group
 from rich.text import Text
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
-from textual.reactive import reactive
+from textual.reactive import var
 from textual.widgets import Static
 
 from murvel.page.text import visible
@@ -32,7 +32,7 @@ _LABEL_WIDTH = 12
 class Here(VerticalScroll):
     """The facts about one node."""
 
-    moment: reactive[int] = reactive(-1, init=False)
+    moment: var[int] = var(-1, init=False)
     """How often something has happened to the work."""
 
     def __init__(self, work: Work) -> None:
@@ -45,8 +45,14 @@ class Here(VerticalScroll):
         """One text, made anew for each node."""
         yield Static()
 
+    def on_mount(self) -> None:
+        """Show what there is."""
+        self.call_after_refresh(self.watch_moment)
+
     def watch_moment(self) -> None:
         """Show the node the session is at."""
+        if not self.is_mounted:
+            return
         node = self.session.node
         self.query_one(Static).update(Text("Nothing to read.") if node is None else self._facts(node))
         self.scroll_home(animate=False)

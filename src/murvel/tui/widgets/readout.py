@@ -11,7 +11,7 @@ from rich.style import Style
 from textual import events
 from textual.geometry import Size
 from textual.message import Message
-from textual.reactive import reactive
+from textual.reactive import var
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
@@ -41,7 +41,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
     20,000 items costs no more to draw than the screen is high.
     """
 
-    moment: reactive[int] = reactive(-1, init=False)
+    moment: var[int] = var(-1, init=False)
     """How often something has happened to the work."""
 
     class Chosen(Message):
@@ -100,7 +100,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         item = self.session.item
         if not self._first_row:
             return
-        marked = {each.index for each in (item, self._focus_item()) if each is not None}
+        marked = self._marks()
         for changed in marked | self._marked:
             self.refresh_lines(self._first_row[changed], len(self._lines_of(changed)))
         self._marked = marked
@@ -112,6 +112,10 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             if row - above - around < top or row + height + around > top + room:
                 # A third of the screen stays above, so that not every move scrolls.
                 self.scroll_to(y=row - max(above, min(room // 3, room - height)), animate=False, force=True)
+
+    def _marks(self) -> set[int]:
+        """Return the items that bear a mark now: those of the cursor and of the focus."""
+        return {each.index for each in (self.session.item, self._focus_item()) if each is not None}
 
     def _focus_item(self) -> Item | None:
         focus = self.session.focus
@@ -138,8 +142,9 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
     def on_resize(self, event: events.Resize) -> None:
         """Wrap again where the width has changed."""
         width = self.scrollable_content_region.width
-        if width and width != self._made_for:
-            self._make_rows(width)
+        if width:
+            if width != self._made_for:
+                self._make_rows(width)
             self.watch_moment()
 
     def _make_rows(self, width: int) -> None:
@@ -152,6 +157,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             first_row.append(len(rows))
             rows.extend((item, line) for line in range(len(self._lines_of(item))))
         self._rows, self._first_row = rows, first_row
+        self._marked = self._marks()
         self.virtual_size = Size(width, len(rows) + 1)
 
     def _lines_of(self, item: int) -> list[tuple[int, int]]:
@@ -164,6 +170,8 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         """Return one line of the visible part."""
         row = y + self.scroll_offset.y
         width = self.scrollable_content_region.width
+        if width and width != self._made_for:
+            self._make_rows(width)  # the first picture comes before the widget is told of its size
         if not 0 <= row < len(self._rows):
             return Strip.blank(width, self._styles.get("ground"))
         item, line = self._rows[row]
