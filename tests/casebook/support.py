@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from murvel.casebook.defect import Defect, Impact, Place, Step
+from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.store import Casebook
 from tests.support import document_of
 
@@ -21,5 +21,13 @@ def a_defect(book: Casebook, heard: str = "text box") -> Defect:
     page = book.keep_page("/p.html", "P", 1280)
     take = book.keep_take(page, document_of("<p>x"), a_tree)
     return Defect(
-        page.id, take.id, PLACE, heard, (Step("next field", 2, "text box"),), "Email", Impact.BLOCKS, "4.1.2", "tie it"
+        page.id,
+        take.id,
+        PLACE,
+        heard,
+        (MoveMade("next field", 2, "text box"),),
+        "Email",
+        Impact.BLOCKS,
+        "4.1.2",
+        "tie it",
     )

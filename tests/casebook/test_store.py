@@ -17,7 +17,7 @@ from hypothesis import strategies as st
 
 from murvel.casebook import migrations, schema
 from murvel.casebook.content import TakeContent
-from murvel.casebook.defect import Impact, Step
+from murvel.casebook.defect import Impact, MoveMade
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Take
 from murvel.casebook.store import Casebook, is_casebook
@@ -56,7 +56,7 @@ def test_any_text_survives(
             expected=expected,
             repair=repair,
             place=replace(PLACE, snippet=snippet, name=name, line=None, column=None),
-            steps=(Step(step, 1, step),),
+            steps=(MoveMade(step, 1, step),),
         )
         assert book.keep_defect(defect) == book.defects()[0]
         assert book.defects()[0].with_id(0) == defect.with_id(0)
@@ -239,7 +239,7 @@ def test_a_file_of_each_earlier_version_is_brought_up_to_date(tmp_path: Path, ve
         assert (defect.heard, defect.impact, defect.steps) == (
             "button",
             Impact.BLOCKS,
-            (Step("next button", 1, "button"),),
+            (MoveMade("next button", 1, "button"),),
         )
         assert book.left(page) == Left("/html[1]/body[1]/button[1]", None)
         assert book.judgements(page) == (

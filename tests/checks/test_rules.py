@@ -8,6 +8,7 @@ from murvel.checks.aria_rules import CONTEXT, OWNED, REQUIRED, SUPPORTED, VALUES
 from murvel.checks.autofill import datum_of, problem_of_autocomplete
 from murvel.checks.catalogue import built_in
 from murvel.checks.check import Topic
+from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
 from murvel.checks.languages import is_tag, other_language
 from murvel.checks.vocabulary import (
@@ -141,7 +142,7 @@ def test_choosing_checks() -> None:
     assert {check.topic for check in chosen(only=["names", "headings"])} == {Topic.NAMES, Topic.HEADINGS}
     assert [check.id for check in chosen(only=["control-unnamed"])] == ["control-unnamed"]
     assert all(check.topic is not Topic.ARIA for check in chosen(skip=["aria"]))
-    assert {check.level for check in chosen(level="A")} == {"A"}
-    assert [check.id for check in built_in() if not check.is_within("AA")] == ["link-opens-window"]
+    assert {check.level for check in chosen(level=Level.A)} == {Level.A}
+    assert [check.id for check in built_in() if not check.is_within(Level.AA)] == ["link-opens-window"]
     with pytest.raises(CheckError, match="did you mean 'headings'"):
         chosen(only=["heading"])

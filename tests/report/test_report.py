@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.casebook.defect import Defect, Impact, Place, Step
+from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.store import Casebook
 from murvel.page.document import Element
 from murvel.page.open import document_from_text
@@ -32,7 +32,7 @@ def book(tmp_path: Path) -> Casebook:
     take = book.keep_take(page, document_of("<p>x"), a_tree)
     place = Place("/html[1]/body[1]/p[1]", 3, 7, HOSTILE, "paragraph", HOSTILE)
     hostile = Defect(
-        page.id, take.id, place, HOSTILE, (Step(HOSTILE, 2, HOSTILE),), HOSTILE, Impact.SLOWS, "2.4.4", HOSTILE
+        page.id, take.id, place, HOSTILE, (MoveMade(HOSTILE, 2, HOSTILE),), HOSTILE, Impact.SLOWS, "2.4.4", HOSTILE
     )
     book.keep_defect(hostile)
     book.keep_defect(

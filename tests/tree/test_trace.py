@@ -3,11 +3,11 @@
 import pytest
 
 from murvel.tree.model import Tree
-from murvel.tree.name_sources import NameFrom, Outcome, Step
+from murvel.tree.name_sources import NameFrom, NameStep, Outcome
 from tests.support import node, tree_of
 
 
-def trace(markup: str, role: str) -> tuple[Tree, list[Step]]:
+def trace(markup: str, role: str) -> tuple[Tree, list[NameStep]]:
     tree = tree_of(markup)
     return tree, tree.name_trace(node(tree, role))
 

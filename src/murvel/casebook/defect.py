@@ -32,7 +32,7 @@ _MEANINGS = {
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class MoveMade:
     """A move that led to a defect, how often it was made in a row, and what was heard at last."""
 
     move: str
@@ -92,7 +92,7 @@ class Defect:
     take: int
     place: Place
     heard: str
-    steps: tuple[Step, ...] = ()
+    steps: tuple[MoveMade, ...] = ()
     expected: str = ""
     impact: Impact = Impact.HINDERS
     criterion: str = ""

@@ -24,7 +24,7 @@ import sqlalchemy as sa
 
 from murvel.casebook import migrations, schema
 from murvel.casebook.content import MAX_BYTES, Packed, PartKind, TakeContent, digest_of, packed, unpacked
-from murvel.casebook.defect import Defect, Impact, Place, Step
+from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Page, Take, TakeRecord
 from murvel.page.document import Document
@@ -409,7 +409,7 @@ def _defect(row: sa.Row[Any]) -> Defect:
         take=row.take,
         place=Place(row.xpath, row.line, row.column, row.snippet, row.role, row.name),
         heard=row.heard,
-        steps=tuple(Step(**step) for step in json.loads(row.steps)),
+        steps=tuple(MoveMade(**step) for step in json.loads(row.steps)),
         expected=row.expected,
         impact=Impact(row.impact),
         criterion=row.criterion,

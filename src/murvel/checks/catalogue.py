@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from functools import cache
 
 from murvel.checks.check import Check
+from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
 from murvel.checks.topics import (
     aria,
@@ -67,13 +68,13 @@ class Catalogue:
         """Return the checks of a topic."""
         return [check for check in self.checks if check.topic == topic]
 
-    def chosen(self, only: Iterable[str] = (), skip: Iterable[str] = (), level: str = "AAA") -> list[Check]:
+    def chosen(self, only: Iterable[str] = (), skip: Iterable[str] = (), level: Level = Level.AAA) -> list[Check]:
         """Return the checks that are wanted.
 
         Args:
             only: identifiers or topics; all checks where there are none.
             skip: identifiers or topics that are left out.
-            level: A, AA or AAA: the highest level of WCAG that counts.
+            level: the highest level of WCAG that counts.
 
         Raises:
             CheckError: there is no such check or topic; the message names what comes nearest.

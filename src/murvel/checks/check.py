@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from murvel.checks.criteria import BY_NUMBER
+from murvel.checks.criteria import BY_NUMBER, Level
 from murvel.checks.errors import CheckError
 from murvel.checks.facts import Facts
 from murvel.page.document import Element
@@ -57,8 +57,6 @@ class Trait(StrEnum):
 
 FAILS, NEEDS_EARS = Certainty.FAILS, Certainty.NEEDS_EARS
 
-_LEVELS = ("A", "AA", "AAA")
-
 
 @dataclass(frozen=True, slots=True)
 class Finding:
@@ -108,13 +106,13 @@ class Check:
     traits: frozenset[Trait] = frozenset()
 
     @property
-    def level(self) -> str:
+    def level(self) -> Level:
         """The level of WCAG at which it counts: the lowest of its criteria."""
-        return min((BY_NUMBER[number].level for number in self.criteria), key=_LEVELS.index)
+        return min((BY_NUMBER[number].level for number in self.criteria), key=lambda level: level.rank)
 
-    def is_within(self, level: str) -> bool:
-        """Whether it counts for those who want a level: A, AA or AAA."""
-        return _LEVELS.index(self.level) <= _LEVELS.index(level)
+    def is_within(self, level: Level) -> bool:
+        """Whether it counts for those who want a level."""
+        return self.level.rank <= level.rank
 
 
 Found = Iterable[Finding]

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from enum import StrEnum
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from murvel.checks.check import Certainty
+from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
 from murvel.files.reading import checked, read_toml
 from murvel.page.open import DEFAULT_WIDTH
@@ -42,7 +43,7 @@ class Config(BaseModel):
 
     only: list[str] = []
     skip: list[str] = []
-    level: Literal["A", "AA", "AAA"] = "AAA"
+    level: Level = Level.AAA
     fail_on: FailOn = Field(default=FailOn.FAILS, alias="fail-on")
     baseline: Path | None = None
     width: int = Field(default=DEFAULT_WIDTH, ge=200, le=10_000)

@@ -6,6 +6,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Level(StrEnum):
+    """The levels of WCAG, the lowest first."""
+
+    A = "A"
+    AA = "AA"
+    AAA = "AAA"
+
+    @property
+    def rank(self) -> int:
+        """Its place among the levels, from 0."""
+        return list(Level).index(self)
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,13 +29,13 @@ class Criterion:
     Attributes:
         number: as "1.4.3".
         name: WCAG's handle for it.
-        level: A, AA or AAA.
+        level: its level.
         gist: what it asks for, in one line of ours.
     """
 
     number: str
     name: str
-    level: str
+    level: Level
     gist: str
 
     @property
@@ -127,7 +141,7 @@ _TABLE = """
 
 def _read(table: str) -> tuple[Criterion, ...]:
     rows = (tuple(cell.strip() for cell in line.split(" | ")) for line in table.strip().splitlines())
-    return tuple(Criterion(number, name, level, gist) for number, name, level, gist in rows)
+    return tuple(Criterion(number, name, Level(level), gist) for number, name, level, gist in rows)
 
 
 CRITERIA: tuple[Criterion, ...] = _read(_TABLE)

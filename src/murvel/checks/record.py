@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from murvel.checks.check import Certainty, Check
+from murvel.checks.criteria import Level
 from murvel.checks.lead import Lead
 from murvel.page.text import collapse
 
@@ -27,7 +28,7 @@ class Record:
     title: str
     certainty: Certainty
     criteria: tuple[str, ...]
-    level: str
+    level: Level
     detail: str
     means: str
     heard: str

@@ -63,7 +63,7 @@ class SelectorError(PageError):
 
 
 @dataclass(slots=True)
-class Part:
+class Subtree:
     """What one parse made, with the engine that matches selectors on it: the page, or a declared shadow tree.
 
     Attributes:
@@ -80,7 +80,7 @@ class Part:
     parser: LexborHTMLParser
     by_memory: dict[int, Element]
     declared: list[tuple[Element, str]]
-    around: Part | None = None
+    around: Subtree | None = None
     _nodes: dict[Element, LexborNode] = field(default_factory=dict)
     _told: set[str] = field(default_factory=set)
     """The state pseudo-classes that the engine was told of."""

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from murvel.page.document import Document, Element
 from murvel.page.encoding import decode
-from murvel.page.engine import Part
+from murvel.page.engine import Subtree
 from murvel.page.frames import MAX_DEPTH, open_frames
 from murvel.page.memory import no_collection
 from murvel.page.parse import Parsed, parse
@@ -89,5 +89,5 @@ def fill_frames(document: Document, frames: list[Element], cascade: Cascade, aro
     open_frames(document, frames, opened, open_page)
 
 
-def _frames_of(parts: list[Part]) -> list[Element]:
+def _frames_of(parts: list[Subtree]) -> list[Element]:
     return [element for part in parts for element in part.elements() if element.tag == "iframe"]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
 from murvel.page.document import Document, Element, Namespace, Text, number
-from murvel.page.engine import Part
+from murvel.page.engine import Subtree
 from murvel.page.errors import PageError
 from murvel.page.markup import START_TAG, Marked, mark_start_tags
 from murvel.page.shadow import assign_slots, declares_shadow, host_of
@@ -37,7 +37,7 @@ class Parsed:
 
     document: Document
     marked: Marked
-    parts: list[Part]
+    parts: list[Subtree]
 
 
 def parse(source: str, address: str, width: int = 1280) -> Parsed:
@@ -91,9 +91,9 @@ def children_again(parsed: Parsed, parent: Element) -> list[Element]:
     return added
 
 
-def _shadow_parts(document: Document, page: Part, marked: Marked) -> list[Part]:
+def _shadow_parts(document: Document, page: Subtree, marked: Marked) -> list[Subtree]:
     """Give the hosts of a page the shadow trees declared for them (HTML §13.2.6.4.4, template start tag)."""
-    parts: list[Part] = []
+    parts: list[Subtree] = []
     waiting = [(page, template, content, 1) for template, content in page.declared]
     for around, template, content, depth in waiting:  # grows while it is gone through
         if host_of(template) is None:
@@ -102,7 +102,7 @@ def _shadow_parts(document: Document, page: Part, marked: Marked) -> list[Part]:
         fragment = LexborHTMLParser(content, is_fragment=True)
         if fragment.root is not None:
             builder.fill(template, fragment.root)
-        part = Part(template, builder.ids, fragment, builder.by_memory, builder.declared, around)
+        part = Subtree(template, builder.ids, fragment, builder.by_memory, builder.declared, around)
         parts.append(part)
         document.scopes[template] = part.ids
         if depth < _MAX_SHADOWS:
@@ -140,13 +140,13 @@ def _marks_did_no_harm(source: str, marked: Marked, parser: LexborHTMLParser) ->
     return marked.restored(parser.html or "") == (_lexbor(source).html or "")
 
 
-def _build(marked: Marked, parser: LexborHTMLParser) -> tuple[Part, int]:
+def _build(marked: Marked, parser: LexborHTMLParser) -> tuple[Subtree, int]:
     """Return the part that a parsed page makes, and how many marks its elements have."""
     builder = _Builder(marked)
     assert parser.root is not None
     root = builder.element(parser.root, None)
     builder.fill(root, parser.root.first_child)
-    return Part(root, builder.ids, parser, builder.by_memory, builder.declared), len(builder.marks)
+    return Subtree(root, builder.ids, parser, builder.by_memory, builder.declared), len(builder.marks)
 
 
 class _Builder:
@@ -154,7 +154,7 @@ class _Builder:
 
     Attributes:
         marks: the marks that elements have; several have the same where the parser copied one.
-        ids, by_memory, declared: as in `Part`.
+        ids, by_memory, declared: as in `Subtree`.
     """
 
     def __init__(self, marked: Marked) -> None:

@@ -21,7 +21,7 @@ LISTS: tuple[str, ...] = (*BY_ID, STOPS, ACCESS_KEYS)
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class Listed:
     """A node in a list.
 
     Attributes:
@@ -37,7 +37,7 @@ class Entry:
     position: Position | None
 
 
-def entries(session: ReadingSession, name: str) -> list[Entry]:
+def entries(session: ReadingSession, name: str) -> list[Listed]:
     """Return a list of the page.
 
     Args:
@@ -54,12 +54,12 @@ def entries(session: ReadingSession, name: str) -> list[Entry]:
     return [_entry(session, node) for node in nodes]
 
 
-def _with_key(entry: Entry) -> Entry:
+def _with_key(entry: Listed) -> Listed:
     key = entry.node.element.attributes["accesskey"].split()[0]
     return replace(entry, utterance=Utterance((*entry.utterance.parts, Part(PartKind.HINT, f"access key {key}"))))
 
 
-def _entry(session: ReadingSession, node: Node) -> Entry:
+def _entry(session: ReadingSession, node: Node) -> Listed:
     first = session.readout.first_object(node)
     time = session.spoken.start(first.item.index) if first is not None else None
-    return Entry(node, session.speaker.say_alone(node), time, session.tree.position_of(node))
+    return Listed(node, session.speaker.say_alone(node), time, session.tree.position_of(node))

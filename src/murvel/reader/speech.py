@@ -34,7 +34,7 @@ class Fate(StrEnum):
 
 
 @dataclass(slots=True)
-class Entry:
+class Announcement:
     """An entry of the timeline; times are in seconds since the page was loaded.
 
     Attributes:
@@ -67,14 +67,14 @@ class SpeechQueue:
 
     def __init__(self, rate: int) -> None:
         self.rate = rate
-        self.timeline: list[Entry] = []
-        self._waiting: list[Entry] = []
-        self._current: Entry | None = None
+        self.timeline: list[Announcement] = []
+        self._waiting: list[Announcement] = []
+        self._current: Announcement | None = None
 
-    def ask(self, now: float, text: str, source: Source, about: str) -> Entry:
+    def ask(self, now: float, text: str, source: Source, about: str) -> Announcement:
         """Ask for something to be said."""
         self.advance(now)
-        entry = Entry(now, text, source, about)
+        entry = Announcement(now, text, source, about)
         self.timeline.append(entry)
         if source is Source.POLITE:
             self._waiting.append(entry)
@@ -98,7 +98,7 @@ class SpeechQueue:
 
     def never(self, now: float, text: str, about: str, why: str) -> None:
         """Note something that a listener never learns of."""
-        self.timeline.append(Entry(now, text, None, about, fate=Fate.NEVER, why=why))
+        self.timeline.append(Announcement(now, text, None, about, fate=Fate.NEVER, why=why))
 
     def advance(self, now: float) -> None:
         """Let time pass: what is spoken ends, and what waits has its turn."""
@@ -121,7 +121,7 @@ class SpeechQueue:
     def _free_since(self) -> float:
         return max((each.ended for each in self.timeline if each.ended is not None), default=0.0)
 
-    def _begin(self, entry: Entry, at: float) -> None:
+    def _begin(self, entry: Announcement, at: float) -> None:
         entry.begun, entry.ended, entry.fate = at, at + seconds(entry.text, self.rate), Fate.SPEAKING
         self._current = entry
 

@@ -16,7 +16,7 @@ _HEADING_LENGTH = 70
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class ReportedDefect:
     """A defect as the report shows it.
 
     Attributes:
@@ -37,7 +37,7 @@ class Section:
     """A page and its defects, the worst first."""
 
     page: Page
-    entries: tuple[Entry, ...]
+    entries: tuple[ReportedDefect, ...]
 
     @property
     def heading(self) -> str:
@@ -81,7 +81,7 @@ def gather(casebook: Casebook, made: date) -> Report:
     sections = []
     for page in sorted(casebook.pages(), key=lambda page: page.id):
         entries = tuple(
-            Entry(defect, _heading(defect), takes[defect.take], BY_NUMBER.get(defect.criterion))
+            ReportedDefect(defect, _heading(defect), takes[defect.take], BY_NUMBER.get(defect.criterion))
             for defect in defects
             if defect.page == page.id
         )

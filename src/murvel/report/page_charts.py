@@ -77,7 +77,7 @@ def _heard(session: ReadingSession, slice_: Slice) -> list[Entry]:
 
 
 @dataclass(frozen=True, slots=True)
-class Block:
+class MapBlock:
     """A rectangle of a map, in seconds of listening from the top, with how deep it stands and its words."""
 
     start: float
@@ -93,7 +93,7 @@ class Map:
 
     title: str
     description: str
-    blocks: tuple[Block, ...]
+    blocks: tuple[MapBlock, ...]
 
     def figure(self) -> Figure:
         """Return the map drawn; what is broken is hatched."""
@@ -132,7 +132,7 @@ def heading_map(session: ReadingSession) -> Map:
     for at, entry in enumerate(entries):
         end = next((each.time for each in entries[at + 1 :] if each.depth <= entry.depth), session.spoken.total)
         words = f"{entry.utterance.text} ({entry.remark})" if entry.remark else entry.utterance.text
-        blocks.append(Block(entry.time or 0.0, end or 0.0, entry.depth, words, bool(entry.remark)))
+        blocks.append(MapBlock(entry.time or 0.0, end or 0.0, entry.depth, words, bool(entry.remark)))
     return Map(f"Headings: {_title(session)}", "; ".join(heading_lines(session)) or "No headings.", tuple(blocks))
 
 
@@ -146,5 +146,5 @@ def landmark_map(session: ReadingSession) -> Map:
         if objects and entry.time is not None:
             end = session.spoken.start(objects[-1].item.index + 1)
             words = f"{entry.utterance.text} ({entry.remark})" if entry.remark else entry.utterance.text
-            blocks.append(Block(entry.time, end, entry.depth, words, bool(entry.remark)))
+            blocks.append(MapBlock(entry.time, end, entry.depth, words, bool(entry.remark)))
     return Map(f"Landmarks: {_title(session)}", "; ".join(landmark_lines(session)) or "No landmarks.", tuple(blocks))

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
-from murvel.reader.speech import Entry, Fate
+from murvel.reader.speech import Announcement, Fate
 from murvel.report.drawing import Bars
 
 _DRAWN = (Fate.SPOKEN, Fate.SPEAKING, Fate.CUT_OFF, Fate.DROPPED, Fate.WAITING)
@@ -39,12 +39,12 @@ def timeline_lines(session: ReadingSession) -> Iterator[str]:
         yield visible(f"{entry.asked:.1f} s: {entry.about}: {entry.text} ({entry.fate}{spoken}{why})")
 
 
-def _length(entry: Entry) -> float:
+def _length(entry: Announcement) -> float:
     if entry.begun is None or entry.ended is None:
         return _SHORTEST
     return max(_SHORTEST, entry.ended - entry.begun)
 
 
-def _sentence(entry: Entry) -> str:
+def _sentence(entry: Announcement) -> str:
     why = f", {entry.why}" if entry.why else ""
     return f"{entry.asked:.1f} s, {entry.about}: {entry.text}, {entry.fate}{why}"

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from murvel.page.document import Element
 from murvel.page.styles.style import Styles
 from murvel.tree.model import Tree
-from murvel.tree.name_sources import Step
+from murvel.tree.name_sources import NameStep
 from murvel.tree.node import Node
 from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Hidden, Hiding
@@ -32,7 +32,7 @@ class Explanation:
     node: Node | None
     role: str | None
     rule: str
-    steps: tuple[Step, ...]
+    steps: tuple[NameStep, ...]
     hidden: Hidden | None
     inside: Node | None
 
@@ -51,7 +51,7 @@ def explain(tree: Tree, element: Element) -> Explanation:
     return Explanation(element, node, role, rule, tuple(steps), hidden, inside)
 
 
-def step_words(step: Step) -> str:
+def step_words(step: NameStep) -> str:
     """Return one rung of a name's ladder in words: what stands in the page, and the text it gives."""
     given = step.given or str(step.source)
     return given if not step.text or step.given.endswith(f'="{step.text}"') else f"{given}: “{step.text}”"

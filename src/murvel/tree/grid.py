@@ -24,7 +24,7 @@ _MOST_HEADERS = 50
 _DATA = frozenset({"cell", "gridcell"})
 
 
-class Place(NamedTuple):
+class CellSlots(NamedTuple):
     """The slots a cell covers: the first row and column, counted from 1, and how many of each."""
 
     row: int
@@ -47,7 +47,7 @@ class Grid:
         self.table = table
         self.rows = 0
         self.columns = 0
-        self.places: dict[int, Place] = {}
+        self.places: dict[int, CellSlots] = {}
         self.cells: list[Node] = []
         self._slots: dict[tuple[int, int], Node] = {}
         self._form()
@@ -89,7 +89,7 @@ class Grid:
                 down = min(_span(cell, "rowspan") or left, left)
                 if len(self._slots) > _MAX_SLOTS:
                     across = down = 1
-                self.places[cell.id] = Place(number, column, down, across)
+                self.places[cell.id] = CellSlots(number, column, down, across)
                 self.cells.append(cell)
                 for covered in range(column, column + across):
                     taken[covered] = max(taken.get(covered, 0), number + down - 1)
@@ -198,7 +198,7 @@ class Grid:
         place = self.places[cell.id]
         return (place.column, place.columns) if upwards else (place.row, place.rows)
 
-    def _of_groups(self, cell: Node, place: Place) -> list[Node]:
+    def _of_groups(self, cell: Node, place: CellSlots) -> list[Node]:
         """Headers of the row group or column group that a cell stands in."""
         found = []
         for each in self._of_whole_groups:

@@ -19,7 +19,7 @@ from murvel.page.text import visible
 from murvel.tree.counting import number_nodes
 from murvel.tree.devtools import facts_of_dump
 from murvel.tree.model import Tree
-from murvel.tree.name_sources import NameFrom, Outcome, Step
+from murvel.tree.name_sources import NameFrom, NameStep, Outcome
 from murvel.tree.naming import Naming
 from murvel.tree.node import Node
 from murvel.tree.roles import ALIASES, GENERIC, ROLES, TEXT
@@ -121,11 +121,11 @@ class ImportedTree(Tree):
         """Say that the role came with the tree."""
         return "" if node.is_text else "as the tree states it"
 
-    def name_trace(self, node: Node) -> list[Step]:
+    def name_trace(self, node: Node) -> list[NameStep]:
         """Return the one source that was stated, where one was."""
         if node.is_text or node.name_from is None:
             return []
-        return [Step(node.name_from, "", node.name, Outcome.WON if node.name else Outcome.EMPTY)]
+        return [NameStep(node.name_from, "", node.name, Outcome.WON if node.name else Outcome.EMPTY)]
 
 
 def import_tree(text: str, address: str, width: int) -> Tree:

@@ -10,7 +10,7 @@ from murvel.page.source_text import Position
 from murvel.page.styles.style import Styles
 from murvel.tree.fragments import Fragments
 from murvel.tree.grid import Grid
-from murvel.tree.name_sources import Step
+from murvel.tree.name_sources import NameStep
 from murvel.tree.naming import Naming
 from murvel.tree.node import Node
 from murvel.tree.relations import relations_of
@@ -134,6 +134,6 @@ class Tree:
         """Return which rule gave a node its role, in words; empty for text."""
         return "" if node.is_text else role_rule(self.semantics, node.element)
 
-    def name_trace(self, node: Node) -> list[Step]:
+    def name_trace(self, node: Node) -> list[NameStep]:
         """Return how a node's name came about; static text has no trace."""
         return [] if node.is_text else self.naming.trace(node.element, node.role)

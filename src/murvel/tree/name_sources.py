@@ -41,7 +41,7 @@ class Outcome(Enum):
     NOT_ALLOWED = "not allowed"
 
 
-class Step(NamedTuple):
+class NameStep(NamedTuple):
     """One rung of a name trace.
 
     Attributes:

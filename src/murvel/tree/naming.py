@@ -12,7 +12,7 @@ from enum import Enum
 from murvel.page.document import Element, Namespace, Text, title_of
 from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child, input_type
-from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, Outcome, Step, given
+from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, NameStep, Outcome, given
 from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.values import chosen_options, option_text, range_value, text_value
@@ -86,7 +86,7 @@ class Naming:
                 return text, source
         return "", None
 
-    def trace(self, element: Element, role: str | None) -> list[Step]:
+    def trace(self, element: Element, role: str | None) -> list[NameStep]:
         """Return what every source gave, in order of precedence."""
         prohibited = role is None or role in NAME_PROHIBITED
         steps = []
@@ -100,7 +100,7 @@ class Naming:
             else:
                 outcome = Outcome.BEATEN if won else Outcome.WON
                 won = True
-            steps.append(Step(source, given(source, element), text, outcome))
+            steps.append(NameStep(source, given(source, element), text, outcome))
         return steps
 
     def description(self, element: Element, name_from: NameFrom | None, name: str) -> tuple[str, NameFrom | None]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from murvel.casebook.defect import Defect, Place, Step
+from murvel.casebook.defect import Defect, MoveMade, Place
 from murvel.checks.check import Certainty
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead, way_to
@@ -82,27 +82,27 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         place=place,
         title=lead.says if lead is not None else place.words,
         heard=heard,
-        steps=tuple(Step(move, 1, heard if at == len(moves) else "") for at, move in enumerate(moves, 1)),
+        steps=tuple(MoveMade(move, 1, heard if at == len(moves) else "") for at, move in enumerate(moves, 1)),
         expected=lead.expected if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
         repair=lead.check.repair if lead is not None else "",
     )
 
 
-def _voice_step(session: ReadingSession) -> tuple[Step, ...]:
+def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:
     """What differs between voices is no defect of the page, so another voice than the usual one is named first."""
     if session.voice.name == NAME_FIRST.name:
         return ()
-    return (Step(f"in the voice “{session.voice.name}”", 1, "what is said depends on the voice"),)
+    return (MoveMade(f"in the voice “{session.voice.name}”", 1, "what is said depends on the voice"),)
 
 
-def steps_to(log: list[Heard]) -> tuple[Step, ...]:
+def steps_to(log: list[Heard]) -> tuple[MoveMade, ...]:
     """Return the last moves of a log that lead to its end, the same move in a row as one.
 
     Asking where one is and changing the voice lead nowhere, and what came before a move to the page's start or end is
     no part of the way.
     """
-    steps: list[Step] = []
+    steps: list[MoveMade] = []
     for entry in log:
         if entry.move in ABSOLUTE_MOVES:
             del steps[1:]
@@ -111,5 +111,5 @@ def steps_to(log: list[Heard]) -> tuple[Step, ...]:
         times = 1
         if steps and steps[-1].move == entry.move:
             times += steps.pop().times
-        steps.append(Step(entry.move, times, collapse(entry.utterance.text)))
+        steps.append(MoveMade(entry.move, times, collapse(entry.utterance.text)))
     return tuple(steps[-_STEPS:])

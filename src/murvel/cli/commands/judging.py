@@ -6,13 +6,13 @@ What only one command needs is imported inside it: reading a page should not wai
 from __future__ import annotations
 
 import sys
-from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from murvel.checks.config import FailOn
+from murvel.checks.criteria import Level
 from murvel.cli.app import PAGE_HELP, Form, FormOption, PageArgument, WidthOption, app
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
@@ -21,14 +21,6 @@ from murvel.reader.open import open_session
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
-
-
-class Level(StrEnum):
-    """The levels of WCAG."""
-
-    A = "A"
-    AA = "AA"
-    AAA = "AAA"
 
 
 @app.command("survey")
@@ -133,7 +125,7 @@ def check(
 
     settings = (read_config(config) or Config()) if config is not None else find_config(Path.cwd())
     catalogue = load_catalogue(settings.checks)
-    checks = catalogue.chosen(only or settings.only, skip or settings.skip, level.value if level else settings.level)
+    checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
     known_file = baseline or settings.baseline
     known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
     named = [page for _, page in pages_in(pages)]

@@ -10,7 +10,7 @@ from collections.abc import Iterable
 
 from murvel.page.change import DocumentChange, with_descendants
 from murvel.page.document import Document, Element
-from murvel.page.engine import Part, SelectorError
+from murvel.page.engine import SelectorError, Subtree
 from murvel.page.parse import Parsed
 from murvel.page.styles.computed import (
     Computer,
@@ -23,7 +23,7 @@ from murvel.page.styles.computed import (
 from murvel.page.styles.looks import DeclaredLooks
 from murvel.page.styles.matches import Matches
 from murvel.page.styles.media import Screen
-from murvel.page.styles.rules import Block, Reach, Rule
+from murvel.page.styles.rules import Rule, RuleScope, StyleRule
 from murvel.page.styles.sheets import Sheets
 from murvel.page.styles.style import INITIAL_STYLE, Looks, Style
 
@@ -35,7 +35,7 @@ class Cascade:
 
     def __init__(self, parsed: Parsed) -> None:
         self._document: Document = parsed.document
-        self._parts: list[Part] = parsed.parts
+        self._parts: list[Subtree] = parsed.parts
         self._computed: dict[Element, Style] = {}
         self._variables: dict[Element, Variables] = {}
         """The custom properties of the elements that declare some."""
@@ -44,7 +44,7 @@ class Cascade:
         self._outwards: dict[Element, list[Rule]] = {}
         """Rules of shadow trees that match their host or what their slots take."""
         self._custom: set[str] = set()
-        self._blocks: list[tuple[Part, list[Block]]] = []
+        self._blocks: list[tuple[Subtree, list[StyleRule]]] = []
         self._looks: DeclaredLooks | None = None
         self._collect()
         self._compute([self._document.root])
@@ -104,7 +104,7 @@ class Cascade:
         for part in self._parts:
             sheets = Sheets(Screen(document.width), document.base)
             sheets.collect(document, part)
-            inside = [rule for rule in sheets.rules if rule.reach is Reach.INSIDE]
+            inside = [rule for rule in sheets.rules if rule.reach is RuleScope.INSIDE]
             self._matches.append(Matches(part, inside, sheets.problems))
             if part.around is not None:
                 self._match_outwards(part, part.around, sheets)
@@ -115,15 +115,15 @@ class Cascade:
                 problem for problem in dict.fromkeys(sheets.problems) if problem not in document.problems
             )
 
-    def _match_outwards(self, part: Part, around: Part, sheets: Sheets) -> None:
+    def _match_outwards(self, part: Subtree, around: Subtree, sheets: Sheets) -> None:
         """Try the rules of a shadow tree that speak of its host and of what its slots take."""
         flat = self._document.flat
         slots = [element for element in part.elements() if element in flat]
         taken = {node for slot in slots for node in flat[slot] if isinstance(node, Element)}
         for rule in sheets.rules:
-            if rule.reach is Reach.INSIDE:
+            if rule.reach is RuleScope.INSIDE:
                 continue
-            reached = {part.root.parent} if rule.reach is Reach.HOST else taken
+            reached = {part.root.parent} if rule.reach is RuleScope.HOST else taken
             try:
                 found = around.matching(rule.selector)
             except SelectorError:

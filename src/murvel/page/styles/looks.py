@@ -11,8 +11,8 @@ from functools import cached_property
 import tinycss2
 
 from murvel.page.document import Element
-from murvel.page.engine import Part, SelectorError
-from murvel.page.styles.rules import Block, Reach
+from murvel.page.engine import SelectorError, Subtree
+from murvel.page.styles.rules import RuleScope, StyleRule
 from murvel.page.styles.words import Words
 
 _PLACES = frozenset("clip clip-path left opacity text-indent top transform".split())
@@ -27,7 +27,7 @@ _BY_POINTER = (":hover",)
 _BY_FOCUS = (":focus-visible", ":focus-within", ":focus")
 
 
-def concerns_looks(block: Block, names: set[str]) -> bool:
+def concerns_looks(block: StyleRule, names: set[str]) -> bool:
     """Whether a rule is to be kept: it sets one of our properties, or says what pointing or focus change."""
     if not LOOKS.isdisjoint(names):
         return True
@@ -42,7 +42,7 @@ class DeclaredLooks:
         kept: for each part of the document the rules that `concerns_looks`.
     """
 
-    def __init__(self, kept: list[tuple[Part, list[Block]]]) -> None:
+    def __init__(self, kept: list[tuple[Subtree, list[StyleRule]]]) -> None:
         self._kept = kept
 
     def of(self, element: Element) -> dict[str, str]:
@@ -74,7 +74,7 @@ class DeclaredLooks:
             for block in blocks:
                 declarations = {name: value for name, value in _declarations(block.content).items() if name in LOOKS}
                 for rule in block.rules((), []) if declarations else ():
-                    if rule.pseudo or rule.reach is not Reach.INSIDE or not words.may_match(rule.selector):
+                    if rule.pseudo or rule.reach is not RuleScope.INSIDE or not words.may_match(rule.selector):
                         continue
                     rank = (rule.layer, rule.specificity, rule.order)
                     for element in _matched(part, rule.selector):
@@ -110,7 +110,7 @@ def _at_rest(selector: str, states: tuple[str, ...]) -> str:
     return selector.strip() or "*"
 
 
-def _matched(part: Part, selector: str) -> list[Element]:
+def _matched(part: Subtree, selector: str) -> list[Element]:
     try:
         return part.matching(selector)
     except SelectorError:

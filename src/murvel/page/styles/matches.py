@@ -12,7 +12,7 @@ from collections.abc import Iterable
 
 from murvel.page.change import DocumentChange
 from murvel.page.document import Element
-from murvel.page.engine import STATE_PSEUDO_CLASSES, Part, SelectorError, states_in
+from murvel.page.engine import STATE_PSEUDO_CLASSES, SelectorError, Subtree, states_in
 from murvel.page.styles.rules import Rule
 from murvel.page.styles.words import Words
 
@@ -69,7 +69,7 @@ class Matches:
         of: for each element the rules that match it.
     """
 
-    def __init__(self, part: Part, rules: list[Rule], problems: list[str]) -> None:
+    def __init__(self, part: Subtree, rules: list[Rule], problems: list[str]) -> None:
         self.rules = rules
         self.of: dict[Element, list[int]] = {}
         self._part = part

@@ -25,7 +25,7 @@ _PSEUDO_AT_END = re.compile(r"::?(?:before|after)\s*$", re.IGNORECASE)
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
 
-class Reach(Enum):
+class RuleScope(Enum):
     """Where a rule of a shadow tree looks for its elements (CSS Scoping 1 §3)."""
 
     INSIDE = "inside"
@@ -50,7 +50,7 @@ class Rule:
 
     selector: str
     pseudo: str
-    reach: Reach
+    reach: RuleScope
     specificity: tuple[int, int, int]
     layer: int
     order: int
@@ -59,7 +59,7 @@ class Rule:
 
 
 @dataclass(frozen=True, slots=True)
-class Block:
+class StyleRule:
     """A style rule as it stands in a sheet.
 
     Attributes:
@@ -114,7 +114,7 @@ class Block:
             bare = _PSEUDO_AT_END.sub("", text) if pseudo else text
             if not bare or bare[-1] in " >+~":
                 bare += "*"
-            layer = self.layer if reach is Reach.INSIDE else _BELOW_ALL
+            layer = self.layer if reach is RuleScope.INSIDE else _BELOW_ALL
             yield Rule(bare, pseudo, reach, selector.specificity, layer, self.order, self.where, declarations)
 
 
@@ -122,12 +122,12 @@ def _text(tokens: list[Any]) -> str:
     return str(tinycss2.serialize(tokens)).strip()
 
 
-def _reach(selector: str) -> tuple[Reach, str]:
+def _reach(selector: str) -> tuple[RuleScope, str]:
     """Return where a selector looks, and the selector for elements there."""
     found = _REACHING.fullmatch(selector)
     if found is None:
-        return Reach.INSIDE, selector
-    reach = Reach.HOST if found.group(1) else Reach.SLOTTED
+        return RuleScope.INSIDE, selector
+    reach = RuleScope.HOST if found.group(1) else RuleScope.SLOTTED
     return reach, (found.group(2) or found.group(3) or "*") + (found.group(4) or "")
 
 

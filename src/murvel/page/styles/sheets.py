@@ -10,11 +10,11 @@ import tinycss2
 
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.encoding import decode
-from murvel.page.engine import Part
+from murvel.page.engine import Subtree
 from murvel.page.sources import read_beside, resolve
 from murvel.page.styles import media
 from murvel.page.styles.looks import concerns_looks
-from murvel.page.styles.rules import UNLAYERED, Block, Rule
+from murvel.page.styles.rules import UNLAYERED, Rule, StyleRule
 from murvel.page.styles.supports import supported
 from murvel.page.styles.values import Declared, Pending, declared
 from murvel.page.styles.variables import names_in
@@ -56,15 +56,15 @@ class Sheets:
     rules: list[Rule] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
     custom: set[str] = field(default_factory=set)
-    looks: list[Block] = field(default_factory=list)
+    looks: list[StyleRule] = field(default_factory=list)
     read: dict[str, str] = field(default_factory=dict)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
     _order: int = 0
     _attributes: list[str] = field(default_factory=list)
-    _only_custom: list[tuple[Block, set[str]]] = field(default_factory=list)
+    _only_custom: list[tuple[StyleRule, set[str]]] = field(default_factory=list)
 
-    def collect(self, document: Document, part: Part) -> None:
+    def collect(self, document: Document, part: Subtree) -> None:
         """Add the rules of the style and link elements of a part of the document."""
         for node in part.elements():
             if "style" in node.attributes and "--" in node.attributes["style"]:
@@ -158,7 +158,7 @@ class Sheets:
         parent = place.parent
         if not prelude:
             prelude = tinycss2.parse_component_value_list("&")
-        block = Block(prelude, content, parent, rank, self._order, where)
+        block = StyleRule(prelude, content, parent, rank, self._order, where)
         self._order += 1
         names = block.properties()
         if concerns_looks(block, names):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from murvel.page.engine import Part
+from murvel.page.engine import Subtree
 
 
 class Words:
@@ -13,7 +13,7 @@ class Words:
     _NEEDED = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)")
     _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
 
-    def __init__(self, part: Part) -> None:
+    def __init__(self, part: Subtree) -> None:
         self._ids = part.ids.keys()
         self._classes: set[str] = set()
         for element in part.elements():

@@ -57,7 +57,7 @@ class Insert(_Checked):
     at: Literal["start", "end", "before", "after"] = "end"
 
 
-class Change(_Checked):
+class CueAction(_Checked):
     """One change; exactly one of its keys is given."""
 
     set: SetAttribute | None = None
@@ -81,7 +81,7 @@ class Cue(_Checked):
     when: Literal["activate", "focus", "input", "submit", "load"] | float
     where: str = ""
     after: float = Field(default=0.0, ge=0.0, le=MAX_SECONDS)
-    do: list[Change]
+    do: list[CueAction]
 
     @field_validator("when", mode="before")
     @classmethod

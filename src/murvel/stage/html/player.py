@@ -7,7 +7,7 @@ from heapq import heappop, heappush
 from typing import Protocol
 
 from murvel.page.document import Element
-from murvel.stage.html.cues import Change, Cue
+from murvel.stage.html.cues import Cue, CueAction
 from murvel.stage.html.page import LivePage
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Deed, Event, Handler, ScriptedChange
@@ -74,7 +74,7 @@ class CuePlayer:
         for change in cue.do:
             self._change(change, reaction)
 
-    def _change(self, change: Change, reaction: Reaction) -> None:
+    def _change(self, change: CueAction, reaction: Reaction) -> None:
         live = self._page.live
         deed, selector, name, value = _parts(change)
         elements = self._page.select(selector)
@@ -109,7 +109,7 @@ class CuePlayer:
         return Handler(when, where, tuple(changes))
 
 
-def _parts(change: Change) -> tuple[Deed, str, str, str | None]:
+def _parts(change: CueAction) -> tuple[Deed, str, str, str | None]:
     """What a change does, the selector of what it does it to, the attribute's name, and the value."""
     if change.set is not None:
         return Deed.ATTRIBUTE, change.set.where, change.set.attribute, change.set.to

@@ -17,7 +17,7 @@ from textual.widgets import Static
 from murvel.page.text import visible
 from murvel.reader import acting
 from murvel.reader.live import regions_of
-from murvel.reader.speech import Entry, Fate, Source
+from murvel.reader.speech import Announcement, Fate, Source
 from murvel.reader.timing import clock
 from murvel.report.formats import ChartKind
 from murvel.tui.actions import Action, bindings
@@ -189,7 +189,7 @@ class LiveView(View):
         rows = [(f"{each.asked:>6.1f}", self._entry(styles, each, start, end)) for each in spoken]
         return facts_table(rows, styles["faint"], _MARGIN)
 
-    def _entry(self, styles: dict[str, str], entry: Entry, start: float, end: float) -> Text:
+    def _entry(self, styles: dict[str, str], entry: Announcement, start: float, end: float) -> Text:
         """A stretch of time, and below it what was said in it."""
         width = max(_NARROWEST, self.size.width - _MARGIN - 8)
         scale = (width - 1) / (end - start)

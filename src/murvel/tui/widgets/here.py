@@ -11,7 +11,7 @@ from textual.widgets import Static
 
 from murvel.page.text import visible
 from murvel.tree.explain import node_facts, step_words
-from murvel.tree.name_sources import Outcome, Step
+from murvel.tree.name_sources import NameStep, Outcome
 from murvel.tree.node import Node
 from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
 from murvel.tui.widgets.palette import part_styles
@@ -88,7 +88,7 @@ class Here(VerticalScroll):
         return Group(facts_table(rows, styles["faint"], _LABEL_WIDTH), Text(f"\n{snippet}", styles["role"]))
 
 
-def _ladder(steps: list[Step], styles: dict[str, str]) -> list[tuple[str, Text]]:
+def _ladder(steps: list[NameStep], styles: dict[str, str]) -> list[tuple[str, Text]]:
     """Return a rung for each source in order of precedence; neighbours that are absent share one."""
     rungs: list[tuple[str, Text]] = []
     absent = False
