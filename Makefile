@@ -12,7 +12,7 @@ PYTEST := $(BIN)/pytest --numprocesses $(WORKERS)
 # What running needs.
 $(VENV)/.ready: pyproject.toml constraints.txt
 	$(PYTHON) -m venv $(VENV)
-	$(PIP) --editable .
+	$(PIP) --editable '.[charts]'
 	@touch $@
 
 # What developing needs beside it.

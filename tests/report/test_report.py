@@ -1,5 +1,6 @@
 """Reports: for developers to act on, safe whatever a page says, and themselves good pages."""
 
+import sys
 from dataclasses import replace
 from datetime import date
 from itertools import pairwise
@@ -14,12 +15,15 @@ from murvel.casebook.store import Casebook
 from murvel.page.document import Element
 from murvel.page.open import document_from_text
 from murvel.reader.session import ReadingSession
-from murvel.report.formats import Format
+from murvel.report.charts import CHARTS
+from murvel.report.drawing import draw
+from murvel.report.errors import ReportError
+from murvel.report.formats import ChartKind, Format
 from murvel.report.write import fenced, markdown_code, markdown_text, render
 from murvel.tree.build import build_tree
 from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
 from tests.casebook.support import a_tree
-from tests.support import document_of
+from tests.support import document_of, session_of
 
 DAY = date(2026, 3, 1)
 HOSTILE = "<script>alert(1)</script> [x](javascript:y) `` ``` **b** \x1b[31m \u202e | # \"q\" 'a' & ]] -->"
@@ -142,3 +146,9 @@ def test_code_cannot_be_ended_from_inside(text: str) -> None:
     span = markdown_code(text)
     ticks = len(span) - len(span.lstrip("`"))
     assert "`" * ticks not in span[ticks:-ticks].strip(" ").replace("`" * (ticks + 1), "")
+
+
+def test_drawing_without_its_extra_says_what_to_install(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setitem(sys.modules, "matplotlib", None)
+    with pytest.raises(ReportError, match=r"needs the extra “charts”; pip install 'murvel\[charts\]'"):
+        draw(CHARTS[ChartKind.REACH].drawing(session_of("<h1>A</h1>")), tmp_path / "a.svg")

@@ -65,11 +65,14 @@ def draw(drawing: Drawing, path: Path) -> None:
     """Draw into a file.
 
     Raises:
-        ReportError: the file cannot be written, or its name ends in neither .svg nor .pdf.
+        ReportError: the file cannot be written, its name ends in neither .svg nor .pdf, or the extra is not there.
     """
     if path.suffix.lower() not in SUFFIXES:
         raise ReportError(f"A drawing is an .svg or a .pdf file, not {visible(path.name)}.")
-    import matplotlib  # only here: it takes long to load, and most commands draw nothing
+    try:
+        import matplotlib  # only here: it takes long to load, and most commands draw nothing
+    except ImportError as error:
+        raise ReportError("Drawing needs the extra “charts”", "pip install 'murvel[charts]' installs it.") from error
 
     matplotlib.rcParams["svg.hashsalt"] = "murvel"
     matplotlib.rcParams["svg.fonttype"] = "none"
