@@ -171,3 +171,17 @@ async def test_a_terminal_too_small_for_a_list_takes_its_keys(opened: Opened, ke
         await pilot.resize_terminal(160, 47)
         await press(pilot, key)
         assert pilot.app.screen is form
+
+
+async def test_a_click_picks_a_defect_and_two_go_there(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "d", "ctrl+s", "right_square_bracket", "i", "d", "ctrl+s", "home", "5")
+        listed = page(pilot).query_one(DefectsView).query_one(OptionList)
+        for row in (1, 3):
+            await pilot.click(listed, offset=(8, row))
+            await pilot.pause()
+            assert page(pilot).front == "defects"
+            assert listed.highlighted == row // 2
+        await pilot.click(listed, offset=(8, 3), times=2)
+        await pilot.pause()
+        assert heard(pilot) == "IMG_2041_final2.jpg, image"

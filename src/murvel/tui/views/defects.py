@@ -22,7 +22,7 @@ from murvel.survey.entry import Entry
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.views.view import Happened, ToFront, ToPage, View
-from murvel.tui.widgets.options import Options
+from murvel.tui.widgets.options import Options, PickedOptions
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 from murvel.tui.widgets.rows import Beside
 from murvel.tui.widgets.wording import facts_table
@@ -63,7 +63,7 @@ class DefectsView(View):
     def compose(self) -> ComposeResult:
         """The list and the whole of one."""
         with Beside():
-            listed = Options()
+            listed = PickedOptions()
             listed.border_title = "Documented"
             yield listed
             whole = VerticalScroll(Static())
