@@ -28,7 +28,7 @@ def opened(tmp_path: Path) -> Opened:
         settings = Settings(remembered=read_remembered(tmp_path / "state" / "remembered.json"))
         with Casebook(tmp_path / "book.murvel") as book:
             async with MurvelApp(book, Opening(str(page)), settings=settings).run_test(size=size) as pilot:
-                await until(pilot, lambda: isinstance(pilot.app.screen, PageScreen))
+                await until(pilot, lambda: isinstance(pilot.app.screen, PageScreen) and pilot.app.screen.front)
                 await pilot.pause()
                 yield pilot
 

@@ -60,7 +60,7 @@ async def test_the_frame_is_there_before_the_page(tmp_path: Path, gate: threadin
             assert app.is_opening
             await press(pilot, "j", "o", "question_mark", "ctrl+p", "1")
             gate.set()
-            await until(pilot, lambda: app.page is not None)
+            await until(pilot, lambda: app.page is not None and app.page.front)
             assert work(pilot).session.log
             assert not app.is_opening
 
@@ -168,7 +168,7 @@ async def test_what_cannot_be_remembered_is_said(tmp_path: Path) -> None:
     with Casebook(tmp_path / "b.murvel") as book:
         app = MurvelApp(book, Opening(str(PLOTS)), settings=settings)
         async with app.run_test() as pilot:
-            await until(pilot, lambda: app.page is not None)
+            await until(pilot, lambda: app.page is not None and app.page.front)
             await press(pilot, "L")
             await until(pilot, lambda: "cannot be made" in line(pilot, MessageLine))
 

@@ -76,7 +76,7 @@ async def test_chosen_keys_are_in_force_and_shown(tmp_path: Path) -> None:
     with Casebook(tmp_path / "b.murvel") as book:
         app = MurvelApp(book, Opening(str(DEMO / "found")), settings=Settings(chosen))
         async with app.run_test(size=(160, 40)) as pilot:
-            await until(pilot, lambda: app.page is not None)
+            await until(pilot, lambda: app.page is not None and app.page.front)
             await press(pilot, "n", "ctrl+n")
             assert [each.move for each in work(pilot).session.log[-2:]] == ["next item", "next item"]
             await press(pilot, "j")

@@ -77,7 +77,16 @@ class PageScreen(Screen[None]):
         yield KeyLine()
 
     def on_mount(self) -> None:
-        """Show the first view, and begin to pass time and to keep the place."""
+        """Begin as soon as the views are there."""
+        self.call_after_refresh(self._begin)
+
+    def _begin(self) -> None:
+        """Show the first view, and begin to pass time and to keep the place; nothing where one has quit meanwhile."""
+        if not self.is_running or not self.is_attached:
+            return
+        if not all(view.children for view in self.query(View)):
+            self.call_after_refresh(self._begin)
+            return
         self.front = VIEWS[0].NAME
         self.set_interval(_KEEP_PLACE_EVERY, self.keep_place)
         self.set_interval(_PASS_TIME_EVERY, self._pass_time)
@@ -99,7 +108,11 @@ class PageScreen(Screen[None]):
     @property
     def takes_typing(self) -> bool:
         """Whether letters are typed into the page."""
-        return self.view.takes_typing
+        return bool(self.front) and self.view.takes_typing
+
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        """Let nothing be done before the views are there."""
+        return bool(self.front)
 
     def _show(self) -> None:
         """Let everything be drawn as it is now."""
@@ -110,7 +123,8 @@ class PageScreen(Screen[None]):
 
     def watch_moment(self) -> None:
         """Draw the lines."""
-        self._show_lines()
+        if self.front:
+            self._show_lines()
 
     def watch_front(self) -> None:
         """Bring the view to the front, and give it the keys at once, so that no key goes to the one before."""

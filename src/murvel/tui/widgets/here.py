@@ -47,14 +47,15 @@ class Here(VerticalScroll):
 
     def on_mount(self) -> None:
         """Show what there is."""
-        self.call_after_refresh(self.watch_moment)
+        self.watch_moment()
 
     def watch_moment(self) -> None:
         """Show the node the session is at."""
-        if not self.is_mounted:
-            return
+        shown = next(iter(self.query(Static)), None)
+        if shown is None:
+            return  # not composed yet, or removed already
         node = self.session.node
-        self.query_one(Static).update(Text("Nothing to read.") if node is None else self._facts(node))
+        shown.update(Text("Nothing to read.") if node is None else self._facts(node))
         self.scroll_home(animate=False)
 
     def _facts(self, node: Node) -> Group:
