@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from murvel.reader.commands import repeated
 from murvel.reader.words import ROLE_WORDS
 from murvel.tree.roles import NEEDS_NAME
 
@@ -38,6 +39,11 @@ class MoveMade:
     move: str
     times: int
     heard: str
+
+    @property
+    def words(self) -> str:
+        """The move in words, as "next button, 2 times"."""
+        return repeated(self.move, self.times)
 
 
 @dataclass(frozen=True, slots=True)

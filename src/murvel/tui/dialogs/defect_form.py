@@ -102,8 +102,7 @@ class DefectForm(Dialog[Defect | None]):
         if place.snippet:
             text.append(f"{visible(' '.join(place.snippet.split()))}\n", styles["role"])
         for step in self._defect.steps[-3:]:
-            times = f", {step.times} times" if step.times > 1 else ""
-            text.append(f"{visible(step.move)}{times}", styles["plain"])
+            text.append(visible(step.words), styles["plain"])
             text.append(f": {visible(step.heard)}\n" if step.heard else "\n", styles["role"])
         text.rstrip()
         return text

@@ -37,8 +37,8 @@ class Dialog(ModalScreen[ScreenResultType]):
         yield line
 
     def body(self) -> Iterable[Widget]:
-        """Yield what it shows, as Textual composes."""
-        raise NotImplementedError
+        """Yield what it shows, as Textual composes; nothing but the keys unless a dialog says more."""
+        return ()
 
     def on_key(self, event: events.Key) -> None:
         """Put a letter that came before the dialog's line had the keys into the line; pass on what came too late."""

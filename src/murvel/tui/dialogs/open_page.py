@@ -4,25 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from pathlib import Path
-from typing import ClassVar
 
 from rich.text import Text
-from textual.binding import Binding, BindingType
-from textual.containers import Vertical
 from textual.suggester import Suggester
-from textual.widget import Widget
 from textual.widgets import Input
-from textual.widgets.option_list import Option
 
 from murvel.casebook.records import Page
 from murvel.page.text import visible
-from murvel.tui.dialogs.dialog import Dialog
-from murvel.tui.widgets.options import Options
-from murvel.tui.widgets.palette import part_styles
+from murvel.tui.dialogs.searched import Rows, Searched
 from murvel.work.opening import Opening
 
 
-class OpenPage(Dialog[Opening | None]):
+class OpenPage(Searched[Opening]):
     """Answers with the page to open, with None where Escape was pressed.
 
     Args:
@@ -31,6 +24,8 @@ class OpenPage(Dialog[Opening | None]):
         width: the viewport's width in CSS pixels for a page that is named by its address.
     """
 
+    TITLE_OF_FRAME = "Open a page"
+    HINT = "a file, a folder or an http(s) address"
     KEYS = (
         ("Typing", "an address, or words"),
         ("→", "complete"),
@@ -38,81 +33,47 @@ class OpenPage(Dialog[Opening | None]):
         ("Enter", "open"),
         ("Esc", "stay"),
     )
-    TYPES_INTO = "Input"
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "dismiss(None)", "Stay", show=False),
-        Binding("down", "pick('cursor_down')", "Next", show=False, priority=True),
-        Binding("up", "pick('cursor_up')", "Previous", show=False, priority=True),
-    ]
 
     def __init__(self, pages: Sequence[Page], recent: Sequence[tuple[str, int]], width: int) -> None:
         super().__init__()
+        self.suggester = _PathSuggester()
         known = {(page.address, page.width) for page in pages}
         self._groups = [
             ("Pages of this casebook", [(page.title, page.address, page.width) for page in pages]),
             ("Open lately", [("", *each) for each in recent if each not in known]),
         ]
         self._width = width
-        self._listed: list[tuple[str, int] | None] = []
 
-    def body(self) -> Iterable[Widget]:
-        """A line for an address, and the known pages."""
-        with Vertical() as frame:
-            frame.border_title = "Open a page"
-            yield Input(placeholder="a file, a folder or an http(s) address", suggester=_PathSuggester())
-            listed = Options()
-            listed.can_focus = False
-            yield listed
+    def found(self, words: list[str], styles: dict[str, str]) -> Iterable[tuple[str, Rows[Opening]]]:
+        """Return the known pages with the words in their title or address."""
+        for group, pages in self._groups:
+            yield (
+                group,
+                [
+                    (Opening(address, width), self._row(title, address, width, styles))
+                    for title, address, width in pages
+                    if all(word in f"{title} {address}".casefold() for word in words)
+                ],
+            )
 
-    def on_mount(self) -> None:
-        """Show all known pages."""
-        self._list("")
+    def _row(self, title: str, address: str, width: int, styles: dict[str, str]) -> Text:
+        text = Text(f"  {visible(title)}  " if title else "  ", styles["strong"], no_wrap=True, overflow="ellipsis")
+        text.append(visible(address), styles["role"])
+        text.append("" if width == self._width else f"  {width} pixels wide", styles["faint"])
+        return text
 
-    def on_input_changed(self, event: Input.Changed) -> None:
-        """Show the known pages that have the words."""
-        self._list(event.value)
-
-    def _list(self, words: str) -> None:
-        styles = part_styles(self.app)
-        listed = self.query_one(Options)
-        options: list[Option] = []
-        self._listed = []
-        wanted = words.casefold().split()
-        for title, pages in self._groups:
-            found = [each for each in pages if all(word in f"{each[0]} {each[1]}".casefold() for word in wanted)]
-            if found:
-                options.append(Option(Text(title, styles["mark"]), disabled=True))
-                self._listed.append(None)
-            for name, address, width in found:
-                text = Text(
-                    f"  {visible(name)}  " if name else "  ", styles["strong"], no_wrap=True, overflow="ellipsis"
-                )
-                text.append(visible(address), styles["role"])
-                text.append("" if width == self._width else f"  {width} pixels wide", styles["faint"])
-                options.append(Option(text))
-                self._listed.append((address, width))
-        listed.clear_options()
-        listed.add_options(options)
-        listed.highlighted = 1 if options and not words else None
-
-    def action_pick(self, how: str) -> None:
-        """Pick another page."""
-        getattr(self.query_one(Options), f"action_{how}")()
+    def first_picked(self, text: str) -> int | None:
+        """Pick none by itself where something is typed: it may be an address."""
+        return None if text else super().first_picked(text)
 
     def on_input_submitted(self, event: Input.Submitted) -> None:
-        """Open the page that is picked; where none is, what was typed."""
-        at = self.query_one(Options).highlighted
-        known = self._listed[at] if at is not None else None
-        if known is not None:
-            self.dismiss(Opening(*known))
-        elif event.value.strip():
-            self.dismiss(Opening(event.value.strip(), self._width))
-
-    def on_option_list_option_selected(self, event: Options.OptionSelected) -> None:
-        """Open the page that was clicked."""
-        known = self._listed[event.option_index]
-        if known is not None:
-            self.dismiss(Opening(*known))
+        """Answer with the page that is picked; where none is, with what was typed."""
+        event.prevent_default()
+        typed = event.value.strip()
+        if self.picked is not None:
+            self.dismiss(self.picked)
+        elif typed:
+            self.dismiss(Opening(typed, self._width))
 
 
 _ENDINGS = (".html", ".htm", ".xhtml", ".json")

@@ -143,8 +143,7 @@ class DefectsView(View):
         if place.snippet:
             rows.append(("", Text(visible(place.snippet, keep_lines=True), styles["role"])))
         for number, step in enumerate(defect.steps):
-            times = f", {step.times} times" if step.times > 1 else ""
-            line = Text(f"{visible(step.move)}{times}", styles["plain"])
+            line = Text(visible(step.words), styles["plain"])
             line.append(f": {visible(step.heard)}" if step.heard else "", styles["role"])
             rows.append(("" if number else "how to get there", line))
         return facts_table(rows, styles["faint"], _LABEL_WIDTH)

@@ -115,16 +115,10 @@ class SurveyView(View):
         self._show_picked()
 
     def stand_at(self, about: Defect | Entry | None) -> None:
-        """Stand at the entry whose verdict was taken back."""
+        """Stand at an entry, in the list it is in."""
         if isinstance(about, Entry):
             self._slice = about.slice
             self._stood[about.slice] = about.key
-
-    def show_entry(self, entry: Entry) -> None:
-        """Show the list an entry is in, and stand at it."""
-        self._slice = entry.slice
-        self._stood[entry.slice] = entry.key
-        self.post_message(Happened())
 
     def _show_slices(self) -> None:
         styles = part_styles(self.app)
@@ -260,7 +254,8 @@ class SurveyView(View):
         if entry is None:
             self.post_message(Happened("Everything that is shown is judged."))
             return
-        self.show_entry(entry)
+        self.stand_at(entry)
+        self.post_message(Happened())
 
     def action_filter(self) -> None:
         """Ask for words, and show only entries in which they are heard or noticed."""

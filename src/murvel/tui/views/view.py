@@ -49,8 +49,8 @@ class View(Widget):
 
     @property
     def for_keys(self) -> Widget:
-        """What gets the keys when the view comes to the front."""
-        raise NotImplementedError
+        """What gets the keys when the view comes to the front: the view itself, unless it has a part for them."""
+        return self
 
     @property
     def takes_typing(self) -> bool:
