@@ -77,8 +77,8 @@ class PageScreen(Screen[None]):
         yield KeyLine()
 
     def on_mount(self) -> None:
-        """Begin as soon as the views are there."""
-        self.call_after_refresh(self._begin)
+        """Begin as soon as the views are there, which is now unless much is going on."""
+        self._begin()
 
     def _begin(self) -> None:
         """Show the first view, and begin to pass time and to keep the place; nothing where one has quit meanwhile."""
