@@ -28,8 +28,8 @@ _CONTROLS = frozenset({"input", "select", "textarea", "button", "option"})
 
 @checks.add(
     "role-unknown", "Unknown role", FAILS, "4.1.2",
-    means="It is announced as what the element is without the role, or not at all.",
-    repair="Use a role of WAI-ARIA, or take the attribute off.",
+    means="The role is ignored. Listeners hear the role the element has without it, or nothing.",
+    repair="Use a role that WAI-ARIA defines, or remove the attribute.",
     expect="the role that is meant",
 )  # fmt: skip
 def role_unknown(page: Facts) -> Found:
@@ -42,8 +42,8 @@ def role_unknown(page: Facts) -> Found:
 
 @checks.add(
     "attribute-unknown", "Unknown ARIA attribute", FAILS, "4.1.2",
-    means="What it should say is not heard.",
-    repair="Check its spelling against WAI-ARIA, or take it off.",
+    means="Browsers ignore the attribute, so listeners do not hear what it should say.",
+    repair="Correct its spelling against WAI-ARIA, or remove it.",
     expect="the state or property that is meant",
 )  # fmt: skip
 def attribute_unknown(page: Facts) -> Found:
@@ -55,7 +55,7 @@ def attribute_unknown(page: Facts) -> Found:
 
 @checks.add(
     "value-not-allowed", "Value not allowed", FAILS, "4.1.2",
-    means="The state is not heard, or heard wrong.",
+    means="Listeners hear no state, or a wrong one.",
     repair="Use one of the values that WAI-ARIA allows.",
     expect="the state that is meant",
 )  # fmt: skip
@@ -71,8 +71,8 @@ def value_not_allowed(page: Facts) -> Found:
 
 @checks.add(
     "property-missing", "Required state or property missing", FAILS, "4.1.2",
-    means="What it is is heard, and not how it stands.",
-    repair="Add the attribute, and keep it up to date.",
+    means="Listeners hear what the control is, but not its state.",
+    repair="Add the attribute and keep its value up to date.",
     expect="{name}, {role}, and its state",
 )  # fmt: skip
 def property_missing(page: Facts) -> Found:
@@ -90,8 +90,8 @@ def property_missing(page: Facts) -> Found:
 
 @checks.add(
     "property-not-supported", "State or property not supported by the role", FAILS, "4.1.2",
-    means="Some voices say it, others do not.",
-    repair="Take it off, or use the role that has it.",
+    means="Some voices announce it and others do not.",
+    repair="Remove it, or use a role that supports it.",
     expect="{name}, {role}, without it",
 )  # fmt: skip
 def property_not_supported(page: Facts) -> Found:
@@ -107,8 +107,8 @@ def property_not_supported(page: Facts) -> Found:
 
 @checks.add(
     "owned-missing", "Required owned elements missing", FAILS, "1.3.1", "4.1.2",
-    means="A list, menu or table is announced, and its entries are not counted or not heard as such.",
-    repair="Give what is inside the roles that belong there, or take the role off.",
+    means="The container is announced, but its entries are not counted or not announced as entries.",
+    repair="Give the children the roles this role requires, or remove the role.",
     expect="{role} with its entries",
 )  # fmt: skip
 def owned_missing(page: Facts) -> Found:
@@ -124,8 +124,8 @@ def owned_missing(page: Facts) -> Found:
 
 @checks.add(
     "context-missing", "Required context role missing", FAILS, "1.3.1", "4.1.2",
-    means="Where it belongs, and how many there are, is not heard.",
-    repair="Put it into an element with the role it belongs in, or take the role off.",
+    means="Listeners do not hear what it belongs to or how many there are.",
+    repair="Put it into an element with the required role, or remove its own role.",
     expect="{name}, {role}, and its position",
 )  # fmt: skip
 def context_missing(page: Facts) -> Found:
@@ -145,8 +145,8 @@ def context_missing(page: Facts) -> Found:
 
 @checks.add(
     "presentation-with-focus", "Presentational element with focus", FAILS, "4.1.2",
-    means="Tab stops there; browsers undo the role that was to silence it.",
-    repair="Take role=\"none\" off, or take it out of the Tab order.",
+    means="Tab stops there, so browsers ignore the presentational role and announce the element.",
+    repair="Remove role=\"none\", or remove the element from the Tab order.",
     expect="{name}, {role}",
 )  # fmt: skip
 def presentation_with_focus(page: Facts) -> Found:
@@ -159,8 +159,8 @@ def presentation_with_focus(page: Facts) -> Found:
 
 @checks.add(
     "role-redundant", "Redundant role", NEEDS_EARS, "4.1.2",
-    means="Nothing changes for a listener; it is a place where roles and elements may part later.",
-    repair="Take the role off.",
+    means="Listeners hear no difference. Role and element can drift apart when one of them is changed.",
+    repair="Remove the role.",
     expect="{name}, {role}, as before",
 )  # fmt: skip
 def role_redundant(page: Facts) -> Found:
@@ -174,8 +174,8 @@ def role_redundant(page: Facts) -> Found:
 
 @checks.add(
     "state-contradicts", "ARIA state contradicts the element", FAILS, "4.1.2",
-    means="Checked or not, disabled or not: what is heard and what happens are not the same.",
-    repair="Take the aria attribute off: the element says its state by itself.",
+    means="Listeners hear one state while the control is in another.",
+    repair="Remove the ARIA attribute; the element exposes its state itself.",
     expect="{name}, {role}, and the state that is to be seen",
 )  # fmt: skip
 def state_contradicts(page: Facts) -> Found:
@@ -192,8 +192,8 @@ def state_contradicts(page: Facts) -> Found:
 
 @checks.add(
     "expanded-without-target", "Expandable control without a target", NEEDS_EARS, "4.1.2", "1.3.1",
-    means="“Collapsed” is heard; what opens, and where, has to be searched for.",
-    repair="Put what opens directly after it, or name it with aria-controls.",
+    means="Listeners hear “collapsed” but cannot tell what opens or where it is.",
+    repair="Put the content that opens directly after the control, or refer to it with aria-controls.",
     expect="after it opens: its content comes next",
 )  # fmt: skip
 def expanded_without_target(page: Facts) -> Found:
@@ -225,8 +225,8 @@ def _opens(page: Facts, element: Element) -> bool:
 
 @checks.add(
     "toggle-renamed", "Toggle name changes with its state", NEEDS_EARS, "4.1.2",
-    means="“Unmute, pressed”: whether it is on or off cannot be told.",
-    repair="Keep the name and change the state, or change the name and leave the state out.",
+    means="“Unmute, pressed” does not tell whether the sound is on or off.",
+    repair="Keep the name and change the state, or change the name and remove the state.",
     expect="{name}, {role}, with one of the two changing",
 )  # fmt: skip
 def toggle_renamed(page: Facts) -> Found:
@@ -260,8 +260,8 @@ def _order(element: Element) -> int:
 
 @checks.add(
     "reference-loop", "Circular references", FAILS, "1.3.1", "4.1.2",
-    means="Part of what should be said, or of what should be owned, is left out.",
-    repair="Let each element be named and owned by others than those it names or owns.",
+    means="Browsers break the loop somewhere, so part of a name or of the content is lost.",
+    repair="Remove the reference that closes the loop.",
     expect="the name that is meant",
 )  # fmt: skip
 def reference_loop(page: Facts) -> Found:

@@ -49,8 +49,8 @@ def _is_submit(element: Element) -> bool:
 
 @checks.add(
     "field-unnamed", "Field without a label", FAILS, "4.1.2", "1.3.1", "3.3.2",
-    means="That there is something to fill in is heard, not what.",
-    repair="Tie a label to it: label with for, or around the field.",
+    means="Listeners hear that there is a field, but not what to enter.",
+    repair="Add a label element: with for, or around the field.",
     expect="what is to be filled in, then “{role}”",
 )  # fmt: skip
 def field_unnamed(page: Facts) -> Found:
@@ -60,8 +60,8 @@ def field_unnamed(page: Facts) -> Found:
 
 @checks.add(
     "name-from-placeholder", "Placeholder is the only label", NEEDS_EARS, "3.3.2", "1.3.1",
-    means="The name is heard, but for all others the label is gone once something is typed.",
-    repair="Add a label that stays; keep the placeholder for an example, if at all.",
+    means="The name is announced, but the visible label disappears as soon as something is typed.",
+    repair="Add a permanent label; use the placeholder for an example at most.",
     expect="{name}, {role}",
 )  # fmt: skip
 def name_from_placeholder(page: Facts) -> Found:
@@ -71,7 +71,7 @@ def name_from_placeholder(page: Facts) -> Found:
 
 @checks.add(
     "label-not-tied", "Label without a field", FAILS, "1.3.1", "3.3.2",
-    means="Its text is heard somewhere before the field, and not at the field.",
+    means="The label's text is read before the field but not announced with it.",
     repair="Put the field's id into for, or the field into the label.",
     expect="the label's text, then the field's role",
 )  # fmt: skip
@@ -106,8 +106,8 @@ def _has_field_near(page: Facts, label: Element) -> bool:
 
 @checks.add(
     "label-tied-to-two", "One label for two fields", NEEDS_EARS, "1.3.1", "3.3.2",
-    means="The second field has no label of its own, or the same as the first.",
-    repair="Give each field a label of its own.",
+    means="The second field has no label of its own, or the same one as the first.",
+    repair="Give each field its own label.",
     expect="a name of its own for each field",
 )  # fmt: skip
 def label_tied_to_two(page: Facts) -> Found:
@@ -124,8 +124,8 @@ def label_tied_to_two(page: Facts) -> Found:
 
 @checks.add(
     "choices-without-group", "Choices without a group name", NEEDS_EARS, "1.3.1", "3.3.2",
-    means="The answers are heard, not what they answer.",
-    repair="Put them into a fieldset with the question as its legend.",
+    means="Listeners hear the answers but not the question.",
+    repair="Put the answers into a fieldset, with the question as its legend.",
     expect="“group”, the question, then the answers",
 )  # fmt: skip
 def choices_without_group(page: Facts) -> Found:
@@ -147,8 +147,8 @@ def _is_grouped(node: Node) -> bool:
 
 @checks.add(
     "legend-empty", "Fieldset without a legend", FAILS, "1.3.1",
-    means="“Group” is heard, not what its fields are about.",
-    repair="Put the question into a legend, first in the fieldset.",
+    means="Listeners hear “group” but not what its fields are about.",
+    repair="Put the question into a legend as the first child of the fieldset.",
     expect="“group”, then the question",
 )  # fmt: skip
 def legend_empty(page: Facts) -> Found:
@@ -163,8 +163,8 @@ def legend_empty(page: Facts) -> Found:
 
 @checks.add(
     "group-of-one", "Group of one field", NEEDS_EARS, "1.3.1",
-    means="The group's name is heard, and then the field's: twice the words for one field.",
-    repair="Take the group away; one label is enough.",
+    means="Listeners hear the group's name and then the field's: two names for one field.",
+    repair="Remove the group; the label is enough.",
     expect="the field's label once",
 )  # fmt: skip
 def group_of_one(page: Facts) -> Found:
@@ -182,7 +182,7 @@ def _labels_text(page: Facts, node: Node) -> str:
 
 @checks.add(
     "required-unsaid", "Required state is only visual", NEEDS_EARS, "1.3.1", "3.3.2",
-    means="That the field has to be filled in is not heard before it is too late.",
+    means="Listeners learn that the field is required only when the form is rejected.",
     repair="Add required to the field.",
     expect="{name}, {role}, required",
 )  # fmt: skip
@@ -220,8 +220,8 @@ def _is_red(colour: str) -> bool:
 
 @checks.add(
     "star-read", "Star of a required field is read aloud", NEEDS_EARS, "3.3.2",
-    means="“Star” is heard at each field; what it stands for has to be known.",
-    repair="Hide the star from those who listen, and add required to the field.",
+    means="Listeners hear “star” at each field and have to know what it stands for.",
+    repair="Hide the star with aria-hidden and add required to the field.",
     expect="the label without a star, then “{role}, required”",
 )  # fmt: skip
 def star_read(page: Facts) -> Found:
@@ -231,8 +231,8 @@ def star_read(page: Facts) -> Found:
 
 @checks.add(
     "error-not-tied", "Error is not tied to its field", FAILS, "3.3.1", "1.3.1",
-    means="At the field it is not heard that, or what, is wrong.",
-    repair="Set aria-invalid on the field, and tie the message with aria-describedby.",
+    means="Listeners at the field do not hear that it is wrong, or why.",
+    repair="Set aria-invalid on the field and refer to the message with aria-describedby.",
     expect="{name}, {role}, invalid, and the message",
 )  # fmt: skip
 def error_not_tied(page: Facts) -> Found:
@@ -280,8 +280,8 @@ def _field_beside(page: Facts, element: Element) -> Node | None:
 
 @checks.add(
     "error-without-advice", "Error does not say how to correct it", NEEDS_EARS, "3.3.3", "3.3.1",
-    means="That something is wrong is heard, not what to do.",
-    repair="Say what is expected, with an example.",
+    means="Listeners hear that something is wrong, but not how to correct it.",
+    repair="Say what is expected and give an example.",
     expect="what is wrong and how to put it right",
 )  # fmt: skip
 def error_without_advice(page: Facts) -> Found:
@@ -303,8 +303,8 @@ def error_without_advice(page: Facts) -> Found:
 
 @checks.add(
     "instructions-after", "Instructions come after the field", NEEDS_EARS, "3.3.2", "1.3.2",
-    means="How a field is to be filled in is heard when it has been filled in.",
-    repair="Put them before the form, or tie them to the field with aria-describedby.",
+    means="Listeners hear the instructions only after they have filled in the field.",
+    repair="Put the instructions before the form, or refer to them with aria-describedby.",
     expect="the instructions before the first field, or with their field",
 )  # fmt: skip
 def instructions_after(page: Facts) -> Found:
@@ -334,8 +334,8 @@ def _personal_datum(node: Node) -> str | None:
 
 @checks.add(
     "autocomplete-missing", "autocomplete is missing", NEEDS_EARS, "1.3.5",
-    means="It has to be typed each time, and no program can fill it in or show a known sign for it.",
-    repair="Add autocomplete with the datum that is meant.",
+    means="People have to type it each time. No program can fill it in or mark it with a familiar symbol.",
+    repair="Add autocomplete with the matching token.",
     expect="{name}, {role}; and the browser offers to fill it in",
 )  # fmt: skip
 def autocomplete_missing(page: Facts) -> Found:
@@ -349,8 +349,8 @@ def autocomplete_missing(page: Facts) -> Found:
 
 @checks.add(
     "autocomplete-wrong", "autocomplete is unknown or does not fit the label", FAILS, "1.3.5",
-    means="The wrong thing is filled in, or nothing.",
-    repair="Put the token for the datum that is asked for.",
+    means="Browsers fill in the wrong value, or nothing.",
+    repair="Use the token that matches the label.",
     expect="{name}, {role}; and the browser fills in what is asked for",
 )  # fmt: skip
 def autocomplete_wrong(page: Facts) -> Found:
@@ -371,8 +371,8 @@ def autocomplete_wrong(page: Facts) -> Found:
 
 @checks.add(
     "submit-missing", "Form without a submit button", NEEDS_EARS, "2.1.1", "3.2.2",
-    means="When all is filled in, nothing says how to go on.",
-    repair="Add a button that sends the form.",
+    means="Nothing after the last field says how to send the form.",
+    repair="Add a submit button.",
     expect="at the end of the form: what sending does, then “button”",
 )  # fmt: skip
 def submit_missing(page: Facts) -> Found:
@@ -389,8 +389,8 @@ def submit_missing(page: Facts) -> Found:
 
 @checks.add(
     "submit-outside", "Submit button outside its form", NEEDS_EARS, "1.3.1", "1.3.2",
-    means="Who reads to the end of the form, or moves within it, does not meet it.",
-    repair="Put it into the form, after its last field.",
+    means="Listeners who read to the end of the form do not reach the button.",
+    repair="Move the button into the form, after its last field.",
     expect="the button after the last field",
 )  # fmt: skip
 def submit_outside(page: Facts) -> Found:
@@ -409,8 +409,8 @@ def submit_outside(page: Facts) -> Found:
 
 @checks.add(
     "forms-run-together", "Forms without a boundary", NEEDS_EARS, "1.3.1", "2.4.6",
-    means="Where one form ends and the next begins is not heard.",
-    repair="Put a heading before each form, or name them.",
+    means="Listeners do not hear where one form ends and the next begins.",
+    repair="Put a heading before each form, or name the forms.",
     expect="a heading, or “form” with its name, where the second begins",
 )  # fmt: skip
 def forms_run_together(page: Facts) -> Found:
@@ -429,8 +429,8 @@ def forms_run_together(page: Facts) -> Found:
 
 @checks.add(
     "time-limit", "Time limit", NEEDS_EARS, "2.2.1", "2.2.6",
-    means="Listening takes longer than looking; what was filled in may be lost.",
-    repair="Let the limit be switched off or extended, and say so before it ends.",
+    means="Listening takes longer than reading by sight; the time may run out and the entries be lost.",
+    repair="Let people switch off or extend the limit, and warn them before it ends.",
     expect="a warning in time, with a way to go on",
 )  # fmt: skip
 def time_limit(page: Facts) -> Found:
@@ -443,8 +443,8 @@ def time_limit(page: Facts) -> Found:
 
 @checks.add(
     "format-unsaid", "Expected format is not said", NEEDS_EARS, "3.3.2",
-    means="What is accepted is found out by trying.",
-    repair="Say the format in the label, or in a text tied with aria-describedby.",
+    means="Listeners find out by trial which format is accepted.",
+    repair="State the format in the label, or in text referred to by aria-describedby.",
     expect="{name} with the format, then “{role}”",
 )  # fmt: skip
 def format_unsaid(page: Facts) -> Found:

@@ -37,8 +37,8 @@ def _level(node: Node) -> int:
 
 @checks.add(
     "headings-none", "No headings", NEEDS_EARS, "1.3.1", "2.4.1",
-    means="Nobody can jump through the page or learn from an outline what is on it.",
-    repair="Make headings of the titles that are seen.",
+    means="Listeners cannot jump through the page or get an overview of it.",
+    repair="Mark up the visible titles as headings.",
     expect="on arrival: how many headings there are",
 )  # fmt: skip
 def headings_none(page: Facts) -> Found:
@@ -49,8 +49,8 @@ def headings_none(page: Facts) -> Found:
 
 @checks.add(
     "level-1-missing", "No heading of level 1", NEEDS_EARS, "1.3.1", "2.4.6",
-    means="Jumping to the heading of level 1, the usual way to the content, leads nowhere.",
-    repair="Give the title of the content level 1.",
+    means="Listeners who jump to level 1 to find the content find nothing.",
+    repair="Make the title of the content a heading of level 1.",
     expect="the title, then “heading level 1”",
 )  # fmt: skip
 def level_1_missing(page: Facts) -> Found:
@@ -61,7 +61,7 @@ def level_1_missing(page: Facts) -> Found:
 
 @checks.add(
     "level-1-several", "Several headings of level 1", NEEDS_EARS, "1.3.1", "2.4.6",
-    means="Which of them says what the page is about has to be found out.",
+    means="Listeners cannot tell which of them names the content.",
     repair="Keep level 1 for the title of the content.",
     expect="one title with “heading level 1”",
 )  # fmt: skip
@@ -75,8 +75,8 @@ def level_1_several(page: Facts) -> Found:
 
 @checks.add(
     "heading-first-not-1", "First heading is not of level 1", NEEDS_EARS, "1.3.1",
-    means="The outline begins in the middle: what stands above it is searched for in vain.",
-    repair="Begin with the title at level 1, or make what comes before it no heading.",
+    means="The outline begins below level 1, and listeners look for the heading above it.",
+    repair="Begin with the title at level 1, or remove the heading markup before it.",
     expect="“heading level 1” at the first jump",
 )  # fmt: skip
 def heading_first_not_1(page: Facts) -> Found:
@@ -87,8 +87,8 @@ def heading_first_not_1(page: Facts) -> Found:
 
 @checks.add(
     "heading-level-skipped", "Heading level skipped", NEEDS_EARS, "1.3.1",
-    means="Listeners think they have missed a heading, and go back to look for it.",
-    repair="Give it the level below that of the heading it belongs to.",
+    means="Listeners think they missed a heading and go back to look for it.",
+    repair="Use the next level below the heading it belongs to.",
     expect="the heading, one level below the one before",
 )  # fmt: skip
 def heading_level_skipped(page: Facts) -> Found:
@@ -100,8 +100,8 @@ def heading_level_skipped(page: Facts) -> Found:
 
 @checks.add(
     "heading-empty", "Empty heading", FAILS, "1.3.1", "2.4.6",
-    means="A jump lands on silence: there is a heading, and not what it is called.",
-    repair="Give it text, or take the element out.",
+    means="Listeners who jump to it hear a level but no text.",
+    repair="Give it text, or remove the element.",
     expect="its text, then “{role}”",
 )  # fmt: skip
 def heading_empty(page: Facts) -> Found:
@@ -111,8 +111,8 @@ def heading_empty(page: Facts) -> Found:
 
 @checks.add(
     "heading-hidden", "Visible heading is not exposed", NEEDS_EARS, "1.3.1",
-    means="The part it begins is not found by jumping.",
-    repair="Take aria-hidden or the role off the heading.",
+    means="Listeners cannot jump to the section it begins.",
+    repair="Remove aria-hidden or the role from the heading.",
     expect="its text, then “heading” with its level",
 )  # fmt: skip
 def heading_hidden(page: Facts) -> Found:
@@ -136,8 +136,8 @@ def _is_put_away(page: Facts, element: Element) -> bool:
 
 @checks.add(
     "heading-look-alike", "Text that looks like a heading", NEEDS_EARS, "1.3.1",
-    means="Who looks finds the part at once; who listens cannot jump to it.",
-    repair="Make a heading of it, with the level it has in the outline.",
+    means="People who see the page find the section at once; listeners cannot jump to it.",
+    repair="Use a heading element of the matching level.",
     expect="its text, then “heading” with its level",
     traits=[Trait.LOOK_ALIKE],
 )  # fmt: skip
@@ -192,8 +192,8 @@ def _stands_out(page: Facts, element: Element) -> bool:
 
 @checks.add(
     "heading-over-nothing", "Heading without content", NEEDS_EARS, "1.3.1", "2.4.6",
-    means="After the jump nothing comes that the heading has promised.",
-    repair="Put the content under it, or make it no heading.",
+    means="Listeners who jump to it find no content that belongs to it.",
+    repair="Put the content under it, or remove the heading markup.",
     expect="the heading, and then its content",
 )  # fmt: skip
 def heading_over_nothing(page: Facts) -> Found:
@@ -212,8 +212,8 @@ def _has_content(page: Facts, start: int, end: int) -> bool:
 
 @checks.add(
     "heading-long", "Heading as long as a paragraph", NEEDS_EARS, "2.4.6",
-    means="Going from heading to heading takes as long as reading.",
-    repair="Say in a few words what the part is about, and put the rest under it.",
+    means="Jumping from heading to heading takes as long as reading.",
+    repair="Say in a few words what the section is about, and put the rest under it.",
     expect="a few words, then “{role}”",
 )  # fmt: skip
 def heading_long(page: Facts) -> Found:
@@ -223,8 +223,8 @@ def heading_long(page: Facts) -> Found:
 
 @checks.add(
     "part-without-heading", "Section without a heading", NEEDS_EARS, "1.3.1", "2.4.6", "2.4.10",
-    means="Where it begins is not heard, and nobody can jump to it.",
-    repair="Begin it with a heading, or name it.",
+    means="Listeners do not hear where the section begins and cannot jump to it.",
+    repair="Begin the section with a heading, or name it.",
     expect="what the part is about, where it begins",
 )  # fmt: skip
 def part_without_heading(page: Facts) -> Found:

@@ -26,8 +26,8 @@ def _alternative(element: Element) -> str:
 
 @checks.add(
     "image-unnamed", "Image without a text alternative", FAILS, "1.1.1",
-    means="There is an image, and what it shows is not heard; some voices spell out its file's name.",
-    repair="Say in alt what it tells, or put alt=\"\" if it tells nothing.",
+    means="Listeners hear that there is an image, but not what it shows. Some voices spell out its file name.",
+    repair="Describe the image in alt, or use alt=\"\" if it is decorative.",
     expect="what the image tells, then “image”; or nothing",
 )  # fmt: skip
 def image_unnamed(page: Facts) -> Found:
@@ -43,8 +43,8 @@ def image_unnamed(page: Facts) -> Found:
 
 @checks.add(
     "image-says-file", "Image named by its file", FAILS, "1.1.1",
-    means="The file's name is heard, and not what the image shows.",
-    repair="Say in alt what it tells.",
+    means="Listeners hear a file name instead of what the image shows.",
+    repair="Describe the image in alt.",
     expect="what the image tells, then “image”",
 )  # fmt: skip
 def image_says_file(page: Facts) -> Found:
@@ -54,8 +54,8 @@ def image_says_file(page: Facts) -> Found:
 
 @checks.add(
     "image-says-image", "Text alternative says “image”", NEEDS_EARS, "1.1.1",
-    means="“Image” is heard twice, before what it shows, or instead of it.",
-    repair="Begin with what it shows.",
+    means="Listeners hear “image” twice, or instead of what it shows.",
+    repair="Begin the alternative with what the image shows.",
     expect="what the image shows, then “image”",
 )  # fmt: skip
 def image_says_image(page: Facts) -> Found:
@@ -73,8 +73,8 @@ def image_says_image(page: Facts) -> Found:
 
 @checks.add(
     "image-repeats-text", "Text alternative repeats adjacent text", NEEDS_EARS, "1.1.1",
-    means="The same words are heard twice.",
-    repair="Put alt=\"\": the text says it already.",
+    means="Listeners hear the same words twice.",
+    repair="Use alt=\"\"; the adjacent text is enough.",
     expect="the text once",
 )  # fmt: skip
 def image_repeats_text(page: Facts) -> Found:
@@ -102,8 +102,8 @@ def _texts_beside(page: Facts, element: Element, around: Element) -> list[str]:
 
 @checks.add(
     "image-decoration-heard", "Decorative image is announced", NEEDS_EARS, "1.1.1",
-    means="Something is heard that means nothing.",
-    repair="Put alt=\"\" or draw it by style sheet.",
+    means="Listeners hear an announcement that tells them nothing.",
+    repair="Use alt=\"\", or move the image into the style sheet.",
     expect="nothing",
 )  # fmt: skip
 def image_decoration_heard(page: Facts) -> Found:
@@ -117,8 +117,8 @@ def image_decoration_heard(page: Facts) -> Found:
 
 @checks.add(
     "image-meaning-hidden", "Meaningful image is silent", NEEDS_EARS, "1.1.1",
-    means="What is shown is not heard.",
-    repair="Say in alt what it tells.",
+    means="Listeners do not hear what the image shows.",
+    repair="Describe the image in alt.",
     expect="what the image tells, then “image”",
 )  # fmt: skip
 def image_meaning_hidden(page: Facts) -> Found:
@@ -140,8 +140,8 @@ def _elements(around: Element) -> list[Element]:
 
 @checks.add(
     "drawing-unnamed", "Drawing without a name", FAILS, "1.1.1",
-    means="There is an image, and what it shows is not heard.",
-    repair="Give the svg a title element, or aria-hidden=\"true\" if it tells nothing.",
+    means="Listeners hear that there is an image, but not what it shows.",
+    repair="Give the svg a title element, or aria-hidden=\"true\" if it is decorative.",
     expect="what the drawing tells, then “image”; or nothing",
 )  # fmt: skip
 def drawing_unnamed(page: Facts) -> Found:
@@ -179,7 +179,7 @@ def _is_told(element: Element) -> bool:
 
 @checks.add(
     "map-area-unnamed", "Image map area without a name", FAILS, "1.1.1", "2.4.4",
-    means="Where the place leads is not heard.",
+    means="Listeners do not hear where the area leads.",
     repair="Say in the area's alt where it leads.",
     expect="where it leads, then “link”",
 )  # fmt: skip
@@ -193,8 +193,8 @@ def map_area_unnamed(page: Facts) -> Found:
 
 @checks.add(
     "chart-untold", "Chart without text", NEEDS_EARS, "1.1.1", "1.3.1",
-    means="That there is a chart may be heard; what it says is not.",
-    repair="Name it, tell its gist in a sentence, and give its figures as a table.",
+    means="Listeners hear at most that there is a chart, but none of its data.",
+    repair="Name the chart, sum it up in a sentence, and give its data as a table.",
     expect="what the chart shows, then its figures",
 )  # fmt: skip
 def chart_untold(page: Facts) -> Found:
@@ -227,8 +227,8 @@ def _has_figures(page: Facts, element: Element) -> bool:
 
 @checks.add(
     "style-adds-text", "Text added by a style sheet", NEEDS_EARS, "1.1.1", "1.3.1",
-    means="It is heard as part of the text, or not at all, as the browser has it; translations do not reach it.",
-    repair="Put words that matter into the page; give glyphs an empty alternative: content: \"★\" / \"\".",
+    means="Browsers differ in whether they read it as text. Translation programs do not reach it.",
+    repair="Put meaningful words into the page; give symbols an empty alternative: content: \"★\" / \"\".",
     expect="the words that matter, once",
 )  # fmt: skip
 def style_adds_text(page: Facts) -> Found:

@@ -50,7 +50,7 @@ def _has_inside(element: Element) -> bool:
 
 @checks.add(
     "click-not-reached", "Only a pointer can reach it", FAILS, "2.1.1",
-    means="It can be clicked; Tab does not come to it, and nothing says that it can be activated.",
+    means="A click activates it. Tab does not reach it, and nothing says that it can be activated.",
     repair="Make it a button, or a link if it leads elsewhere.",
     expect="what it does, then “button”, at a Tab stop",
     traits=[Trait.NOT_REACHED],
@@ -67,8 +67,8 @@ def click_not_reached(page: Facts) -> Found:
 
 @checks.add(
     "pointer-style-not-reached", "Looks clickable, but Tab does not reach it", NEEDS_EARS, "2.1.1",
-    means="The pointer becomes a hand over it; Tab does not come to it.",
-    repair="If something happens on a click, make it a button or a link.",
+    means="The pointer turns into a hand over it, but Tab does not reach it.",
+    repair="Make it a button or a link if a click does something.",
     expect="what it does, then “button”, at a Tab stop",
     traits=[Trait.NOT_REACHED],
 )  # fmt: skip
@@ -91,7 +91,7 @@ def pointer_style_not_reached(page: Facts) -> Found:
 
 @checks.add(
     "widget-not-reached", "Tab does not reach the control", FAILS, "2.1.1", "4.1.2",
-    means="It is announced as something to operate, and the keyboard never comes to it.",
+    means="It is announced as a control, but the keyboard does not reach it.",
     repair="Use the native element, or add tabindex=\"0\" and its keys.",
     expect="{name}, {role}, at a Tab stop",
     traits=[Trait.NOT_REACHED],
@@ -110,7 +110,7 @@ def widget_not_reached(page: Facts) -> Found:
 
 @checks.add(
     "handler-without-role", "Tab stop without a role", FAILS, "4.1.2",
-    means="Tab stops there and a text is heard: nothing says that it can be activated.",
+    means="Tab stops at it and listeners hear text, but not that it can be activated.",
     repair="Make it a button, or a link if it leads elsewhere.",
     expect="what it does, then “button”",
 )  # fmt: skip
@@ -125,8 +125,8 @@ def handler_without_role(page: Facts) -> Found:
 
 @checks.add(
     "tabindex-positive", "Positive tabindex", NEEDS_EARS, "2.4.3",
-    means="Tab comes to it before everything else, wherever it stands.",
-    repair="Use tabindex=\"0\" or none, and put it where it belongs in the source.",
+    means="Tab reaches it before everything else, wherever it stands.",
+    repair="Use tabindex=\"0\" or none, and move it to its place in the source.",
     expect="{name}, {role}, where it stands in the reading",
 )  # fmt: skip
 def tabindex_positive(page: Facts) -> Found:
@@ -139,8 +139,8 @@ def tabindex_positive(page: Facts) -> Found:
 
 @checks.add(
     "native-not-reached", "Native control removed from the Tab order", NEEDS_EARS, "2.1.1",
-    means="It is heard on reading, and Tab passes it by.",
-    repair="Take the tabindex off, unless the arrows lead to it from something that Tab reaches.",
+    means="Listeners hear it when they read, but Tab does not reach it.",
+    repair="Remove the tabindex, unless arrow keys lead to it from a Tab stop.",
     expect="{name}, {role}, at a Tab stop",
     traits=[Trait.NOT_REACHED],
 )  # fmt: skip
@@ -160,8 +160,8 @@ def native_not_reached(page: Facts) -> Found:
 
 @checks.add(
     "focus-in-hidden", "Tab stop in hidden content", FAILS, "4.1.2", "1.3.1",
-    means="Tab stops, and nothing is heard.",
-    repair="Take aria-hidden off, or take the control out of the Tab order too.",
+    means="Tab stops, and listeners hear nothing.",
+    repair="Remove aria-hidden, or remove the control from the Tab order.",
     expect="a name and a role at each stop",
     traits=[Trait.SILENT_STOP],
 )  # fmt: skip
@@ -187,7 +187,7 @@ def _is_silent_stop(page: Facts, element: Element) -> bool:
 
 @checks.add(
     "stop-inside-control", "Tab stop inside another control", FAILS, "4.1.2",
-    means="What stands inside a button or an image is not announced by itself, though Tab stops there.",
+    means="Tab stops at it, but browsers do not expose controls inside a button or an image.",
     repair="Put the inner control beside the outer one.",
     expect="two controls beside each other, each with its name",
 )  # fmt: skip
@@ -202,8 +202,8 @@ def stop_inside_control(page: Facts) -> Found:
 
 @checks.add(
     "order-parts", "Tab order differs from reading order", NEEDS_EARS, "2.4.3", "1.3.2",
-    means="Tab leads back to what was heard before, and then forward again over what was left out.",
-    repair="Put things into the source in the order in which they are meant.",
+    means="Tab leads back to what was read before, and then forward over what was skipped.",
+    repair="Put the elements into the source in their intended order.",
     expect="stops in the order of reading",
 )  # fmt: skip
 def order_parts(page: Facts) -> Found:
@@ -223,7 +223,7 @@ def stops_before_main(page: Facts) -> int:
 
 @checks.add(
     "no-way-past", "No skip link", NEEDS_EARS, "2.4.1",
-    means="By Tab, everything at the top is gone through again on every page.",
+    means="People who use Tab go through everything at the top again on every page.",
     repair="Begin the page with a link to the content.",
     expect="“Skip to the content, link” at the first Tab",
 )  # fmt: skip
@@ -236,7 +236,7 @@ def no_way_past(page: Facts) -> Found:
 
 @checks.add(
     "skip-not-first", "Skip link is not the first Tab stop", NEEDS_EARS, "2.4.1", "2.4.3",
-    means="Who presses Tab once and hears something else does not look for it any further.",
+    means="People who press Tab once and hear something else do not expect a skip link any more.",
     repair="Put it first in the source.",
     expect="“Skip to the content, link” at the first Tab",
 )  # fmt: skip
@@ -252,8 +252,8 @@ def skip_not_first(page: Facts) -> Found:
 
 @checks.add(
     "skip-broken", "Skip link leads nowhere", FAILS, "2.4.1",
-    means="The link is followed, and nothing happens: all of the menu has to be gone through.",
-    repair="Give the main part the id that the link names.",
+    means="Following the link does nothing, so people go through the whole menu.",
+    repair="Give the main element the id that the link names.",
     expect="after Enter: the beginning of the content",
 )  # fmt: skip
 def skip_broken(page: Facts) -> Found:
@@ -265,7 +265,7 @@ def skip_broken(page: Facts) -> Found:
 
 @checks.add(
     "skip-never-seen", "Skip link is never visible", NEEDS_EARS, "2.4.7",
-    means="Who sees and uses the keyboard does not find it, and loses sight of the focus.",
+    means="Sighted people who use the keyboard do not find it, and lose sight of the focus.",
     repair="Show the link while it has the focus.",
     expect="{name}, link, and it is to be seen",
 )  # fmt: skip
@@ -290,7 +290,7 @@ def _is_out_of_sight(looks: Mapping[str, str]) -> bool:
 
 @checks.add(
     "scroller-not-reached", "Tab does not reach the scrollable area", NEEDS_EARS, "2.1.1",
-    means="Without a pointer, who sees cannot scroll it in every browser.",
+    means="In some browsers, people cannot scroll the area by keyboard.",
     repair="Give it tabindex=\"0\", a role and a name.",
     expect="the name of the part, at a Tab stop",
     traits=[Trait.NOT_REACHED],
@@ -316,8 +316,8 @@ def _with_looks(page: Facts, names: tuple[str, ...]) -> list[Element]:
 
 @checks.add(
     "hover-only", "Content shown on hover only", NEEDS_EARS, "2.1.1", "1.4.13",
-    means="It is not there for those who have no pointer.",
-    repair="Show it on focus too, or by a button with its state.",
+    means="People without a pointer cannot reach it.",
+    repair="Show it on focus as well, or by a button that has a state.",
     expect="what is shown, after Tab or after the button",
     traits=[Trait.NOT_REACHED],
 )  # fmt: skip
@@ -342,8 +342,8 @@ def hover_only(page: Facts) -> Found:
 
 @checks.add(
     "access-key-twice", "Duplicate access key", NEEDS_EARS, "2.1.1", "4.1.2",
-    means="Which of the two it leads to differs from browser to browser.",
-    repair="Give each a key of its own, or none.",
+    means="Browsers differ in which of the two elements they activate.",
+    repair="Give each element its own key, or none.",
     expect="one place for each access key",
 )  # fmt: skip
 def access_key_twice(page: Facts) -> Found:
@@ -359,8 +359,8 @@ def access_key_twice(page: Facts) -> Found:
 
 @checks.add(
     "stops-many-in-group", "Many Tab stops in one widget", NEEDS_EARS, "2.1.1", "2.4.3",
-    means="Tab goes through each of its parts, where one stop and the arrows are expected.",
-    repair="Let Tab reach one part, and the arrows the others (a roving tabindex).",
+    means="Tab stops at each part, where people expect one stop and the arrow keys.",
+    repair="Let Tab reach one part and the arrow keys the others (roving tabindex).",
     expect="one stop for the whole {role}",
 )  # fmt: skip
 def stops_many_in_group(page: Facts) -> Found:
@@ -377,8 +377,8 @@ def stops_many_in_group(page: Facts) -> Found:
 
 @checks.add(
     "widget-without-keys", "Control reacts to clicks only", NEEDS_EARS, "2.1.1",
-    means="Tab comes to it, and Enter or Space may do nothing.",
-    repair="Make it a native button or link, or handle its keys too.",
+    means="Tab reaches it, but Enter or Space may do nothing.",
+    repair="Use a native button or link, or handle its keys as well.",
     expect="after Enter or Space: what a click does",
 )  # fmt: skip
 def widget_without_keys(page: Facts) -> Found:

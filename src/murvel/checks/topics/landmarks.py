@@ -21,7 +21,7 @@ _TOO_MANY = 15
 
 @checks.add(
     "main-missing", "No main landmark", NEEDS_EARS, "1.3.1", "2.4.1",
-    means="Nobody can jump to the content.",
+    means="Listeners cannot jump to the content.",
     repair="Put the content into a main element.",
     expect="“main”, where the content begins",
 )  # fmt: skip
@@ -33,8 +33,8 @@ def main_missing(page: Facts) -> Found:
 
 @checks.add(
     "main-several", "Several main landmarks", FAILS, "1.3.1",
-    means="Which of them is the content has to be found out.",
-    repair="Keep one main element that is shown.",
+    means="Listeners cannot tell which of them is the content.",
+    repair="Keep one visible main element.",
     expect="one “main”",
 )  # fmt: skip
 def main_several(page: Facts) -> Found:
@@ -49,8 +49,8 @@ def _in_frame(node: Node) -> bool:
 
 @checks.add(
     "outside-landmarks", "Content outside landmarks", NEEDS_EARS, "1.3.1",
-    means="Going by landmarks, nobody comes to it.",
-    repair="Put it into the part it belongs to: banner, main, complementary, content information.",
+    means="Listeners who move by landmarks do not reach it.",
+    repair="Put it into the landmark it belongs to: banner, main, complementary or contentinfo.",
     expect="the landmark it is in, then its text",
     traits=[Trait.OUTSIDE_LANDMARKS],
 )  # fmt: skip
@@ -83,8 +83,8 @@ def _skips(node: Node) -> bool:
 
 @checks.add(
     "landmarks-alike", "Landmarks that sound the same", NEEDS_EARS, "1.3.1", "2.4.6",
-    means="In the list of landmarks one cannot tell which is which.",
-    repair="Name each of them by what it holds, with aria-labelledby or aria-label.",
+    means="Listeners cannot tell the landmarks apart in a list.",
+    repair="Name each of them by its content, with aria-labelledby or aria-label.",
     expect="“{role}”, then what it holds",
 )  # fmt: skip
 def landmarks_alike(page: Facts) -> Found:
@@ -101,8 +101,8 @@ def landmarks_alike(page: Facts) -> Found:
 
 @checks.add(
     "landmark-says-role-twice", "Landmark name repeats the role", NEEDS_EARS, "2.4.6",
-    means="The same word is heard twice, as in “navigation Main navigation”.",
-    repair="Leave the role's word out of the name.",
+    means="Listeners hear the same word twice, as in “navigation Main navigation”.",
+    repair="Remove the role's word from the name.",
     expect="“{role}”, then the name without that word",
 )  # fmt: skip
 def landmark_says_role_twice(page: Facts) -> Found:
@@ -115,8 +115,8 @@ def landmark_says_role_twice(page: Facts) -> Found:
 
 @checks.add(
     "landmarks-many", "Too many landmarks", NEEDS_EARS, "1.3.1",
-    means="Going through the landmarks takes as long as going through the page.",
-    repair="Keep landmarks for the large parts; use headings inside them.",
+    means="Moving by landmarks takes as long as reading the page.",
+    repair="Keep landmarks for the main areas; use headings inside them.",
     expect="on arrival: a handful of landmarks",
 )  # fmt: skip
 def landmarks_many(page: Facts) -> Found:

@@ -42,8 +42,8 @@ def _goes_nowhere(href: str) -> bool:
 
 @checks.add(
     "link-vague", "Link text does not say where it leads", FAILS, "2.4.4", "2.4.9",
-    means="In a list of links, or coming to it by Tab, nobody knows where it leads.",
-    repair="Put into the link where it leads, hidden from sight if need be.",
+    means="In a list of links, or by Tab, listeners do not hear where the link leads.",
+    repair="Say in the link where it leads; the words may be hidden from sight.",
     expect="where it leads, then “link”",
 )  # fmt: skip
 def link_vague(page: Facts) -> Found:
@@ -70,8 +70,8 @@ def _has_context(page: Facts, node: Node) -> bool:
 
 @checks.add(
     "link-address", "Link text is an address", NEEDS_EARS, "2.4.4", "2.4.9",
-    means="The address is heard symbol by symbol.",
-    repair="Put in words where it leads.",
+    means="Listeners hear the address symbol by symbol.",
+    repair="Use words that say where it leads.",
     expect="where it leads in words, then “link”",
 )  # fmt: skip
 def link_address(page: Facts) -> Found:
@@ -81,8 +81,8 @@ def link_address(page: Facts) -> Found:
 
 @checks.add(
     "links-same-text", "Same link text, different targets", NEEDS_EARS, "2.4.4", "2.4.9",
-    means="In a list of links they cannot be told apart.",
-    repair="Say in each what is different.",
+    means="Listeners cannot tell the links apart in a list.",
+    repair="Say in each link what is different.",
     expect="a text of its own for each place",
 )  # fmt: skip
 def links_same_text(page: Facts) -> Found:
@@ -105,8 +105,8 @@ def links_same_text(page: Facts) -> Found:
 
 @checks.add(
     "links-same-target", "Adjacent links to the same target", NEEDS_EARS, "2.4.4",
-    means="The same place is heard, and stopped at, twice.",
-    repair="Make one link of them, around the image and the text.",
+    means="Listeners hear the same link twice, and Tab stops at it twice.",
+    repair="Put the image and the text into one link.",
     expect="one link in place of two",
 )  # fmt: skip
 def links_same_target(page: Facts) -> Found:
@@ -127,7 +127,7 @@ def _container(node: Node) -> Node | None:
 
 @checks.add(
     "link-opens-window", "Link opens a window without saying so", NEEDS_EARS, "3.2.5",
-    means="Suddenly one is elsewhere, and going back does not lead back.",
+    means="Listeners are in another window without notice, and going back does not work.",
     repair="Say so in the link, or open it in the same window.",
     expect="where it leads and that it opens a new window, then “link”",
 )  # fmt: skip
@@ -142,8 +142,8 @@ def link_opens_window(page: Facts) -> Found:
 
 @checks.add(
     "link-without-target", "Link without a target", NEEDS_EARS, "2.1.1", "4.1.2",
-    means="It looks like a link, and is neither announced as one nor reached by Tab.",
-    repair="Give it an href, or make it a button if it does something on this page.",
+    means="It looks like a link, but it is not announced as a link and Tab does not reach it.",
+    repair="Give it an href, or make it a button if it acts on this page.",
     expect="its text, then “link” or “button”",
     traits=[Trait.NOT_REACHED],
 )  # fmt: skip
@@ -157,7 +157,7 @@ def link_without_target(page: Facts) -> Found:
 
 @checks.add(
     "link-does-script", "Link target is a script or empty", NEEDS_EARS, "4.1.2", "2.4.4",
-    means="“Link” promises another place; what happens is something else, or nothing.",
+    means="“Link” promises another page; something else happens, or nothing.",
     repair="Make it a button.",
     expect="what it does, then “button”",
 )  # fmt: skip
@@ -172,8 +172,8 @@ def link_does_script(page: Facts) -> Found:
 
 @checks.add(
     "button-leads-elsewhere", "Button that leads to a page", NEEDS_EARS, "4.1.2",
-    means="“Button” promises that something happens here; instead the page is left.",
-    repair="Take the role off: it is a link.",
+    means="“Button” promises an action on this page; instead another page opens.",
+    repair="Remove the role; the element is a link.",
     expect="{name}, link",
 )  # fmt: skip
 def button_leads_elsewhere(page: Facts) -> Found:
@@ -186,7 +186,7 @@ def button_leads_elsewhere(page: Facts) -> Found:
 
 @checks.add(
     "link-is-button", "Link that acts as a button", NEEDS_EARS, "4.1.2",
-    means="That something opens here, or is switched, does not go with “link”.",
+    means="“Link” promises another page; instead something opens or is switched here.",
     repair="Make it a button.",
     expect="{name}, button, and its state",
 )  # fmt: skip
@@ -201,8 +201,8 @@ def link_is_button(page: Facts) -> Found:
 
 @checks.add(
     "link-file-unsaid", "Link to a file without saying so", NEEDS_EARS, "2.4.4", "2.4.9",
-    means="In place of a page a download comes, of a kind and size nobody was told.",
-    repair="Put the kind of file, and its size, into the link.",
+    means="Listeners expect a page and get a download whose type and size they were not told.",
+    repair="Say in the link which type the file has and how large it is.",
     expect="where it leads, the kind of file and its size, then “link”",
 )  # fmt: skip
 def link_file_unsaid(page: Facts) -> Found:
@@ -218,7 +218,7 @@ def link_file_unsaid(page: Facts) -> Found:
 
 @checks.add(
     "link-place-missing", "Link to a missing place on the page", FAILS, "2.4.4",
-    means="The link is followed, and nothing happens.",
+    means="Following the link does nothing.",
     repair="Give the target the id that the link names.",
     expect="after Enter: what is at the target",
 )  # fmt: skip

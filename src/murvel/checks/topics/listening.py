@@ -20,8 +20,8 @@ _SHORT_LISTS = 5
 
 @checks.add(
     "links-before-main", "Many links before the content", NEEDS_EARS, "2.4.1",
-    means="Reading from the top, or by Tab, all of them are heard before the content.",
-    repair="Begin with a link to the content, and keep menus short or after a button.",
+    means="Listeners who read from the top, or use Tab, hear all of them before the content.",
+    repair="Begin with a skip link, and keep menus short or behind a button.",
     expect="the content after a few key presses",
 )  # fmt: skip
 def links_before_main(page: Facts) -> Found:
@@ -42,8 +42,8 @@ def links_before_main(page: Facts) -> Found:
 
 @checks.add(
     "stretch-without-heading", "Long stretch without a heading", NEEDS_EARS, "2.4.10", "2.4.6",
-    means="Minutes of reading with nowhere to jump to.",
-    repair="Give its parts headings.",
+    means="Listeners have to read for minutes with no heading to jump to.",
+    repair="Divide it by headings.",
     expect="a heading every minute or two",
 )  # fmt: skip
 def stretch_without_heading(page: Facts) -> Found:
@@ -63,7 +63,7 @@ def stretch_without_heading(page: Facts) -> Found:
 @checks.add(
     "said-again-and-again", "Same words several times in a row", NEEDS_EARS, "2.4.6", "1.1.1",
     means="Listeners think they are stuck.",
-    repair="Say it once, or say in each what is different.",
+    repair="Say it once, or say each time what is different.",
     expect="each time something else",
 )  # fmt: skip
 def said_again_and_again(page: Facts) -> Found:
@@ -80,7 +80,7 @@ def said_again_and_again(page: Facts) -> Found:
 
 @checks.add(
     "lists-of-one", "Many lists of one item", NEEDS_EARS, "1.3.1",
-    means="“List with 1 item, 1 of 1” is heard each time, around a single thing.",
+    means="Listeners hear “list with 1 item, 1 of 1” each time, around a single thing.",
     repair="Make one list of them, or none.",
     expect="one list with all its items, or the text alone",
 )  # fmt: skip
@@ -93,8 +93,8 @@ def lists_of_one(page: Facts) -> Found:
 
 @checks.add(
     "positions-chatty", "Positions say more than the content", NEEDS_EARS, "1.3.1",
-    means="More time goes into positions and containers than into what is in them.",
-    repair="Take lists and tables away that hold layout, or single words.",
+    means="Listeners hear more about positions and containers than about the content.",
+    repair="Remove lists and tables that serve only layout or hold single words.",
     expect="the content, with few words around it",
 )  # fmt: skip
 def positions_chatty(page: Facts) -> Found:

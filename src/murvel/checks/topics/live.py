@@ -33,8 +33,8 @@ def _region_around(element: Element) -> Element | None:
 
 @checks.add(
     "alert-at-load", "Alert is there on arrival", NEEDS_EARS, "4.1.3",
-    means="It is not announced: only what changes is; or, in some browsers, it cuts off the page's title.",
-    repair="Put a message that belongs to the page into the text; fill an alert when something happens.",
+    means="Voices announce changes only, so it is not announced; some browsers announce it over the page's title.",
+    repair="Put the message into the page as text; fill an alert only when something happens.",
     expect="on arrival the title; the alert when something happens",
 )  # fmt: skip
 def alert_at_load(page: Facts) -> Found:
@@ -46,8 +46,8 @@ def alert_at_load(page: Facts) -> Found:
 
 @checks.add(
     "alerts-several", "Several alerts", NEEDS_EARS, "4.1.3",
-    means="Each cuts off the one before: only the last is heard to its end.",
-    repair="Keep one alert for all messages, and write into it what matters most.",
+    means="Each alert interrupts the one before, so listeners hear only the last one to its end.",
+    repair="Keep one alert for all messages, with the most important first.",
     expect="one alert that is heard to its end",
 )  # fmt: skip
 def alerts_several(page: Facts) -> Found:
@@ -60,8 +60,8 @@ def alerts_several(page: Facts) -> Found:
 
 @checks.add(
     "region-twice-live", "Live region set twice", NEEDS_EARS, "4.1.3",
-    means="Some voices say each message twice.",
-    repair="Keep the role; it brings its setting along.",
+    means="Some voices announce each message twice.",
+    repair="Keep the role; it implies the live setting.",
     expect="each message once",
 )  # fmt: skip
 def region_twice_live(page: Facts) -> Found:
@@ -75,8 +75,8 @@ def region_twice_live(page: Facts) -> Found:
 
 @checks.add(
     "live-off-silences", "Live role with aria-live off", FAILS, "4.1.3",
-    means="What it says is never announced.",
-    repair="Take aria-live=\"off\" off.",
+    means="Its messages are never announced.",
+    repair="Remove aria-live=\"off\".",
     expect="the message, when it comes",
 )  # fmt: skip
 def live_off_silences(page: Facts) -> Found:
@@ -89,8 +89,8 @@ def live_off_silences(page: Facts) -> Found:
 
 @checks.add(
     "assertive-overused", "Too many assertive regions", NEEDS_EARS, "4.1.3", "2.2.4",
-    means="What is being read is cut off for things that could wait.",
-    repair="Use aria-live=\"polite\" or role=\"status\"; keep the other for what cannot wait.",
+    means="Messages that could wait interrupt the reading.",
+    repair="Use aria-live=\"polite\" or role=\"status\"; keep assertive for what cannot wait.",
     expect="the message after what is being read",
 )  # fmt: skip
 def assertive_overused(page: Facts) -> Found:
@@ -106,8 +106,8 @@ def assertive_overused(page: Facts) -> Found:
 
 @checks.add(
     "region-hidden", "Hidden live region", NEEDS_EARS, "4.1.3",
-    means="What is written into it is not announced; shown with its text, some browsers do not announce it either.",
-    repair="Leave the region in place, empty, and write into it.",
+    means="Text written into it is not announced; many browsers announce nothing when region and text appear together.",
+    repair="Keep the region visible and empty, and write the message into it.",
     expect="the message, when it comes",
 )  # fmt: skip
 def region_hidden(page: Facts) -> Found:
@@ -122,8 +122,8 @@ def region_hidden(page: Facts) -> Found:
 
 @checks.add(
     "region-late", "Live region added together with its message", NEEDS_EARS, "4.1.3",
-    means="Many browsers announce only what changes in a region that was there before.",
-    repair="Put the empty region on the page from the start, and write into it.",
+    means="Many browsers announce only changes in a region that was there before.",
+    repair="Put the empty region on the page from the start, and write the message into it.",
     expect="the message, when it comes",
 )  # fmt: skip
 def region_late(page: Facts) -> Found:
@@ -146,8 +146,8 @@ def _changed(change: ScriptedChange) -> Iterator[Element]:
 
 @checks.add(
     "change-silent", "Visible change is not announced", NEEDS_EARS, "4.1.3",
-    means="Who looks sees that something happened; who listens hears nothing.",
-    repair="Write what happened into a region with role=\"status\" that is on the page from the start.",
+    means="People who see the page notice the change; listeners hear nothing.",
+    repair="Write what happened into an element with role=\"status\" that is on the page from the start.",
     expect="what happened, without moving",
 )  # fmt: skip
 def change_silent(page: Facts) -> Found:
@@ -180,8 +180,8 @@ def _tells(page: Facts, handler: Handler) -> bool:
 
 @checks.add(
     "focus-moved-unsaid", "Focus moves to a silent element", NEEDS_EARS, "2.4.3", "4.1.2",
-    means="The page has moved the listener, and does not say where to.",
-    repair="Move the focus to something with a name: a heading, a field, a dialog.",
+    means="The focus moves, but listeners do not hear where they are.",
+    repair="Move the focus to an element with a name: a heading, a field or a dialog.",
     expect="the name of where the focus is now",
 )  # fmt: skip
 def focus_moved_unsaid(page: Facts) -> Found:

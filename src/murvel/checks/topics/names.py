@@ -76,14 +76,14 @@ for _each in (
     _Unnamed(
         "control-unnamed", "Control without a name", FAILS, ("4.1.2",), _ACTIONS,
         "Buttons and other things that are activated (WAI-ARIA 1.2 §5.2.8.4, names that are required).",
-        means="Only that it is there is heard, not what it does.",
-        repair="Give it text, or a name by aria-label that says what it does.",
+        means="Listeners hear that there is a control, but not what it does.",
+        repair="Give it text, or an aria-label that says what it does.",
         expect="what it does, then “{role}”",
     ),
     _Unnamed(
         "link-unnamed", "Link without a name", FAILS, ("2.4.4", "4.1.2"), LINKS,
         "Links that say nothing.",
-        means="Where it leads is not heard; some listeners hear the address instead, letter by letter.",
+        means="Listeners do not hear where the link leads. Some voices spell out its address.",
         repair="Give the link text, or its image an alternative, that says where it leads.",
         expect="where it leads, then “link”",
         detail=_if_it_leads,
@@ -91,30 +91,30 @@ for _each in (
     _Unnamed(
         "frame-unnamed", "Frame without a name", FAILS, ("4.1.2", "2.4.1"), {"iframe"},
         "Frames (HTML §4.8.5).",
-        means="What the frame holds is heard only by going into it.",
+        means="Listeners have to enter the frame to learn what it holds.",
         repair="Give the iframe a title that says what it holds.",
         expect="what it holds, then “frame”",
     ),
     _Unnamed(
         "dialog-unnamed", "Dialog without a name", FAILS, ("4.1.2",), DIALOGS,
         "Dialogs that are open now (WAI-ARIA 1.2 §5.4, dialog).",
-        means="When it opens, nothing says what it is about.",
-        repair="Name the dialog by its heading with aria-labelledby.",
+        means="Listeners do not hear what the dialog is about when it opens.",
+        repair="Refer to the dialog's heading with aria-labelledby.",
         expect="“{role}”, then what it is about",
     ),
     _Unnamed(
         "group-unnamed", "Group of fields without a name", NEEDS_EARS, ("1.3.1",), {"group", "radiogroup", "toolbar"},
         "Groups by role; a fieldset has a check of its own.",
-        means="That the fields belong together is heard, not what they are about.",
-        repair="Name the group by the text that stands over it, with aria-labelledby.",
+        means="Listeners hear that the fields belong together, but not what they are about.",
+        repair="Refer to the text above the group with aria-labelledby.",
         expect="“group”, then what its fields are about",
         detail=_if_around_fields,
     ),
     _Unnamed(
         "meter-unnamed", "Meter or progress bar without a name", FAILS, ("1.1.1", "4.1.2"), {"meter", "progressbar"},
         "Ranges that are only shown.",
-        means="A number is heard, not what is measured.",
-        repair="Label it: a label element, or aria-label.",
+        means="Listeners hear a number, but not what it measures.",
+        repair="Add a label element or an aria-label.",
         expect="what is measured, then “{role}” and the value",
     ),
 ):  # fmt: skip
@@ -126,8 +126,8 @@ for _each in (
 
 @checks.add(
     "name-from-tooltip", "Name comes from a tooltip only", NEEDS_EARS, "3.3.2", "4.1.2",
-    means="The name is heard, but not every voice reads tooltips, and nobody sees it without a mouse.",
-    repair="Give it text that is seen, or a label; keep the title for what is only of use beside it.",
+    means="Not every voice announces tooltips, and nobody sees them without a mouse.",
+    repair="Add visible text or a label; keep the title for additional information.",
     expect="{name}, {role}",
 )  # fmt: skip
 def name_from_tooltip(page: Facts) -> Found:
@@ -141,8 +141,8 @@ def name_from_tooltip(page: Facts) -> Found:
 
 @checks.add(
     "name-is-file", "Name is a file name", FAILS, "1.1.1", "4.1.2",
-    means="A file's name is heard, character by character, and not what the thing is.",
-    repair="Put what it is or does in place of the file's name.",
+    means="Listeners hear a file name, character by character, instead of what the element is.",
+    repair="Replace the file name with what the element is or does.",
     expect="what it does, then “{role}”",
 )  # fmt: skip
 def name_is_file(page: Facts) -> Found:
@@ -157,8 +157,8 @@ def name_is_file(page: Facts) -> Found:
 
 @checks.add(
     "name-is-address", "Name is an address", NEEDS_EARS, "4.1.2", "2.4.6",
-    means="An address is heard symbol by symbol, and what the thing does has to be guessed from it.",
-    repair="Put what it does in place of the address.",
+    means="Listeners hear an address symbol by symbol and have to guess what the control does.",
+    repair="Replace the address with what the control does.",
     expect="what it does, then “{role}”",
 )  # fmt: skip
 def name_is_address(page: Facts) -> Found:
@@ -172,8 +172,8 @@ def name_is_address(page: Facts) -> Found:
 
 @checks.add(
     "name-is-symbols", "Name has symbols only", NEEDS_EARS, "1.1.1", "4.1.2",
-    means="The sign's own name is heard, or nothing at all, and not what the thing does.",
-    repair="Name it in words, and hide the sign from those who listen.",
+    means="Listeners hear the name of the symbol or nothing, but not what the control does.",
+    repair="Name it in words, and hide the symbol with aria-hidden.",
     expect="what it does in words, then “{role}”",
 )  # fmt: skip
 def name_is_symbols(page: Facts) -> Found:
@@ -193,8 +193,8 @@ def _is_told_around(node: Node) -> bool:
 
 @checks.add(
     "label-not-in-name", "Visible label is not in the name", FAILS, "2.5.3",
-    means="Who speaks the words they see cannot operate it, and who is told of them by others does not find it.",
-    repair="Begin the name with the words that are seen, or leave the aria-label out.",
+    means="People who speak the visible words to their computer cannot activate it.",
+    repair="Begin the name with the visible words, or remove the aria-label.",
     expect="the words that are seen, then “{role}”",
 )  # fmt: skip
 def label_not_in_name(page: Facts) -> Found:
@@ -206,8 +206,8 @@ def label_not_in_name(page: Facts) -> Found:
 
 @checks.add(
     "aria-label-replaces-text", "aria-label replaces visible text", NEEDS_EARS, "1.3.1",
-    means="The text that stands there is not heard; something else is.",
-    repair="Let the text speak for itself; if more has to be heard, add it as text that is hidden from sight.",
+    means="Listeners hear the aria-label instead of the visible text.",
+    repair="Remove the aria-label; put additional words into text that is hidden from sight.",
     expect="the text as it stands, then “{role}”",
 )  # fmt: skip
 def aria_label_replaces_text(page: Facts) -> Found:
@@ -227,8 +227,8 @@ def _named_over_text(page: Facts, roles: frozenset[str]) -> Iterator[tuple[Node,
 
 @checks.add(
     "name-repeats-role", "Name repeats the role", NEEDS_EARS, "2.4.6",
-    means="The same word is heard twice: once in the name, once as the role.",
-    repair="Leave the role's word out of the name.",
+    means="Listeners hear the same word twice: in the name and as the role.",
+    repair="Remove the role's word from the name.",
     expect="the name without that word, then “{role}”",
 )  # fmt: skip
 def name_repeats_role(page: Facts) -> Found:
@@ -242,8 +242,8 @@ def name_repeats_role(page: Facts) -> Found:
 
 @checks.add(
     "name-overlong", "Name takes long to hear", NEEDS_EARS, "2.4.6",
-    means="Everything in it has to be heard before the role, and each time anew.",
-    repair="Name it in a few words, and put the rest into a description or beside it.",
+    means="Listeners have to hear all of the name, each time, before they hear the role.",
+    repair="Name it in a few words, and move the rest into a description or into text beside it.",
     expect="a few words, then “{role}”",
 )  # fmt: skip
 def name_overlong(page: Facts) -> Found:
@@ -257,8 +257,8 @@ def name_overlong(page: Facts) -> Found:
 
 @checks.add(
     "name-not-allowed", "Name on a role that must not have one", FAILS, "4.1.2",
-    means="Some voices say the name, others do not, and what it belongs to is not told.",
-    repair="Take the aria-label off, or give the element a role that may have a name.",
+    means="Some voices announce the name and others do not.",
+    repair="Remove the aria-label, or use a role that may have a name.",
     expect="the text itself",
 )  # fmt: skip
 def name_not_allowed(page: Facts) -> Found:
@@ -275,8 +275,8 @@ def name_not_allowed(page: Facts) -> Found:
 
 @checks.add(
     "reference-broken", "Reference to a missing element", FAILS, "1.3.1", "4.1.2",
-    means="What should be said by way of it is not heard.",
-    repair="Put the id of the element that is meant, or take the attribute off.",
+    means="Listeners do not hear the text that the attribute should refer to.",
+    repair="Correct the id, or remove the attribute.",
     expect="what the reference should add",
 )  # fmt: skip
 def reference_broken(page: Facts) -> Found:
@@ -291,8 +291,8 @@ def reference_broken(page: Facts) -> Found:
 
 @checks.add(
     "reference-empty", "Reference to an element without text", FAILS, "4.1.2",
-    means="What should be said by way of it is not heard.",
-    repair="Give the element that is referred to some text.",
+    means="Listeners do not hear the text that the attribute should refer to.",
+    repair="Put text into the element that is referred to.",
     expect="what the reference should add",
 )  # fmt: skip
 def reference_empty(page: Facts) -> Found:
@@ -306,8 +306,8 @@ def reference_empty(page: Facts) -> Found:
 
 @checks.add(
     "id-twice-decides", "Duplicate id decides what is heard", FAILS, "1.3.1", "4.1.2",
-    means="The first element with the id is taken, and another may be meant: a wrong name is heard.",
-    repair="Give each element an id of its own.",
+    means="Browsers use the first element with the id, so listeners may hear the wrong name.",
+    repair="Make each id unique.",
     expect="the name that is meant, then “{role}”",
 )  # fmt: skip
 def id_twice_decides(page: Facts) -> Found:
@@ -322,8 +322,8 @@ def id_twice_decides(page: Facts) -> Found:
 
 @checks.add(
     "name-says-little", "Name does not say what it acts on", NEEDS_EARS, "2.4.6",
-    means="In a list of buttons, or coming to it by Tab, it is not heard what is shown, closed or opened.",
-    repair="Say of what: “Show opening hours” in place of “Show”.",
+    means="In a list of buttons, or by Tab, listeners do not hear what it shows, closes or opens.",
+    repair="Say what it acts on: “Show opening hours” instead of “Show”.",
     expect="what it does to what, then “{role}”",
 )  # fmt: skip
 def name_says_little(page: Facts) -> Found:

@@ -22,7 +22,7 @@ _CODE = frozenset({"pre", "code", "kbd", "samp", "var"})
 
 @checks.add(
     "title-missing", "Page without a title", FAILS, "2.4.2",
-    means="On arrival, and among windows, nothing tells which page this is; the address is heard instead.",
+    means="On arrival, and in a list of windows, listeners hear the address instead of a title.",
     repair="Add a title element that says what the page is about.",
     expect="the title first",
 )  # fmt: skip
@@ -34,8 +34,8 @@ def title_missing(page: Facts) -> Found:
 
 @checks.add(
     "title-vague", "Title does not tell this page from others", NEEDS_EARS, "2.4.2",
-    means="On arrival it is not heard which page this is.",
-    repair="Say first what is on this page, then whose page it is.",
+    means="On arrival, listeners do not hear which page this is.",
+    repair="Put the page's own subject first, then the name of the site.",
     expect="what is on this page, then whose it is",
 )  # fmt: skip
 def title_vague(page: Facts) -> Found:
@@ -47,7 +47,7 @@ def title_vague(page: Facts) -> Found:
 
 @checks.add(
     "language-missing", "Page language missing", FAILS, "3.1.1",
-    means="It is read with the sounds of the listener's own language, whichever the page is in.",
+    means="Voices read it in the listener's own language, whatever language the page is in.",
     repair="Add lang to the html element.",
     expect="the same words, in the sounds of their language",
     traits=[Trait.LANGUAGE],
@@ -60,8 +60,8 @@ def language_missing(page: Facts) -> Found:
 
 @checks.add(
     "language-unknown", "Unknown language", FAILS, "3.1.1", "3.1.2",
-    means="It is read with the sounds of the listener's own language.",
-    repair="Use a tag of BCP 47, as en or de-AT.",
+    means="Voices read it in the listener's own language.",
+    repair="Use a BCP 47 tag, such as en or de-AT.",
     expect="the same words, in the sounds of their language",
     traits=[Trait.LANGUAGE],
 )  # fmt: skip
@@ -75,7 +75,7 @@ def language_unknown(page: Facts) -> Found:
 
 @checks.add(
     "language-wrong", "Page language does not fit the text", NEEDS_EARS, "3.1.1",
-    means="All of it is read with the sounds of a language it is not in.",
+    means="Voices pronounce the whole page in the wrong language.",
     repair="Set lang on the html element to the language of the text.",
     expect="the same words, in the sounds of their language",
     traits=[Trait.LANGUAGE],
@@ -98,7 +98,7 @@ def _all_text(page: Facts) -> str:
 
 @checks.add(
     "language-change-unmarked", "Language change not marked", NEEDS_EARS, "3.1.2",
-    means="It is read with the wrong sounds, and is not understood.",
+    means="Voices pronounce it in the wrong language, and listeners do not understand it.",
     repair="Add lang to the element around it.",
     expect="the passage, in the sounds of its language",
     traits=[Trait.PASSAGE],
@@ -122,8 +122,8 @@ def _around(node: Node) -> list[Element]:
 
 @checks.add(
     "order-changed-by-owns", "aria-owns changes the reading order", NEEDS_EARS, "1.3.2",
-    means="What is heard comes in another order than what is seen, and not in every browser.",
-    repair="Put it into the source where it belongs.",
+    means="The reading order differs from the visible order, and browsers differ in it.",
+    repair="Put the element into its place in the source.",
     expect="the same order as it is seen in",
 )  # fmt: skip
 def order_changed_by_owns(page: Facts) -> Found:
@@ -139,8 +139,8 @@ def order_changed_by_owns(page: Facts) -> Found:
 
 @checks.add(
     "zoom-forbidden", "Zoom is disabled", FAILS, "1.4.4",
-    means="Who hears and sees a little cannot enlarge the text.",
-    repair="Take user-scalable=no and maximum-scale out of the viewport.",
+    means="People who see a little cannot enlarge the text.",
+    repair="Remove user-scalable=no and maximum-scale from the viewport.",
     expect="the same; and the page can be enlarged to twice its size",
 )  # fmt: skip
 def zoom_forbidden(page: Facts) -> Found:
@@ -158,8 +158,8 @@ def zoom_forbidden(page: Facts) -> Found:
 
 @checks.add(
     "page-refreshes", "Page refreshes or redirects by itself", FAILS, "2.2.1", "3.2.5",
-    means="Reading is cut off and begins again at the top, or on another page.",
-    repair="Let the person ask for it by a link or button.",
+    means="Reading is interrupted and begins again at the top, or on another page.",
+    repair="Let people request it by a link or a button.",
     expect="nothing until it is asked for",
 )  # fmt: skip
 def page_refreshes(page: Facts) -> Found:
@@ -173,8 +173,8 @@ def page_refreshes(page: Facts) -> Found:
 
 @checks.add(
     "bullets-by-hand", "List typed by hand", NEEDS_EARS, "1.3.1",
-    means="That it is a list, how long it is, and where an entry begins is not heard; the bullets are, or nothing.",
-    repair="Make a list of it: ul or ol with li.",
+    means="Listeners do not hear that it is a list, how long it is, or where an entry begins.",
+    repair="Use ul or ol with li.",
     expect="“list with n items”, then its entries without signs",
     traits=[Trait.LOOK_ALIKE],
 )  # fmt: skip
@@ -211,7 +211,7 @@ def _is_break(child: Element | Text) -> bool:
 
 @checks.add(
     "frame-says-nothing", "Frame is empty or cannot be read", NEEDS_EARS, "4.1.2", "2.4.1",
-    means="A frame is announced, or stopped at, and there is nothing to hear in it.",
+    means="Listeners hear a frame, or Tab stops at it, but it has no content.",
     repair="Hide frames that hold nothing for people; give the others content.",
     expect="no frame; or the frame, then what it holds",
 )  # fmt: skip

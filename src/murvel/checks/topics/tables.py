@@ -38,8 +38,8 @@ def _tables(page: Facts) -> Iterator[Node]:
 
 @checks.add(
     "table-without-headers", "Table without headers", FAILS, "1.3.1",
-    means="Values are heard without what they are values of.",
-    repair="Make header cells of the first row, and of the first column if it names the rows: th.",
+    means="Listeners hear values without the headers they belong to.",
+    repair="Use th for the first row, and for the first column if it names the rows.",
     expect="the header of the column, then the value",
 )  # fmt: skip
 def table_without_headers(page: Facts) -> Found:
@@ -69,8 +69,8 @@ def _holds_parts(table: Node, page: Facts) -> bool:
 
 @checks.add(
     "header-empty", "Empty table header", NEEDS_EARS, "1.3.1",
-    means="The column's values are heard without what they are values of.",
-    repair="Say what the column or row holds, hidden from sight if need be; an empty corner is a td.",
+    means="Listeners hear the column's values without a header.",
+    repair="Say what the column or row holds; the words may be hidden from sight. Use td for an empty corner.",
     expect="the header's text, then “{role}”",
 )  # fmt: skip
 def header_empty(page: Facts) -> Found:
@@ -80,7 +80,7 @@ def header_empty(page: Facts) -> Found:
 
 @checks.add(
     "header-not-tied", "headers refers to no header", FAILS, "1.3.1",
-    means="At the cell, the wrong header is heard, or none.",
+    means="Listeners hear the wrong header at the cell, or none.",
     repair="Put the ids of header cells of the same table into headers.",
     expect="the header that is meant, then the value",
 )  # fmt: skip
@@ -98,8 +98,8 @@ def header_not_tied(page: Facts) -> Found:
 
 @checks.add(
     "scope-wrong", "scope without effect", FAILS, "1.3.1",
-    means="Which cells the header is for is not heard, or heard wrong.",
-    repair="Put scope=\"col\" or scope=\"row\" on th, and on nothing else.",
+    means="Listeners hear the wrong header at some cells, or none.",
+    repair="Use scope=\"col\" or scope=\"row\" on th only.",
     expect="the header at each of its cells",
 )  # fmt: skip
 def scope_wrong(page: Facts) -> Found:
@@ -114,8 +114,8 @@ def scope_wrong(page: Facts) -> Found:
 
 @checks.add(
     "caption-missing", "Table without a name", NEEDS_EARS, "1.3.1", "2.4.6",
-    means="How large the table is is heard, not what it holds; in a list of tables it has no name.",
-    repair="Give it a caption.",
+    means="Listeners hear how large the table is, but not what it holds. It has no name in a list of tables.",
+    repair="Add a caption.",
     expect="“table”, its caption, rows and columns",
 )  # fmt: skip
 def caption_missing(page: Facts) -> Found:
@@ -129,8 +129,8 @@ def caption_missing(page: Facts) -> Found:
 
 @checks.add(
     "layout-table-heard", "Layout table is announced as a table", NEEDS_EARS, "1.3.1",
-    means="Rows and columns are counted out though nothing is compared in them.",
-    repair="Lay it out by style sheet, or add role=\"presentation\".",
+    means="Listeners hear rows and columns where there is nothing to compare.",
+    repair="Lay it out with a style sheet, or add role=\"presentation\".",
     expect="the content without rows and columns",
 )  # fmt: skip
 def layout_table_heard(page: Facts) -> Found:
@@ -145,7 +145,7 @@ def layout_table_heard(page: Facts) -> Found:
 
 @checks.add(
     "tables-nested", "Nested tables", NEEDS_EARS, "1.3.1",
-    means="Rows and columns of two tables are heard at once, and one gets lost.",
+    means="Listeners hear rows and columns of two tables at once and lose their place.",
     repair="Put the inner table after the outer one, or make a list of it.",
     expect="one table at a time",
 )  # fmt: skip
@@ -158,8 +158,8 @@ def tables_nested(page: Facts) -> Found:
 
 @checks.add(
     "columns-by-spaces", "Columns made with spaces or line breaks", NEEDS_EARS, "1.3.1", "1.3.2",
-    means="Line after line is heard straight across, and what belongs together is torn apart.",
-    repair="Make a table of it.",
+    means="Listeners hear each line straight across, and what belongs together is torn apart.",
+    repair="Use a table.",
     expect="the header, then the value, cell by cell",
     traits=[Trait.LOOK_ALIKE],
 )  # fmt: skip
@@ -199,7 +199,7 @@ def _is_code(text: str) -> bool:
 
 @checks.add(
     "row-header-missing", "Row headers are not marked", NEEDS_EARS, "1.3.1",
-    means="Going down a column, it is not heard which row one is in.",
+    means="Listeners who go down a column do not hear which row they are in.",
     repair="Make the first cell of each row a th with scope=\"row\".",
     expect="the name of the row, then the value",
 )  # fmt: skip
