@@ -15,15 +15,14 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 from murvel.page.controls import field_value, is_checked, is_marked_selected, is_open
 from murvel.page.document import Element, Namespace
 from murvel.page.errors import PageError
+from murvel.page.inputs import CHECKED, TYPED, control_type
 
 _STATE_ATTRIBUTE = "data-murvel-state"
 """The private attribute; the elements of a Document never have it."""
 
-_TEXT_TYPES = frozenset({"", "text", "search", "url", "tel", "email", "password", "number"})
-
 
 def _shows_placeholder(element: Element) -> bool:
-    if element.tag != "textarea" and (element.tag != "input" or element.attributes.get("type", "") not in _TEXT_TYPES):
+    if element.tag != "textarea" and control_type(element) not in TYPED:
         return False
     return bool(element.attributes.get("placeholder")) and not field_value(element)
 
@@ -31,10 +30,8 @@ def _shows_placeholder(element: Element) -> bool:
 def _checked(element: Element) -> bool:
     if element.tag == "option":
         return is_marked_selected(element)
-    return element.tag == "input" and element.attributes.get("type", "").lower() in _BOXES and is_checked(element)
+    return control_type(element) in CHECKED and is_checked(element)
 
-
-_BOXES = ("checkbox", "radio")
 
 STATE_PSEUDO_CLASSES: dict[str, Callable[[Element], bool]] = {
     "checked": _checked,

@@ -12,6 +12,7 @@ from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.checks.run import in_reading_order, leads_by_check
 from murvel.page.document import Element
+from murvel.page.inputs import control_type
 from murvel.page.memory import no_collection
 from murvel.page.text import collapse
 from murvel.reader.live import regions_of
@@ -140,7 +141,7 @@ class Survey:
         """What would be in a list if it were not hidden."""
         for tag in _HIDDEN_TAGS.get(slice_, ()):
             for element in self.page.tags.get(tag, ()):
-                if not self.page.is_exposed(element) and element.attributes.get("type") != "hidden":
+                if not self.page.is_exposed(element) and control_type(element) != "hidden":
                     yield element
 
     def _why_hidden(self, element: Element) -> str:

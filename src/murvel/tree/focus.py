@@ -6,9 +6,10 @@ from collections.abc import Mapping
 
 from murvel.page.controls import is_checked
 from murvel.page.document import Document, Element, Namespace
+from murvel.page.inputs import input_type
 from murvel.page.text import HTML_SPACE
 from murvel.tree.forms import RadioGroup, radio_group_of
-from murvel.tree.html import input_type, is_disabled, is_summary
+from murvel.tree.html import is_disabled, is_summary
 
 _MAY_HAVE_FOCUS = frozenset(
     {"a", "area", "audio", "button", "iframe", "input", "select", "summary", "textarea", "video"}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.page.document import Document, Element
-from murvel.tree.html import input_type
+from murvel.page.inputs import control_type
 
 SUBMITTABLE = frozenset({"button", "input", "select", "textarea"})
 
@@ -32,7 +32,7 @@ RadioGroup = tuple[int, Element | None, str]
 def radio_group_of(document: Document, element: Element) -> RadioGroup | None:
     """Return which radio button group an element belongs to (§4.10.5.1.16); None for one without a name, and for
     anything else."""
-    if element.tag != "input" or input_type(element) != "radio":
+    if control_type(element) != "radio":
         return None
     name = element.attributes.get("name", "")
     return (id(document.ids_around(element)), form_of(document, element), name) if name else None

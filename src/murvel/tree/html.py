@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from murvel.page.document import Element, Namespace
+from murvel.page.inputs import control_type
 
 LABELABLE = frozenset({"button", "input", "meter", "output", "progress", "select", "textarea"})
 """Elements that a label may label (HTML §4.10.2)."""
@@ -11,16 +12,11 @@ DISABLEABLE = frozenset({"button", "fieldset", "input", "optgroup", "option", "s
 """Elements that can be disabled (HTML §4.16.3, :disabled)."""
 
 
-def input_type(element: Element) -> str:
-    """Return an input element's type attribute in lower case, empty where absent."""
-    return element.attributes.get("type", "").strip().lower()
-
-
 def is_labelable(element: Element) -> bool:
     """Whether a label may label the element; a hidden input may not be labelled."""
     if element.tag not in LABELABLE or element.namespace is not Namespace.HTML:
         return False
-    return element.tag != "input" or input_type(element) != "hidden"
+    return control_type(element) != "hidden"
 
 
 def select_is_list(element: Element) -> bool:

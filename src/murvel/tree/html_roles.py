@@ -10,7 +10,8 @@ from collections.abc import Callable
 from typing import Protocol
 
 from murvel.page.document import Element, Namespace
-from murvel.tree.html import input_type, is_summary, select_is_list
+from murvel.page.inputs import WITH_LIST, input_type
+from murvel.tree.html import is_summary, select_is_list
 from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
 from murvel.tree.svg import drawing_role, svg_role
 
@@ -98,9 +99,6 @@ INPUT_ROLES: dict[str, str] = {
     "week": "datefield",
 }
 """Roles of input elements by their type; every other type is a text box."""
-
-TYPES_WITH_LIST = frozenset({"", "text", "search", "tel", "url", "email"})
-"""Input types that a datalist turns into a combobox (§3.4, input type=text with list)."""
 
 _SECTIONING = frozenset({"article", "aside", "main", "nav", "section"})
 _SECTIONING_ROLES = frozenset({"article", "complementary", "main", "navigation"})
@@ -206,7 +204,7 @@ def _input(element: Element, host: Host) -> str | None:
     kind = input_type(element)
     if kind == "hidden":
         return None
-    if kind in TYPES_WITH_LIST and "list" in element.attributes and host.suggestions(element) is not None:
+    if kind in WITH_LIST and "list" in element.attributes and host.suggestions(element) is not None:
         return "combobox"
     return INPUT_ROLES.get(kind, "textbox")
 

@@ -10,8 +10,9 @@ from collections.abc import Callable, Iterable, Iterator
 from enum import Enum
 
 from murvel.page.document import Element, Namespace, Text, title_of
+from murvel.page.inputs import TYPED, control_type, input_type
 from murvel.page.text import collapse, transformed
-from murvel.tree.html import LABELABLE, first_child, input_type
+from murvel.tree.html import LABELABLE, first_child
 from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, NameStep, Outcome, given
 from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
 from murvel.tree.semantics import Hiding, Semantics
@@ -34,7 +35,6 @@ _DEFAULT_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit", "file"
 """HTML §4.10.5.1.18 to .20: implementation-defined; these are Chromium's in English."""
 
 _VALUE_BUTTONS = frozenset({"button", "submit", "reset"})
-_TAKES_PLACEHOLDER = frozenset({"", "text", "search", "tel", "url", "email", "password", "number"})
 _DESCRIBING: dict[str, tuple[str, ...]] = {"svg": ("desc", "title"), "ruby": ("rt",)}
 """Child elements that describe their parent, where they do not name it (SVG-AAM 1.0 §8.2)."""
 
@@ -415,7 +415,7 @@ class _Joined:
 
 
 def _takes_placeholder(element: Element) -> bool:
-    return element.tag == "textarea" or (element.tag == "input" and input_type(element) in _TAKES_PLACEHOLDER)
+    return element.tag == "textarea" or control_type(element) in TYPED
 
 
 def _reader(attribute: str) -> Callable[[Element], str]:

@@ -10,7 +10,8 @@ from collections.abc import Callable
 
 from murvel.page.controls import is_checked, is_open
 from murvel.page.document import Element
-from murvel.tree.html import input_type, is_disabled, select_is_list
+from murvel.page.inputs import CHECKED, input_type
+from murvel.tree.html import is_disabled, select_is_list
 from murvel.tree.roles import DIALOGS
 from murvel.tree.validity import is_invalid
 from murvel.tree.values import is_chosen
@@ -240,7 +241,7 @@ def _input(element: Element, role: str, states: dict[str, State]) -> None:
     kind = input_type(element)
     if kind == "checkbox" and role == "button":
         states.pop("pressed", None)  # browsers tell nothing of it (docs/standards.md)
-    if kind in ("checkbox", "radio") and role in _CHECKABLE:
+    if kind in CHECKED and role in _CHECKABLE:
         states["checked"] = is_checked(element)
         if kind == "radio" and "required" in element.attributes:
             states["required"] = True

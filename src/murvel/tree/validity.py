@@ -9,7 +9,7 @@ import re
 
 from murvel.page.controls import field_value, is_checked
 from murvel.page.document import Element
-from murvel.tree.html import input_type
+from murvel.page.inputs import WITH_PATTERN, input_type
 from murvel.tree.values import chosen_options
 
 _EMAIL = re.compile(
@@ -18,7 +18,6 @@ _EMAIL = re.compile(
 )
 """A valid email address (HTML §4.10.5.1.5)."""
 
-_TAKES_PATTERN = frozenset({"", "text", "search", "url", "tel", "email", "password"})
 _LONGEST_TRIED, _MOST_REPEATED = 100, 3
 _REPEATED = re.compile(r"[*+]|\{\d*,\d*\}")
 _NESTED = re.compile(r"[*+}?)]\)[*+{]|\\[1-9]")
@@ -42,7 +41,7 @@ def is_invalid(element: Element) -> bool:
         return True
     if kind == "url" and not _ABSOLUTE_URL.fullmatch(value.strip()):
         return True
-    if kind in _TAKES_PATTERN and "pattern" in attributes and not _fits(attributes["pattern"], value):
+    if kind in WITH_PATTERN and "pattern" in attributes and not _fits(attributes["pattern"], value):
         return True
     return kind == "number" and _out_of_range(attributes, value)
 

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 
 from murvel.page.controls import field_value, is_marked_selected
 from murvel.page.document import Element, Text
+from murvel.page.inputs import control_type
 from murvel.page.text import collapse
-from murvel.tree.html import input_type, select_is_list
+from murvel.tree.html import select_is_list
 from murvel.tree.roles import RANGES
 
 NO_FILE = "No file chosen"
@@ -35,7 +36,7 @@ def text_value(element: Element) -> str:
     """Return the text in a text field: its value, or what an editable element contains. A password is not told."""
     if element.tag in ("input", "textarea"):
         value = field_value(element)
-        return "•" * len(value) if element.tag == "input" and input_type(element) == "password" else value
+        return "•" * len(value) if control_type(element) == "password" else value
     if element.tag == "select":
         return ""
     return collapse(element.text())

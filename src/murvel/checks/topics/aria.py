@@ -7,16 +7,16 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.page.document import Element, Namespace
+from murvel.page.inputs import CHECKED, control_type
 from murvel.stage.script import Deed
 from murvel.tree.focus import is_focusable
-from murvel.tree.html import input_type
 from murvel.tree.html_roles import native_role
 from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
 
 checks = Checks(Topic.ARIA)
 
 _NATIVE_STATES: dict[str, tuple[str, frozenset[str]]] = {
-    "aria-checked": ("checked", frozenset({"checkbox", "radio"})),
+    "aria-checked": ("checked", CHECKED),
     "aria-disabled": ("disabled", frozenset()),
     "aria-readonly": ("readonly", frozenset()),
     "aria-required": ("required", frozenset()),
@@ -81,7 +81,7 @@ def property_missing(page: Facts) -> Found:
         node = page.node(element)
         if node is None or node.role not in REQUIRED or native_role(element, page.semantics) == node.role:
             continue
-        if element.tag == "input" and input_type(element) in ("checkbox", "radio", "range"):
+        if control_type(element) in CHECKED | {"range"}:
             continue
         missing = [name for name in REQUIRED[node.role] if not element.attributes.get(name, "").strip()]
         if missing and not (node.role == "combobox" and element.tag in ("input", "select")):
@@ -182,7 +182,7 @@ def state_contradicts(page: Facts) -> Found:
     """Native states and ARIA's on one element (ARIA in HTML §4.4); they must not differ."""
     for name, (native, types) in _NATIVE_STATES.items():
         for element in page.exposed_having(name):
-            if element.tag not in _CONTROLS or (types and input_type(element) not in types):
+            if element.tag not in _CONTROLS or (types and control_type(element) not in types):
                 continue
             said = element.attributes[name].strip().lower()
             is_set = native in element.attributes

@@ -19,9 +19,10 @@ from murvel.checks.vocabulary import (
     TIME_LIMIT,
 )
 from murvel.page.document import Element
+from murvel.page.inputs import BUTTONS, SUBMITTING, control_type
 from murvel.page.text import collapse
 from murvel.tree.forms import form_of
-from murvel.tree.html import first_child, input_type
+from murvel.tree.html import first_child
 from murvel.tree.name_sources import NameFrom
 from murvel.tree.node import Node
 from murvel.tree.roles import EDITS, FIELDS
@@ -37,14 +38,11 @@ _MUCH, _LITTLE = 0.6, 0.35
 """Shares of red, and of green and blue, in what is seen as red."""
 
 _ENTERED = ("input", "select", "textarea")
-_SUBMITS = frozenset({"submit", "image"})
 _GROUPS = frozenset({"group", "radiogroup", "listbox", "table", "grid", "toolbar", "menu"})
 
 
 def _is_submit(element: Element) -> bool:
-    if element.tag == "input":
-        return input_type(element) in _SUBMITS
-    return element.tag == "button" and element.attributes.get("type", "submit").lower() not in ("button", "reset")
+    return control_type(element) in SUBMITTING
 
 
 @checks.add(
@@ -115,7 +113,7 @@ def label_tied_to_two(page: Facts) -> Found:
     for label in page.elements("label"):
         inside = [
             each for each in label.descendants()
-            if isinstance(each, Element) and each.tag in _ENTERED and input_type(each) != "hidden"
+            if isinstance(each, Element) and each.tag in _ENTERED and control_type(each) != "hidden"
         ]  # fmt: skip
         control = page.semantics.labelled_control(label)
         if len(inside) > 1 or (inside and control is not None and control not in inside):
@@ -343,7 +341,7 @@ def autocomplete_missing(page: Facts) -> Found:
     for node in page.fields:
         datum = _personal_datum(node)
         if datum is not None and not datum_of(node.element.attributes.get("autocomplete", "")):
-            if input_type(node.element) not in ("search", "hidden"):
+            if control_type(node.element) not in ("search", "hidden"):
                 yield Finding(node.element, f'autocomplete="{datum}"')
 
 
@@ -378,9 +376,7 @@ def autocomplete_wrong(page: Facts) -> Found:
 def submit_missing(page: Facts) -> Found:
     """Forms with fields that no button submits (HTML §4.10.22.2); one field alone sends itself by Enter."""
     for form, controls in page.controls.items():
-        fields = [
-            each for each in controls if each.tag != "button" and input_type(each) not in (*_SUBMITS, "button", "reset")
-        ]
+        fields = [each for each in controls if control_type(each) not in BUTTONS]
         if form is None or not fields or not page.is_exposed(form):
             continue
         if not any(_is_submit(each) for each in controls) and not any(each.tag == "button" for each in controls):
@@ -451,7 +447,7 @@ def format_unsaid(page: Facts) -> Found:
     """Fields with a pattern, and text fields for dates, whose name and description give no example or rule."""
     for node in page.fields:
         element = node.element
-        if element.tag != "input" or input_type(element) not in ("", "text", "tel", "password", "search"):
+        if control_type(element) not in ("text", "tel", "password", "search"):
             continue
         wants = "pattern" in element.attributes or re.search(r"\bdate\b|\bdatum\b", node.name, re.I)
         said = f"{node.name} {node.description}"

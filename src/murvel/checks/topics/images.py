@@ -8,6 +8,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts, unnamed
 from murvel.checks.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
 from murvel.page.document import Element, Namespace
+from murvel.page.inputs import control_type
 from murvel.page.text import collapse
 from murvel.tree.roles import BUTTONS, LINKS
 from murvel.tree.semantics import Hiding
@@ -36,7 +37,7 @@ def image_unnamed(page: Facts) -> Found:
         if node.element.namespace is Namespace.HTML and node.element.tag != "area":
             yield Finding(node.element)
     for element in page.elements("input"):
-        if element.attributes.get("type", "").lower() == "image" and not page.semantics.named_by_author(element):
+        if control_type(element) == "image" and not page.semantics.named_by_author(element):
             if not _alternative(element):
                 yield Finding(element, "a button")
 

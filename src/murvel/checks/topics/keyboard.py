@@ -11,11 +11,12 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.page.document import Element
+from murvel.page.inputs import control_type
 from murvel.page.text import collapse
 from murvel.reader.skip import skip_link
 from murvel.stage.script import Deed, Event
 from murvel.tree.focus import is_focusable, tab_index
-from murvel.tree.html import input_type, is_disabled
+from murvel.tree.html import is_disabled
 from murvel.tree.roles import LINKS
 from murvel.tree.semantics import Hiding
 
@@ -369,7 +370,7 @@ def stops_many_in_group(page: Facts) -> Found:
     for stop in page.tree.stops:
         for above in stop.ancestors():
             if above.role in _COMPOSITE:
-                counts[above.id] += stop.element.tag != "input" or input_type(stop.element) != "radio"
+                counts[above.id] += control_type(stop.element) != "radio"
     for identifier, count in sorted(counts.items()):
         if count >= _STOPS_IN_GROUP:
             yield Finding(page.tree.nodes[identifier].element, f"{count} stops")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from murvel.page.controls import is_open
 from murvel.page.document import Element, Namespace
+from murvel.page.inputs import input_type
 
 _BLOCK = (
     "address article aside blockquote body center dd details dialog dir div dl dt fieldset figcaption figure footer "
@@ -66,7 +67,7 @@ def default_display(element: Element) -> str:
     if attributes:
         if "hidden" in attributes and attributes["hidden"].lower() != "until-found" and tag != "embed":
             return "none"
-        if tag == "input" and attributes.get("type", "").lower() == "hidden":
+        if tag == "input" and input_type(element) == "hidden":
             return "none"
         if tag == "dialog" and not is_open(element):
             return "none"

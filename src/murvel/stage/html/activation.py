@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from murvel.page.controls import is_checked, is_open
 from murvel.page.document import Element
+from murvel.page.inputs import BUTTONS, CHECKED, STEPPED, control_type
 from murvel.page.sources import resolve
-from murvel.stage.html.fields import STEPPED, Fields, takes_text
+from murvel.stage.html.fields import Fields, takes_text
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
 from murvel.stage.html.submission import Submission
@@ -13,7 +14,7 @@ from murvel.stage.reaction import Reaction
 from murvel.tree.focus import is_focusable
 from murvel.tree.forms import form_of
 from murvel.tree.fragments import Fragments, fragment_of
-from murvel.tree.html import input_type, is_summary
+from murvel.tree.html import is_summary
 from murvel.tree.labels import labelled_control
 
 
@@ -29,20 +30,20 @@ class Activation:
 
     def activate(self, element: Element, reaction: Reaction, by_cue: bool) -> None:
         """Do what HTML says of a click on an element; `by_cue` says that a cue did something already."""
-        tag, kind = element.tag, input_type(element)
+        tag, kind = element.tag, control_type(element)
         if tag == "label":
             self._activate_label(element, reaction)
         elif tag == "a" and "href" in element.attributes:
             self._follow(element.attributes["href"], reaction, by_cue)
         elif tag == "summary" and is_summary(element):
             self._toggle_details(element, reaction)
-        elif tag == "input" and kind == "checkbox":
+        elif kind == "checkbox":
             self._page.live.set_state(element, checkedness=not is_checked(element))
             self._host.value_changed(element, reaction)
-        elif tag == "input" and kind == "radio":
+        elif kind == "radio":
             self._fields.choose_radio(element, reaction)
-        elif tag == "button" or (tag == "input" and kind in ("submit", "image", "reset")):
-            self._press_button(element, kind or ("submit" if tag == "button" else ""), reaction, by_cue)
+        elif kind in BUTTONS:
+            self._press_button(element, kind, reaction, by_cue)
         elif tag == "option":
             self._fields.choose_option(element, reaction)
         elif tag == "select" or takes_text(element) or kind in STEPPED:
@@ -55,7 +56,7 @@ class Activation:
             return
         reaction.handled = True
         self._host.give_focus(control, reaction)
-        if control.tag == "input" and input_type(control) in ("checkbox", "radio"):
+        if control_type(control) in CHECKED:
             self.activate(control, reaction, by_cue=False)
 
     def _follow(self, reference: str, reaction: Reaction, by_cue: bool) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from murvel.page.controls import field_value, is_checked, is_marked_selected
 from murvel.page.document import Element
+from murvel.page.inputs import STEPPED, TYPED, control_type
 from murvel.page.text import collapse
 from murvel.stage.html.host import Host
 from murvel.stage.html.values import stepped
@@ -11,21 +12,15 @@ from murvel.stage.inputs import BACKSPACE
 from murvel.stage.reaction import Reaction
 from murvel.tree.focus import is_editing_host
 from murvel.tree.forms import radio_group
-from murvel.tree.html import input_type, is_disabled
+from murvel.tree.html import is_disabled
 from murvel.tree.values import chosen_options, options
-
-_TYPED = frozenset({"", "text", "search", "tel", "url", "email", "password", "number"})
-STEPPED = frozenset({"number", "range", "date", "time", "month", "week", "datetime-local"})
-"""Types of inputs whose value goes up and down by steps."""
 
 
 def takes_text(element: Element) -> bool:
     """Whether characters can be typed into an element."""
     if is_disabled(element) or "readonly" in element.attributes:
         return False
-    if element.tag == "input":
-        return input_type(element) in _TYPED
-    return element.tag == "textarea" or is_editing_host(element)
+    return element.tag == "textarea" or control_type(element) in TYPED or is_editing_host(element)
 
 
 class Fields:
@@ -62,12 +57,12 @@ class Fields:
         """Press an arrow: 1 is down or right, -1 is up or left."""
         if is_disabled(element) or "readonly" in element.attributes:
             return
-        kind = input_type(element) if element.tag == "input" else element.tag
+        kind = control_type(element)
         if kind == "radio":
             self._arrow_radio(element, by, reaction)
-        elif kind == "select":
+        elif element.tag == "select":
             self._arrow_select(element, by, reaction)
-        elif kind in STEPPED and element.tag == "input":
+        elif kind in STEPPED:
             up = by if kind == "range" else -by
             value = stepped(kind, field_value(element), element.attributes, up)
             if value is not None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from murvel.page.document import Element
+from murvel.page.inputs import ACTIVATED, input_type
 from murvel.stage.html.activation import Activation
 from murvel.stage.html.cues import Cue
 from murvel.stage.html.fields import Fields
@@ -20,10 +21,8 @@ from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, 
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Event, Handler
 from murvel.tree.focus import is_focusable
-from murvel.tree.html import input_type, is_disabled
+from murvel.tree.html import is_disabled
 from murvel.tree.model import Tree
-
-_ACTIVATED_BY_ENTER = frozenset({"submit", "image", "reset", "button", "file", "color"})
 
 
 class HtmlStage:
@@ -112,7 +111,7 @@ class HtmlStage:
             case Type(_, character):
                 self._fields.type(element, character, reaction)
             case Press(Keystroke.ENTER):
-                if element.tag == "input" and input_type(element) not in _ACTIVATED_BY_ENTER:
+                if element.tag == "input" and input_type(element) not in ACTIVATED:
                     self._submission.submit_implicitly(element, reaction)
                 else:
                     self.activate(element, reaction)

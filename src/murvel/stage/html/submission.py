@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from murvel.page.document import Element
+from murvel.page.inputs import SUBMITTING, control_type
 from murvel.page.sources import resolve
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
@@ -10,7 +11,6 @@ from murvel.stage.html.validation import problem_of
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Event
 from murvel.tree.forms import controls_of, form_of
-from murvel.tree.html import input_type
 from murvel.tree.values import options
 
 
@@ -58,8 +58,7 @@ class Submission:
         if form is None:
             return
         for control in controls_of(self._page.document, form):
-            kind = input_type(control) if control.tag == "input" else control.attributes.get("type", "submit").lower()
-            if control.tag in ("button", "input") and kind in ("submit", "image"):
+            if control_type(control) in SUBMITTING:
                 self._host.activate(control, reaction)
                 return
         self.submit(form, None, reaction, by_cue=False)

@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from murvel.page.controls import field_value, is_checked
 from murvel.page.document import Document, Element
+from murvel.page.inputs import BUTTONS, control_type
 from murvel.tree.forms import radio_group
-from murvel.tree.html import input_type, is_disabled
+from murvel.tree.html import is_disabled
 from murvel.tree.validity import is_invalid
 from murvel.tree.values import chosen_options
-
-_NOT_VALIDATED = frozenset({"hidden", "reset", "button", "submit", "image"})
 
 
 def problem_of(document: Document, control: Element) -> str | None:
     """Return why a control's value is not valid, in words for the person; None where it is valid (§4.10.20.1)."""
-    kind = input_type(control) if control.tag == "input" else control.tag
-    if control.tag == "button" or kind in _NOT_VALIDATED or is_disabled(control) or "readonly" in control.attributes:
+    kind = control_type(control) or control.tag
+    if kind in BUTTONS or kind == "hidden" or is_disabled(control) or "readonly" in control.attributes:
         return None
     if _is_missing(document, control, kind):
         return _MISSING.get(kind, "please fill in this field")
