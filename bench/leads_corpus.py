@@ -6,12 +6,12 @@ import random
 import sys
 from collections import defaultdict
 from concurrent.futures import ProcessPoolExecutor
+from functools import partial
 from pathlib import Path
 
-from murvel.checks.catalogue import CHECKS
+from murvel.checks.catalogue import built_in
 from murvel.checks.record import Record
-from murvel.cli.checking import check_page
-from murvel.page.open import DEFAULT_WIDTH
+from murvel.cli.checking import Job, check_page
 
 EACH = 40
 """Pages of a package."""
@@ -31,11 +31,11 @@ def pages(folder: Path) -> list[str]:
 
 def main() -> None:
     """Check the corpus."""
-    every = [check.id for check in CHECKS]
+    every = [check.id for check in built_in()]
     chosen = pages(Path(sys.argv[1]))
     hits: dict[str, list[tuple[str, Record]]] = defaultdict(list)
     with ProcessPoolExecutor() as pool:
-        for result in pool.map(check_page, chosen, [every] * len(chosen), [DEFAULT_WIDTH] * len(chosen), chunksize=8):
+        for result in pool.map(partial(check_page, job=Job(tuple(every))), chosen, chunksize=8):
             if result.problem is not None:
                 print(result.problem)
             for record in result.records:

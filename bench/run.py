@@ -18,6 +18,7 @@ from selectolax.lexbor import LexborHTMLParser
 
 from murvel.browser.chromium import chromium, exposed, find_chromium
 from murvel.checks.run import leads_of
+from murvel.page.loading.fetch import PageSource
 from murvel.page.open import document_from_text
 from murvel.reader.acting import activate
 from murvel.reader.commands import command
@@ -112,7 +113,7 @@ def spoken(tree: Tree, stage: HtmlStage | None = None) -> ReadingSession:
 
 def on_stage(markup: str, cues: list[Cue]) -> ReadingSession:
     """Return a session on a page at work, all of it spoken once."""
-    stage = HtmlStage(markup, "-", 1280, cues)
+    stage = HtmlStage(PageSource(markup), cues=cues)
     return spoken(stage.tree, stage)
 
 

@@ -11,6 +11,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from murvel.page.document import Document, Element
+from murvel.page.loading.fetch import PageSource
 from murvel.page.open import StyledDocument, document_from_text
 from murvel.reader.session import ReadingSession
 from murvel.stage.html.cues import read_cues
@@ -71,7 +72,7 @@ def staged(markup: str, cues: str = "") -> ReadingSession:
     with TemporaryDirectory() as folder:
         path = Path(folder) / "page.cues.yaml"
         path.write_text(cues, encoding="utf-8")
-        stage = HtmlStage(markup, "-", 1280, read_cues(path))
+        stage = HtmlStage(PageSource(markup), cues=read_cues(path))
     return ReadingSession(stage.tree, stage=stage)
 
 

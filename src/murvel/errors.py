@@ -2,6 +2,7 @@
 
 MurvelError
 ├── PageError       a page, a tree or an address cannot be had
+│   ├── CredentialsError   a page wants a user name and password
 │   └── SelectorError   a selector is not understood
 ├── StageError      cues cannot be used
 ├── BrowserError    a browser cannot be started or asked

@@ -276,12 +276,12 @@ def test_a_content_is_kept_once_and_read_again(path: Path) -> None:
         page = book.keep_page("/p", "P", 1280)
         first, second = document_of("<p>a \ud800"), document_of("<p>b")
         for document in (first, second):
-            document.resources["/site.css"] = "p { display: block }"
+            document.resources.texts["/site.css"] = "p { display: block }"
         takes = [book.keep_take(page, document, a_tree) for document in (first, second)]
-        assert book.content(takes[0].id) == TakeContent(first.source.text, a_tree(), first.resources)
+        assert book.content(takes[0].id) == TakeContent(first.source.text, a_tree(), first.resources.texts)
         assert book._connection.exec_driver_sql("SELECT count(*) FROM parts").scalar_one() == 6
         assert book._connection.exec_driver_sql("SELECT count(*) FROM contents").scalar_one() == 4
-        second.resources["/site.css"] = "p { display: none }"
+        second.resources.texts["/site.css"] = "p { display: none }"
         assert book.keep_take(page, second, a_tree).number == 3
 
 

@@ -10,6 +10,7 @@ import pytest
 from murvel.checks import CheckError
 from murvel.checks.own import load_catalogue
 from murvel.cli.checking import Job, check_pages
+from murvel.cli.pages import NamedPage
 from tests.cli.support import murvel
 
 MANUAL = Path(__file__).parent.parent.parent / "docs" / "how-to" / "own-checks.md"
@@ -34,7 +35,7 @@ def test_the_example_as_the_manual_tests_it(house: Path, monkeypatch: pytest.Mon
 
 
 def test_it_runs_in_every_process(house: Path) -> None:
-    pages = [str(path) for path in sorted(house.glob("*.html"))]
+    pages = [NamedPage(Path(path.name), str(path)) for path in sorted(house.glob("*.html"))]
     job = Job(("plot-without-number",), (house / "house_checks.py",))
     results = check_pages(pages, job, lambda done, total: None)
     assert [[record.topic for record in result.records] for result in results] == [["house"]] * 5
@@ -91,7 +92,9 @@ def test_a_check_that_fails_on_one_page_leaves_the_others(tmp_path: Path) -> Non
     for number, markup in enumerate(["<h1>A", "<p>no heading", "<h1>B", "<h1>C"]):
         pages.append(tmp_path / f"{number}.html")
         pages[-1].write_text(markup)
-    results = check_pages([str(page) for page in pages], Job(("odd",), (own,)), lambda done, total: None)
+    results = check_pages(
+        [NamedPage(Path(page.name), str(page)) for page in pages], Job(("odd",), (own,)), lambda done, total: None
+    )
     assert [len(result.records) for result in results] == [1, 0, 1, 1]
     assert [result.problem for result in results] == [
         None,

@@ -5,6 +5,7 @@ from hypothesis import given
 from selectolax.lexbor import LexborHTMLParser
 
 from murvel.page.document import Element
+from murvel.page.loading.fetch import PageSource
 from murvel.page.markup import mark_start_tags
 from murvel.page.parse import parse
 from tests.strategies import tag_soup
@@ -13,7 +14,7 @@ from tests.support import all_elements
 
 @given(tag_soup())
 def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
-    for element in all_elements(parse(markup, "-").document):
+    for element in all_elements(parse(PageSource(markup)).document):
         if element.offset is not None:
             start = markup[element.offset + 1 : element.offset + 1 + len(element.tag)]
             assert markup[element.offset] == "<"
@@ -30,7 +31,7 @@ def test_marking_changes_nothing_in_the_document(markup: str) -> None:
             expected.append((node.tag, {name: value or "" for name, value in node.attributes.items()}))
         elif node.is_text_node:
             expected.append(node.text_content or "")
-    document = parse(markup, "-").document
+    document = parse(PageSource(markup)).document
     nodes = [document.root, *document.root.descendants()]
     assert [(each.tag, each.attributes) if isinstance(each, Element) else each.data for each in nodes] == expected
 
@@ -53,7 +54,7 @@ def test_marking_changes_nothing_in_the_document(markup: str) -> None:
     ],
 )
 def test_places(markup: str, tag: str, place: tuple[int, int] | None) -> None:
-    document = parse(markup, "-").document
+    document = parse(PageSource(markup)).document
     found = next(element for element in all_elements(document) if element.tag == tag)
     if place is None:
         assert document.position(found) in (None, (1, markup.index(f"<{tag}") + 1))
@@ -63,7 +64,7 @@ def test_places(markup: str, tag: str, place: tuple[int, int] | None) -> None:
 
 @pytest.mark.parametrize("tag", ["html", "head", "body", "tbody"])
 def test_what_the_parser_adds_has_no_place(tag: str) -> None:
-    document = parse("<table><tr><td>x</table>", "-").document
+    document = parse(PageSource("<table><tr><td>x</table>")).document
     found = next(element for element in all_elements(document) if element.tag == tag)
     assert document.position(found) is None
     assert document.snippet(found) == ""
@@ -72,7 +73,7 @@ def test_what_the_parser_adds_has_no_place(tag: str) -> None:
 def test_the_marker_is_a_word_the_source_does_not_have() -> None:
     marked = mark_start_tags('<p data-at="1" data-atx="2">')
     assert marked.attribute == "data-atxx"
-    document = parse('<p data-at="1" data-atx="2">', "-").document
+    document = parse(PageSource('<p data-at="1" data-atx="2">')).document
     paragraph = next(element for element in all_elements(document) if element.tag == "p")
     assert paragraph.attributes == {"data-at": "1", "data-atx": "2"}
 
@@ -88,6 +89,6 @@ def test_the_marker_is_a_word_the_source_does_not_have() -> None:
     ],
 )
 def test_snippets(markup: str, snippet: str) -> None:
-    document = parse(markup, "-").document
+    document = parse(PageSource(markup)).document
     found = next(element for element in all_elements(document) if element.tag in ("p", "div"))
     assert document.snippet(found) == snippet

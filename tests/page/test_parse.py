@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 
 from murvel.page.document import Element, Namespace, Text
+from murvel.page.loading.fetch import PageSource
 from murvel.page.parse import MAX_DEPTH, parse
 from murvel.page.places import all_xpaths, find_xpath, xpath
 from tests.strategies import tag_soup
@@ -69,7 +70,7 @@ def test_deep_elements_hold_text_only_and_keep_their_place() -> None:
 
 @given(tag_soup())
 def test_order_and_end_describe_the_tree(markup: str) -> None:
-    document = parse(markup, "-").document
+    document = parse(PageSource(markup)).document
     nodes: list[Element | Text] = [document.root, *document.root.descendants()]
     assert [each.order for each in nodes] == list(range(len(nodes)))
     for each in nodes:
@@ -81,7 +82,7 @@ def test_order_and_end_describe_the_tree(markup: str) -> None:
 
 @given(tag_soup())
 def test_xpaths_lead_back_to_their_element(markup: str) -> None:
-    document = parse(markup, "-").document
+    document = parse(PageSource(markup)).document
     every = all_xpaths(document)
     for each in all_elements(document):
         path = xpath(each)

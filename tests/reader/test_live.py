@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from murvel.page.loading.fetch import PageSource
 from murvel.reader.commands import command
 from murvel.reader.live import Snapshot, announce, changes
 from murvel.reader.speech import Fate, Source, SpeechQueue
@@ -14,7 +15,7 @@ from tests.support import session_of, staged
 
 def after(before: str, change: tuple[str, str, str]) -> tuple[list[str], list[tuple[str, str]]]:
     """What is announced of a change, and what is silent with its reason."""
-    page = LivePage(before, "-", 1280)
+    page = LivePage(PageSource(before), 1280)
     kind, where, value = change
     target = page.select(where)[0]
     if kind == "text":

@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.page.document import Element
+from murvel.page.loading.fetch import PageSource
 from murvel.stage.errors import StageError
 from murvel.stage.html.page import LivePage
 from murvel.stage.html.stage import HtmlStage
@@ -45,7 +46,7 @@ def test_stepping(kind: str, attributes: dict[str, str], by: int, value: str | N
 
 
 def page_of(markup: str) -> LivePage:
-    return LivePage(markup, "-", 1280)
+    return LivePage(PageSource(markup), 1280)
 
 
 def test_an_element_keeps_its_key_and_its_place() -> None:
@@ -105,7 +106,7 @@ def test_a_selector_that_is_none() -> None:
 
 @given(hostile_markup(), st.data())
 def test_no_key_on_no_page_stops_it(markup: str, data: Any) -> None:
-    stage = HtmlStage(markup, "-", 1280)
+    stage = HtmlStage(PageSource(markup))
     stage.perform(Load())
     for _ in range(4):
         document = stage.page.document

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from murvel.page.document import Element
 from murvel.page.live import LiveDocument
+from murvel.page.loading.fetch import PageSource
 from murvel.page.open import StyledDocument
 from murvel.page.styles.cascade import Cascade
 from murvel.reader.readout import Readout
@@ -104,7 +105,7 @@ class Following:
     """A live page with all that follows it."""
 
     def __init__(self, markup: str) -> None:
-        self.live = LiveDocument(markup, "-", 1280)
+        self.live = LiveDocument(PageSource(markup), 1280)
         self.tree = LiveTree(StyledDocument(self.live.document, self.live.styles))
         self.readout = Readout(self.tree.tree)
         self.spoken = Spoken(self.readout, NAME_FIRST)

@@ -10,7 +10,9 @@ from textual.widgets import Input, Static
 
 from murvel.casebook.store import Casebook
 from murvel.page.errors import PageError
-from murvel.page.open import open_text
+from murvel.page.loading.fetch import PageSource
+from murvel.page.loading.fetch import fetch as fetch_page
+from murvel.page.setup import Setup
 from murvel.tui.app import MurvelApp
 from murvel.tui.dialogs.open_page import OpenPage
 from murvel.tui.opening_screen import OpeningScreen
@@ -41,11 +43,11 @@ def gate(monkeypatch: pytest.MonkeyPatch) -> Iterator[threading.Event]:
     """Let pages be fetched only once the gate is open."""
     gate = threading.Event()
 
-    def fetch(address: str) -> tuple[str, str]:
+    def fetch(address: str, setup: Setup) -> PageSource:
         assert gate.wait(20)
-        return open_text(address)
+        return fetch_page(address, setup)
 
-    monkeypatch.setattr(steps, "open_text", fetch)
+    monkeypatch.setattr(steps, "fetch", fetch)
     yield gate
     gate.set()
 

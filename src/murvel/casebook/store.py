@@ -118,7 +118,7 @@ class Casebook:
             document: the document as it arrived.
             tree: returns its tree as JSON; asked only for a take that is not kept yet.
         """
-        source, resources = document.source.text, document.resources
+        source, resources = document.source.text, document.resources.texts
         digest = digest_of(source, resources)
         takes = schema.takes
         query = sa.select(takes).where(takes.c.page == page.id).order_by(takes.c.number.desc()).limit(1)

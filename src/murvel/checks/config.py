@@ -12,7 +12,7 @@ from murvel.checks.check import Certainty
 from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
 from murvel.files.reading import checked, read_toml
-from murvel.page.open import DEFAULT_WIDTH
+from murvel.page.setup import DEFAULT_WIDTH
 from murvel.page.text import visible
 
 FILES = ("murvel.toml", "pyproject.toml")
@@ -36,6 +36,7 @@ class Config(BaseModel):
         fail_on: from which certainty on leads make a run fail.
         baseline: the file of known leads.
         width: the viewport's width in CSS pixels.
+        root: the folder that holds all that belongs to the pages.
         checks: Python files with checks of one's own.
     """
 
@@ -47,6 +48,7 @@ class Config(BaseModel):
     fail_on: FailOn = Field(default=FailOn.FAILS, alias="fail-on")
     baseline: Path | None = None
     width: int = Field(default=DEFAULT_WIDTH, ge=200, le=10_000)
+    root: Path | None = None
     checks: list[Path] = []
 
 
@@ -82,5 +84,7 @@ def read_config(path: Path) -> Config | None:
     config = checked(Config, table, f"The configuration {visible(str(path))}", CheckError)
     if config.baseline is not None:
         config.baseline = path.parent / config.baseline
+    if config.root is not None:
+        config.root = path.parent / config.root
     config.checks = [path.parent / each for each in config.checks]
     return config

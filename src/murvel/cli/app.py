@@ -41,10 +41,6 @@ PAGE_HELP = (
 )
 
 PageArgument = Annotated[str, typer.Argument(metavar="PAGE", help=PAGE_HELP)]
-WidthOption = Annotated[
-    int,
-    typer.Option("--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport in CSS pixels."),
-]
 
 VoiceOption = Annotated[
     str | None, typer.Option("--voice", metavar="NAME", help="Read in a voice, by its name or the path of its file.")

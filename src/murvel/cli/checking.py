@@ -15,7 +15,8 @@ from murvel.checks.own import load_catalogue
 from murvel.checks.record import PageResult, record_of
 from murvel.checks.run import leads_of
 from murvel.cli.output import problem_with
-from murvel.page.open import DEFAULT_WIDTH
+from murvel.cli.pages import NamedPage
+from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.page.text import visible
 from murvel.reader.open import open_session
 
@@ -30,19 +31,19 @@ class Job:
     Attributes:
         checks: the identifiers of the checks.
         own: the files with checks of one's own, which each process loads for itself.
-        width: the viewport's width in CSS pixels.
+        setup: how pages are opened.
     """
 
     checks: tuple[str, ...]
     own: tuple[Path, ...] = ()
-    width: int = DEFAULT_WIDTH
+    setup: Setup = DEFAULT_SETUP
 
 
-def check_pages(pages: list[str], job: Job, tell: Callable[[int, int], None]) -> list[PageResult]:
+def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], None]) -> list[PageResult]:
     """Check pages and return what came of each, in the order they were named in.
 
     Args:
-        pages: what `murvel.reader.open.open_session` opens.
+        pages: the pages.
         job: what is done with each.
         tell: is told how many pages are done, and of how many.
     """
@@ -59,23 +60,24 @@ def check_pages(pages: list[str], job: Job, tell: Callable[[int, int], None]) ->
     return [results[at] for at in range(len(pages))]
 
 
-def _result(done: Future[PageResult], page: str) -> PageResult:
+def _result(done: Future[PageResult], page: NamedPage) -> PageResult:
     try:
         return done.result()
     except BrokenProcessPool:
-        return PageResult(page, problem=f"The process that checked {visible(page)} died; the page was left out.")
+        problem = f"The process that checked {visible(page.address)} died; the page was left out."
+        return PageResult(page.address, problem=problem)
 
 
-def check_page(page: str, job: Job) -> PageResult:
+def check_page(page: NamedPage, job: Job) -> PageResult:
     """Check one page; where that cannot be done, for whatever reason, the result says why."""
-    result = PageResult(page)
+    result = PageResult(page.address)
     try:
         catalogue = load_catalogue(job.own)
-        session = open_session(page, job.width)
+        session = open_session(page.address, page.setup(job.setup))
         result.title = session.tree.document.title
         result.records = [record_of(lead) for lead in leads_of(session, [catalogue[each] for each in job.checks])]
     except Exception as error:
-        result.problem = problem_with(page, error)
+        result.problem = problem_with(page.address, error)
     return result
 
 

@@ -8,23 +8,24 @@ from concurrent.futures.process import BrokenProcessPool
 from pathlib import Path
 
 from murvel.cli.output import problem_with
-from murvel.cli.pages import pages_in
+from murvel.cli.pages import NamedPage, pages_in
 from murvel.files.writing import replacing
 from murvel.page.errors import PageError
+from murvel.page.setup import Setup
 from murvel.page.text import visible
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
 
 
 def write_trees(
-    pages: list[str], folder: Path, width: int, complain: Callable[[str], None], tell: Callable[[int, int], None]
+    pages: list[str], folder: Path, setup: Setup, complain: Callable[[str], None], tell: Callable[[int, int], None]
 ) -> bool:
     """Write the JSON tree of every page to a folder, keeping the layout of folders that were named.
 
     Args:
         pages: pages, and folders that are walked.
         folder: where the trees go, made if it is not there.
-        width: the viewport's width in CSS pixels.
+        setup: how they are opened.
         complain: is told one sentence for each page that could not be read or written.
         tell: is told how many pages are done, and of how many.
 
@@ -34,7 +35,7 @@ def write_trees(
     jobs = dict(_jobs(pages, folder))
     well = True
     with ProcessPoolExecutor() as pool:
-        running = {pool.submit(_write_tree, page, target, width): page for target, page in jobs.items()}
+        running = {pool.submit(_write_tree, page, target, setup): page.address for target, page in jobs.items()}
         for number, done in enumerate(as_completed(running), 1):
             tell(number, len(running))
             try:
@@ -49,23 +50,24 @@ def write_trees(
     return well and bool(jobs)
 
 
-def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, str]]:
+def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, NamedPage]]:
     """Yield each tree's file and its page; files of the same name from different places are numbered."""
     taken: set[Path] = set()
-    for relative, source in pages_in(pages):
+    for page in pages_in(pages):
+        relative = page.place
         target = folder / relative.with_name(f"{relative.name}.json")
         number = 2
         while target in taken:
             target = folder / relative.with_name(f"{relative.name}.{number}.json")
             number += 1
         taken.add(target)
-        yield target, source
+        yield target, page
 
 
-def _write_tree(page: str, target: Path, width: int) -> str | None:
+def _write_tree(page: NamedPage, target: Path, setup: Setup) -> str | None:
     """Write one tree; return what went wrong as a sentence, None where nothing did."""
     try:
-        tree = open_tree(page, width)
+        tree = open_tree(page.address, page.setup(setup))
         target.parent.mkdir(parents=True, exist_ok=True)
         with (
             replacing(target, "tree", PageError) as made,
@@ -73,7 +75,7 @@ def _write_tree(page: str, target: Path, width: int) -> str | None:
         ):
             stream.writelines(to_json(tree))
     except OSError as error:
-        return f"The tree of {visible(page)} cannot be written ({error.strerror}); choose another folder."
+        return f"The tree of {visible(page.address)} cannot be written ({error.strerror}); choose another folder."
     except Exception as error:
-        return problem_with(page, error)
+        return problem_with(page.address, error)
     return None

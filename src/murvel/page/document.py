@@ -11,8 +11,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from murvel.page.loading.resources import Resources
 from murvel.page.source_text import Position, SourceText
-from murvel.page.sources import resolve
 from murvel.page.state import UNTOUCHED, ElementState
 from murvel.page.text import collapse
 
@@ -190,7 +190,7 @@ class Document:
         top_layer: the modal dialogs and popovers that are open, the topmost last (CSS Positioned Layout 4 §5.1).
         focused: the element that has the focus (HTML §6.6.2, the focused area), None where none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
-        resources: what was read for it beside its own markup, by address: style sheets and frames, as text.
+        resources: what belongs to it beside its own markup; a page shares it with the documents in its frames.
         problems: what could not be honoured (a style sheet missing, a selector not understood), a sentence each.
     """
 
@@ -200,11 +200,12 @@ class Document:
     ids: dict[str, Element]
     width: int = 1280
     problems: list[str] = field(default_factory=list)
-    resources: dict[str, str] = field(default_factory=dict)
+    resources: Resources = field(default_factory=Resources)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
     top_layer: list[Element] = field(default_factory=list)
     focused: Element | None = None
+    _base: str | None = None
 
     def ids_around(self, element: Element) -> dict[str, Element]:
         """Return the ids that an element's references are looked up in: those of its own tree."""
@@ -231,7 +232,6 @@ class Document:
         self.scopes.update(inside.scopes)
         self.flat.update(inside.flat)
         self.problems.extend(inside.problems)
-        self.resources.update(inside.resources)
 
     @property
     def modal(self) -> Element | None:
@@ -251,12 +251,26 @@ class Document:
     @property
     def base(self) -> str:
         """The address that references of the page are relative to (HTML §2.4.1, the document base URL)."""
+        if self._base is None:
+            href = self._base_href()
+            self._base = self.address if href is None else self.resources.resolve(self.address, href)
+        return self._base
+
+    def find_base_again(self) -> None:
+        """Be told that a base element may have changed."""
+        self._base = None
+
+    def _base_href(self) -> str | None:
         for node in self.root.descendants():
             if isinstance(node, Element) and node.tag == "base" and "href" in node.attributes:
-                return resolve(self.address, node.attributes["href"])
+                return node.attributes["href"]
             if isinstance(node, Element) and node.tag == "body":
                 break
-        return self.address
+        return None
+
+    def resolve(self, reference: str) -> str:
+        """Return the absolute address of what the page refers to (HTML §2.4.1)."""
+        return self.resources.resolve(self.base, reference)
 
     @property
     def language(self) -> str:

@@ -1,30 +1,28 @@
-"""Frames: the documents that stand in a page's iframe elements, from srcdoc or a local file (HTML §4.8.5)."""
+"""Frames: the documents in a page's iframe elements, from srcdoc or from what belongs to the page (HTML §4.8.5)."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
 from murvel.page.document import Document, Element, number
-from murvel.page.encoding import decode
-from murvel.page.sources import read_beside, resolve
+from murvel.page.loading.addresses import shown
+from murvel.page.loading.fetch import PageSource
+from murvel.page.loading.resources import MAX_FRAMES, NotReadError
 
 MAX_DEPTH = 5
 """How many frames may stand in each other."""
 
-MAX_FRAMES = 200
-"""How many frames of one document are opened."""
-
 DEFAULT_WIDTH = 300
 """The width of a frame in CSS pixels where nothing is said of it (CSS 2 §10.3.2)."""
 
-OpenPage = Callable[[str, str, int], Document]
-"""Makes a document of markup, the address it is from, and a viewport's width."""
+OpenPage = Callable[[PageSource, int], Document]
+"""Makes a document of a page, and a viewport's width."""
 
 
 def open_frames(document: Document, frames: list[Element], opened: tuple[str, ...], open_page: OpenPage) -> None:
     """Put the documents of a document's frames into their elements.
 
-    A frame that shows a page it stands in, or a page that is not a local file, stays empty.
+    A frame that shows a page it stands in stays empty, and one whose document may not be read.
 
     Args:
         document: the document.
@@ -33,9 +31,10 @@ def open_frames(document: Document, frames: list[Element], opened: tuple[str, ..
         open_page: makes a frame's document, with the frames in that.
     """
     found = False
-    if len(frames) > MAX_FRAMES:
-        document.problems.append(f"Only the first {MAX_FRAMES} frames were opened.")
-    for frame in frames[:MAX_FRAMES]:
+    for frame in frames:
+        if not document.resources.count_frame():
+            document.problems.append(f"Only the first {MAX_FRAMES} frames of the page were opened.")
+            break
         inside = _content(document, frame, opened, open_page)
         if inside is not None:
             found = True
@@ -44,23 +43,28 @@ def open_frames(document: Document, frames: list[Element], opened: tuple[str, ..
         number(document.root)
 
 
+def frame_address(document: Document, frame: Element) -> str | None:
+    """Return the address of the document that a frame shows; None where it shows none, or one of its own markup."""
+    source = frame.attributes.get("src", "").strip()
+    if "srcdoc" in frame.attributes or not source or source.startswith("#") or source.lower() == "about:blank":
+        return None
+    return document.resolve(source).partition("#")[0]
+
+
 def _content(document: Document, frame: Element, opened: tuple[str, ...], open_page: OpenPage) -> Document | None:
     width = _width(frame, document.width)
+    resources = document.resources
     if "srcdoc" in frame.attributes:
-        return open_page(frame.attributes["srcdoc"], document.base, width)
-    source = frame.attributes.get("src", "").strip()
-    if not source or source.startswith("#"):
+        return open_page(PageSource(frame.attributes["srcdoc"], document.base, resources), width)
+    address = frame_address(document, frame)
+    if address is None or address in opened:
         return None
-    address = resolve(document.base, source)
-    plain = address.partition("#")[0]
-    if plain in opened or not plain.lower().endswith((".html", ".htm", ".xhtml")):
+    try:
+        text, final = resources.frame(address)
+    except NotReadError as error:
+        document.problems.append(f"The frame {shown(frame.attributes['src'])} was not read: {error}.")
         return None
-    data = read_beside(document.base, source)
-    if data is None:
-        document.problems.append(f"The frame {source!r} was not read: only files beside the page are.")
-        return None
-    markup = document.resources[plain] = decode(data)
-    return open_page(markup, plain, width)
+    return open_page(PageSource(text, final, resources), width) if final not in opened else None
 
 
 def _width(frame: Element, around: int) -> int:

@@ -14,6 +14,7 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from murvel.page.change import DocumentChange, with_descendants
 from murvel.page.document import Document, Element, number
+from murvel.page.loading.fetch import PageSource
 from murvel.page.open import fill_frames, styled
 from murvel.page.parse import children_again, parse
 from murvel.page.state import UNTOUCHED
@@ -32,8 +33,8 @@ class LiveDocument:
         document, styles: as they are now; styles follow with `take_change`.
     """
 
-    def __init__(self, markup: str, address: str, width: int) -> None:
-        self._parsed = parse(markup, address, width)
+    def __init__(self, source: PageSource, width: int) -> None:
+        self._parsed = parse(source, width)
         self._part = self._parsed.parts[0]
         self.document: Document = self._parsed.document
         self.styles: Cascade = styled(self._parsed)
@@ -216,6 +217,7 @@ class LiveDocument:
         change.parents = {each for each in change.parents if on_page(each)}
         change.states = {each for each in change.states if on_page(each)}
         change.attributes = {each: names for each, names in change.attributes.items() if on_page(each)}
+        self.document.find_base_again()
         self._open_frames(change)
         return change
 

@@ -5,17 +5,15 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from murvel.page.document import Document, Element
-from murvel.page.encoding import decode
 from murvel.page.engine import Subtree
-from murvel.page.frames import MAX_DEPTH, open_frames
+from murvel.page.frames import MAX_DEPTH, frame_address, open_frames
+from murvel.page.loading.addresses import STANDARD_INPUT
+from murvel.page.loading.fetch import PageSource, fetch
 from murvel.page.memory import no_collection
 from murvel.page.parse import Parsed, parse
-from murvel.page.sources import STANDARD_INPUT, fetch, resolve
+from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.page.styles.cascade import Cascade
 from murvel.page.styles.style import Styles
-
-DEFAULT_WIDTH = 1280
-"""The viewport's width in CSS pixels where nothing else is said."""
 
 
 class StyledDocument(NamedTuple):
@@ -25,34 +23,28 @@ class StyledDocument(NamedTuple):
     styles: Styles
 
 
-def open_document(address: str, width: int = DEFAULT_WIDTH) -> StyledDocument:
+def open_document(address: str, setup: Setup = DEFAULT_SETUP) -> StyledDocument:
     """Fetch a page and return its document with computed styles.
 
     Args:
         address: a path, a folder, "-" or an http(s) address.
-        width: the viewport's width in CSS pixels.
+        setup: how it is opened.
 
     Raises:
         PageError: the page cannot be had; the message says why and what to do.
     """
-    text, final = open_text(address)
-    return document_from_text(text, final, width)
-
-
-def open_text(address: str) -> tuple[str, str]:
-    """Fetch what is at an address and return its text, and the address it came from at last.
-
-    Raises:
-        PageError: it cannot be had; the message says why and what to do.
-    """
-    fetched = fetch(address)
-    return decode(fetched.data, fetched.charset), fetched.address
+    return document_of(fetch(address, setup), setup.width)
 
 
 def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = DEFAULT_WIDTH) -> StyledDocument:
-    """Return the document of markup that is already text; style sheets and frames are found beside `address`."""
+    """Return the document of markup that is already text; nothing is read beside it."""
+    return document_of(PageSource(markup, address), width)
+
+
+def document_of(source: PageSource, width: int = DEFAULT_WIDTH) -> StyledDocument:
+    """Return the document of a page that arrived, with computed styles."""
     with no_collection():
-        parsed = parse(markup, address, width)
+        parsed = parse(source, width)
         return StyledDocument(parsed.document, styled(parsed))
 
 
@@ -79,10 +71,11 @@ def fill_frames(document: Document, frames: list[Element], cascade: Cascade, aro
     """
     if not frames or len(around) >= MAX_DEPTH:
         return
-    opened = (*around, resolve(document.address, ""))
+    document.resources.prepare((), filter(None, (frame_address(document, each) for each in frames)))
+    opened = (*around, document.resources.resolve(document.address, ""))
 
-    def open_page(markup: str, address: str, width: int) -> Document:
-        parsed = parse(markup, address, width)
+    def open_page(source: PageSource, width: int) -> Document:
+        parsed = parse(source, width)
         cascade.include(styled(parsed, opened))
         return parsed.document
 

@@ -9,7 +9,9 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 from murvel.page.document import Document, Element, Namespace, Text, number
 from murvel.page.engine import Subtree
 from murvel.page.errors import PageError
+from murvel.page.loading.fetch import PageSource
 from murvel.page.markup import START_TAG, Marked, mark_start_tags
+from murvel.page.setup import DEFAULT_WIDTH
 from murvel.page.shadow import assign_slots, declares_shadow, host_of
 from murvel.page.source_text import SourceText
 
@@ -40,26 +42,26 @@ class Parsed:
     parts: list[Subtree]
 
 
-def parse(source: str, address: str, width: int = 1280) -> Parsed:
+def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
     """Parse HTML as a browser with scripts off does.
 
     Args:
-        source: the decoded markup.
-        address: where it came from, kept as given.
+        source: the page.
         width: the viewport's width in CSS pixels, for style sheets applied later.
 
     Raises:
         PageError: the parser gave no document.
     """
     # U+0000 is dropped or replaced by the tokenizer; a lone surrogate cannot be encoded for it.
-    encodable = source.encode("utf-8", "replace").decode("utf-8") if _has_surrogate(source) else source
+    text = source.text
+    encodable = text.encode("utf-8", "replace").decode("utf-8") if _has_surrogate(text) else text
     marked = mark_start_tags(encodable)
     parser = _lexbor(marked.text)
     part, marks_found = _build(marked, parser)
     if marks_found != marked.count and not _marks_did_no_harm(encodable, marked, parser):
         marked = Marked(encodable, marked.attribute, 0)
         part, _ = _build(marked, _lexbor(encodable))
-    document = Document(address, part.root, SourceText(source), part.ids, width)
+    document = Document(source.address, part.root, SourceText(text), part.ids, width, resources=source.resources)
     return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)])
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence, Set
 
-from murvel.page.sources import resolve
 from murvel.page.text import collapse
 from murvel.reader.hints import HINTS
 from murvel.reader.pronunciation import spoken
@@ -229,7 +228,7 @@ class Speaker:
 
         if self.visited and self.voice.visited and node.role in LINKS:
             address = node.element.attributes.get("href")
-            if address is not None and resolve(self.tree.document.base, address) in self.visited:
+            if address is not None and self.tree.document.resolve(address) in self.visited:
                 yield Part(PartKind.STATE, "visited")
 
     def _position(self, node: Node) -> Iterator[Part]:

@@ -17,7 +17,7 @@ from murvel.checks.catalogue import Catalogue
 from murvel.checks.check import Certainty, Check
 from murvel.checks.criteria import BY_NUMBER
 from murvel.checks.record import PageResult, Record
-from murvel.page.sources import is_web_address
+from murvel.page.loading.addresses import is_web_address
 from murvel.page.text import visible
 from murvel.report.formats import LeadFormat
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import NamedTuple
 
-from murvel.page.open import DEFAULT_WIDTH, open_text
+from murvel.page.loading.fetch import PageSource, fetch
+from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.stage.html.cues import cues_beside, read_cues
 from murvel.stage.html.stage import HtmlStage
 from murvel.stage.stage import Stage
@@ -20,31 +21,31 @@ class Opened(NamedTuple):
     stage: Stage | None
 
 
-def open_stage(address: str, width: int = DEFAULT_WIDTH, cues: Path | None = None) -> Opened:
+def open_stage(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = None) -> Opened:
     """Return a page on the built-in stage, or a tree that comes as JSON.
 
     Args:
         address: a path, a folder, "-" or an http(s) address.
-        width: the viewport's width in CSS pixels.
+        setup: how it is opened.
         cues: the cue file; by default the one beside the page, if there is one.
 
     Raises:
         PageError: the page cannot be had.
         StageError: the cue file cannot be used.
     """
-    return stage_of(*open_text(address), width, cues)
+    return stage_of(fetch(address, setup), setup.width, cues)
 
 
-def stage_of(text: str, address: str, width: int = DEFAULT_WIDTH, cues: Path | None = None) -> Opened:
+def stage_of(source: PageSource, width: int = DEFAULT_WIDTH, cues: Path | None = None) -> Opened:
     """Return what `open_stage` does, for a page that was fetched already.
 
     Args:
-        text: its source.
-        address: where it came from at last.
-        width, cues: those of `open_stage`.
+        source: the page.
+        width: the viewport's width in CSS pixels.
+        cues: as in `open_stage`.
     """
-    if text.lstrip().startswith("{"):
-        return Opened(import_tree(text, address, width), None)
-    path = cues or cues_beside(address)
-    stage = HtmlStage(text, address, width, read_cues(path) if path is not None else [])
+    if source.text.lstrip().startswith("{"):
+        return Opened(import_tree(source.text, source.address, width), None)
+    path = cues or cues_beside(source.address)
+    stage = HtmlStage(source, width, read_cues(path) if path is not None else [])
     return Opened(stage.tree, stage)

@@ -7,7 +7,6 @@ from collections.abc import Callable, Iterator
 from operator import attrgetter
 
 from murvel.checks.facts import Facts
-from murvel.page.sources import resolve
 from murvel.reader.timing import clock
 from murvel.survey.entry import Entry, Slice
 from murvel.tree.node import Node
@@ -70,7 +69,7 @@ def _landmark(page: Facts, node: Node) -> Iterator[Fact]:
 
 def _link(page: Facts, node: Node) -> Iterator[Fact]:
     href = node.element.attributes.get("href")
-    yield "leads to", resolve(page.document.base, href) if href is not None else "nowhere"
+    yield "leads to", page.document.resolve(href) if href is not None else "nowhere"
     yield "opens in", node.element.attributes.get("target", "")
     yield _name(node)
     around = next((above for above in node.ancestors() if above.role in ("paragraph", "listitem", "cell")), None)

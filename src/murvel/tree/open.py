@@ -2,24 +2,26 @@
 
 from __future__ import annotations
 
-from murvel.page.open import DEFAULT_WIDTH, document_from_text, open_text
+from murvel.page.loading.fetch import fetch
+from murvel.page.open import document_of
+from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.tree.build import build_tree
 from murvel.tree.model import Tree
 
 
-def open_tree(address: str, width: int = DEFAULT_WIDTH) -> Tree:
+def open_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Tree:
     """Return the tree of a page, or the one that a JSON file holds.
 
     Args:
         address: a path, a folder, "-" or an http(s) address.
-        width: the viewport's width in CSS pixels, for pages.
+        setup: how it is opened.
 
     Raises:
         PageError: it cannot be had, or its JSON is no tree; the message says where and what to do.
     """
-    text, final = open_text(address)
-    if text.lstrip().startswith("{"):
+    source = fetch(address, setup)
+    if source.text.lstrip().startswith("{"):
         from murvel.tree.imported import import_tree  # its checks take long to load, and pages need none of them
 
-        return import_tree(text, final, width)
-    return build_tree(document_from_text(text, final, width))
+        return import_tree(source.text, source.address, setup.width)
+    return build_tree(document_of(source, setup.width))

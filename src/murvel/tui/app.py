@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from pathlib import PurePath
 from typing import ClassVar
@@ -23,7 +24,7 @@ from murvel.tui.registry import APP_ACTIONS
 from murvel.tui.settings import Settings
 from murvel.tui.theme import THEMES
 from murvel.tui.views.view import Happened, ToPage
-from murvel.work.opening import Opening
+from murvel.work.opening import Opening, WantedPage
 from murvel.work.work import Work
 
 _FROM_PAGE = frozenset({"open", "all_actions", "help"})
@@ -96,6 +97,10 @@ class MurvelApp(App[None]):
         self._openings.append(opening)
         self.push_screen(OpeningScreen(opening, self.casebook, self._catalogue), partial(self._opened, opening))
 
+    def _open_wanted(self, wanted: WantedPage) -> None:
+        setup = replace(self._openings[-1].setup, width=wanted.width)
+        self.open_page(Opening(wanted.address, setup, wanted.defect))
+
     def _opened(self, opening: Opening, answer: Work | MurvelError | None) -> None:
         if isinstance(answer, Work):
             self._show_page(answer, opening)
@@ -133,7 +138,7 @@ class MurvelApp(App[None]):
 
     def on_to_page(self, message: ToPage) -> None:
         """Open the page that a view asks for."""
-        self.open_page(message.opening)
+        self._open_wanted(message.wanted)
 
     # Actions
 
@@ -148,9 +153,9 @@ class MurvelApp(App[None]):
         page = self.page
         assert page is not None, "it is asked from a page only"
 
-        def asked(opening: Opening | None) -> None:
-            if opening is not None:
-                self.open_page(opening)
+        def asked(wanted: WantedPage | None) -> None:
+            if wanted is not None:
+                self._open_wanted(wanted)
 
         self.push_screen(OpenPage(self.casebook.pages(), self.settings.remembered.pages, page.work.page.width), asked)
 

@@ -97,7 +97,7 @@ class OpeningScreen(Screen[Work | MurvelError | None]):
     def _show(self) -> None:
         styles = part_styles(self.app)
         text = Text(f"{visible(self._opening.address)}\n", styles["strong"])
-        text.append(f"{self._opening.width} pixels wide\n\n", styles["role"])
+        text.append(f"{self._opening.setup.width} pixels wide\n\n", styles["role"])
         for step in self._done[:-1]:
             text.append(f"  ✓ {step}\n", styles["state"])
         if self._done:

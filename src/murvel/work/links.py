@@ -5,7 +5,7 @@ from __future__ import annotations
 from urllib.parse import unquote, urldefrag, urlsplit
 
 from murvel.page.errors import PageError
-from murvel.page.sources import is_web_address, resolve
+from murvel.page.loading.addresses import is_web_address
 from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
 from murvel.tree.roles import LINKS
@@ -25,8 +25,8 @@ def page_behind_link(session: ReadingSession) -> str:
     if link is None:
         raise PageError("There is no link at the cursor", "go to a link first, for example with ] l.")
     document = session.tree.document
-    address = urldefrag(resolve(document.base, link.element.attributes["href"])).url
-    if address in ("", urldefrag(resolve(document.address, "")).url):
+    address = urldefrag(document.resolve(link.element.attributes["href"])).url
+    if address in ("", urldefrag(document.resources.resolve(document.address, "")).url):
         raise PageError("This link leads to a place on this page", "Enter goes there.")
     if is_web_address(address):
         return address

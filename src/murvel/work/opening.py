@@ -4,14 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
-from murvel.page.open import DEFAULT_WIDTH, open_text
+from murvel.page.loading.fetch import PageSource, fetch
+from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
 from murvel.stage.open import stage_of
 from murvel.work.work import Work
+
+
+class WantedPage(NamedTuple):
+    """A page that a person asks for while another one is open.
+
+    Attributes:
+        address: a path, a folder or an http(s) address.
+        width: the viewport's width in CSS pixels.
+        defect: the defect to go to once the page is open, None for none.
+    """
+
+    address: str
+    width: int
+    defect: Defect | None = None
 
 
 @dataclass(slots=True)
@@ -20,19 +36,23 @@ class Opening:
 
     Attributes:
         address: a path, a folder, "-" or an http(s) address.
-        width: the viewport's width in CSS pixels.
+        setup: how it is opened.
         defect: the defect to go to once the page is open, None for none.
-        source: its source, where it was read already, as standard input has to be.
+        source: the page itself, where it was fetched already, as standard input has to be.
         work: the open page, None before the last step is done.
         is_under_way: whether a step is being done now.
     """
 
     address: str
-    width: int = DEFAULT_WIDTH
+    setup: Setup = DEFAULT_SETUP
     defect: Defect | None = None
-    source: str | None = None
+    source: PageSource | None = None
     work: Work | None = None
     is_under_way: bool = False
+
+    def __post_init__(self) -> None:
+        """Keep credentials apart from the address, which is shown and kept."""
+        self.address, self.setup = self.setup.without_credentials(self.address)
 
     def steps(self, casebook: Casebook, catalogue: Catalogue | None = None) -> Iterator[str]:
         """Open the page, and yield before each step what it does, in a word or two.
@@ -56,9 +76,9 @@ class Opening:
 
     def _steps(self, casebook: Casebook, catalogue: Catalogue | None) -> Iterator[str]:
         yield "fetching the page"
-        text, final = open_text(self.address) if self.source is None else (self.source, self.address)
+        source = self.source if self.source is not None else fetch(self.address, self.setup)
         yield "building its tree"
-        opened = stage_of(text, final, self.width)
+        opened = stage_of(source, self.setup.width)
         yield "putting it in reading order"
         session = ReadingSession(opened.tree, stage=opened.stage)
         yield "working out what is heard"

@@ -15,7 +15,7 @@ from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
-from murvel.page.open import DEFAULT_WIDTH
+from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.reader.acting import load, wait
 from murvel.reader.kinds import DEFECTS, LEADS
 from murvel.reader.moves import Heard
@@ -261,7 +261,7 @@ class Work:
         return None
 
 
-def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH, catalogue: Catalogue | None = None) -> Work:
+def open_work(address: str, casebook: Path, setup: Setup = DEFAULT_SETUP, catalogue: Catalogue | None = None) -> Work:
     """Open a page and the casebook it is documented in.
 
     Raises:
@@ -269,7 +269,7 @@ def open_work(address: str, casebook: Path, width: int = DEFAULT_WIDTH, catalogu
         StageError: the page's cues cannot be used.
         CasebookError: the casebook cannot be had.
     """
-    session = open_session(address, width)
+    session = open_session(address, setup)
     book = Casebook(casebook)
     try:
         return Work(book, session, catalogue)

@@ -9,7 +9,6 @@ from itertools import pairwise
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
-from murvel.page.sources import resolve
 from murvel.reader.skip import SKIP_WORDS, link_target
 from murvel.tree.node import Node
 
@@ -92,12 +91,11 @@ def links_same_text(page: Facts) -> Found:
         href = _href(node)
         if href is not None and node.name and not _goes_nowhere(href):
             alike[f"{node.name} {node.description}"].setdefault(href, node)
-    base = page.document.base
     for text, places in alike.items():
         if len(places) > 1 and plain(text) not in VAGUE_LINKS and plain(text):
             targets: dict[str, Node] = {}
             for href, node in places.items():
-                targets.setdefault(resolve(base, href).rstrip("/"), node)
+                targets.setdefault(page.document.resolve(href).rstrip("/"), node)
             if len(targets) > 1:
                 other = list(targets.values())[1]
                 yield Finding(other.element, f"“{other.name.strip()[:60]}” leads to {len(targets)} places")

@@ -13,10 +13,10 @@ import typer
 
 from murvel.checks.config import FailOn
 from murvel.checks.criteria import Level
-from murvel.cli.app import PAGE_HELP, Form, FormOption, PageArgument, WidthOption, app
+from murvel.cli.app import PAGE_HELP, Form, FormOption, PageArgument, app
+from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
-from murvel.page.open import DEFAULT_WIDTH
 from murvel.reader.open import open_session
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
@@ -24,6 +24,7 @@ from murvel.survey.entry import OPEN, Entry, Judgement, Slice
 
 
 @app.command("survey")
+@opens_pages
 def survey(
     page: PageArgument,
     list_: Annotated[
@@ -38,7 +39,8 @@ def survey(
         Path | None, typer.Option("--casebook", metavar="FILE", help="Take verdicts and notes from a casebook.")
     ] = None,
     form: FormOption = Form.TEXT,
-    width: WidthOption = DEFAULT_WIDTH,
+    *,
+    asked: Asked,
 ) -> None:
     """Survey a page: headings, links, fields and other lists."""
     from murvel.casebook.store import Casebook
@@ -46,7 +48,7 @@ def survey(
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.survey import survey_of
 
-    found = survey_of(open_session(page, width), catalogue_here())
+    found = survey_of(open_session(page, asked.setup()), catalogue_here())
     said: dict[str, Judgement] = {}
     if casebook is not None:
         address = found.page.document.address
@@ -71,6 +73,7 @@ def survey(
 
 
 @app.command("check")
+@opens_pages
 def check(
     pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")],
     form: Annotated[
@@ -105,12 +108,8 @@ def check(
         Path | None,
         typer.Option("--write-baseline", metavar="FILE", help="Record the current leads in FILE and exit with 0."),
     ] = None,
-    width: Annotated[
-        int | None,
-        typer.Option(
-            "--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport in CSS pixels."
-        ),
-    ] = None,
+    *,
+    asked: Asked,
 ) -> None:
     """Check pages. Exit status 1: something fails."""
     from murvel.checks.baseline import Baseline, read_baseline, write_baseline
@@ -128,11 +127,11 @@ def check(
     checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
     known_file = baseline or settings.baseline
     known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
-    named = [page for _, page in pages_in(pages)]
+    named = list(pages_in(pages))
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with Progress("checking") as progress:
-        job = Job(tuple(each.id for each in checks), tuple(settings.checks), width or settings.width)
+        job = Job(tuple(each.id for each in checks), tuple(settings.checks), asked.setup(settings.width, settings.root))
         results = check_pages(named, job, progress.tell)
     for result in results:
         known.leave_out_known(result)

@@ -18,16 +18,17 @@ from murvel.cli.app import (
     FormOption,
     PageArgument,
     VoiceOption,
-    WidthOption,
     app,
     voice_folder,
     voice_of,
 )
 from murvel.cli.explaining import explanation_lines
+from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
-from murvel.page.open import DEFAULT_WIDTH, open_document
+from murvel.page.open import open_document
 from murvel.page.select import select
+from murvel.page.setup import Setup
 from murvel.page.text import visible
 from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
@@ -43,6 +44,7 @@ _CHARTS_HELP = " ".join(f"{kind}: {kind.about}." for kind in ChartKind)
 
 
 @app.command("read")
+@opens_pages
 def read(
     page: PageArgument,
     list_: Annotated[
@@ -51,10 +53,11 @@ def read(
     ] = None,
     form: FormOption = Form.TEXT,
     voice: VoiceOption = None,
-    width: WidthOption = DEFAULT_WIDTH,
+    *,
+    asked: Asked,
 ) -> None:
     """Print what is heard, line by line."""
-    session = ReadingSession(open_tree(page, width), voice_of(voice) if voice is not None else None)
+    session = ReadingSession(open_tree(page, asked.setup()), voice_of(voice) if voice is not None else None)
     if form is Form.JSON:
         from murvel.report.data.pages import list_data, reading_data
 
@@ -71,6 +74,7 @@ def read(
 
 
 @app.command("chart")
+@opens_pages
 def chart(
     kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help=_CHARTS_HELP)],
     page: PageArgument,
@@ -84,12 +88,13 @@ def chart(
     ] = None,
     form: FormOption = Form.TEXT,
     voice: VoiceOption = None,
-    width: WidthOption = DEFAULT_WIDTH,
+    *,
+    asked: Asked,
 ) -> None:
     """Chart a page as text, JSON, SVG or PDF."""
     from murvel.report.charts import CHARTS
 
-    session = _worked_session(page, width, voice, moves or [])
+    session = _worked_session(page, asked.setup(), voice, moves or [])
     shown = CHARTS[kind]
     if output is None and form is Form.JSON:
         print_json(shown.data(session))
@@ -102,13 +107,13 @@ def chart(
     draw(shown.drawing(session), output)
 
 
-def _worked_session(page: str, width: int, voice: str | None, moves: list[str]) -> ReadingSession:
+def _worked_session(page: str, setup: Setup, voice: str | None, moves: list[str]) -> ReadingSession:
     """Open a page, arrive on it and make moves, each heard out before the next."""
     from murvel.reader import acting
     from murvel.reader.commands import command
     from murvel.reader.open import open_session
 
-    session = open_session(page, width)
+    session = open_session(page, setup)
     if voice is not None:
         session.change_voice(voice_of(voice))
     session.arrive()
@@ -151,6 +156,7 @@ def _list_lines(session: ReadingSession, name: str) -> list[str]:
 
 
 @app.command("tree")
+@opens_pages
 def tree(
     pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} With -o, also folders.")],
     form: FormOption = Form.TEXT,
@@ -158,7 +164,8 @@ def tree(
         Path | None,
         typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees to DIR, in the layout of the pages."),
     ] = None,
-    width: WidthOption = DEFAULT_WIDTH,
+    *,
+    asked: Asked,
 ) -> None:
     """Print the accessibility tree of a page."""
     if output is not None:
@@ -166,13 +173,13 @@ def tree(
         from murvel.cli.progress import Progress
 
         with Progress("reading") as progress:
-            well = write_trees(pages, output, width, print_error, progress.tell)
+            well = write_trees(pages, output, asked.setup(), print_error, progress.tell)
         if not well:
             raise typer.Exit(Exit.ERROR)
         return
     if len(pages) > 1:
         raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
-    built = open_tree(pages[0], width)
+    built = open_tree(pages[0], asked.setup())
     if form is Form.TEXT:
         print_lines(to_text(built))
     else:
@@ -181,14 +188,16 @@ def tree(
 
 
 @app.command("explain")
+@opens_pages
 def explain_element(
     page: PageArgument,
     where: Annotated[str, typer.Argument(metavar="XPATH-OR-CSS", help="An absolute XPath, or a CSS selector.")],
     form: FormOption = Form.TEXT,
-    width: WidthOption = DEFAULT_WIDTH,
+    *,
+    asked: Asked,
 ) -> None:
     """Explain role, name and exposure of elements."""
-    opened = open_document(page, width)
+    opened = open_document(page, asked.setup())
     elements = select(opened.document, opened.styles, where)
     tree = build_tree(opened)
     if form is Form.JSON:

@@ -19,7 +19,6 @@ from murvel.cli.app import (
     PAGE_HELP,
     PageArgument,
     VoiceOption,
-    WidthOption,
     app,
     config_folder,
     data_folder,
@@ -27,10 +26,12 @@ from murvel.cli.app import (
     voice_folder,
     voice_of,
 )
+from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_lines
 from murvel.page.errors import PageError
-from murvel.page.open import DEFAULT_WIDTH, open_text
-from murvel.page.sources import STANDARD_INPUT
+from murvel.page.loading.addresses import STANDARD_INPUT
+from murvel.page.loading.fetch import fetch
+from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.report.formats import Format
 
 
@@ -49,24 +50,26 @@ class DemoPage(StrEnum):
 
 
 @app.command("open")
+@opens_pages
 def open_page(
     page: Annotated[str, typer.Argument(metavar="PAGE", help=f"{PAGE_HELP} A casebook opens its last page.")],
     casebook: Annotated[
         Path | None,
         typer.Option("--casebook", metavar="FILE", help="Document in FILE, which is made where it does not exist."),
     ] = None,
-    width: WidthOption = DEFAULT_WIDTH,
+    *,
+    asked: Asked,
 ) -> None:
     """Open a page in the full-screen application."""
     from murvel.casebook.store import SUFFIX, is_casebook
     from murvel.work.work import last_page
 
-    path = Path(page)
+    path, width = Path(page), DEFAULT_WIDTH
     if casebook is None and is_casebook(path):
         casebook = path
         last = last_page(path)
         page, width = last.address, last.width
-    _run_application(page, casebook or data_folder() / f"casebook{SUFFIX}", width)
+    _run_application(page, casebook or data_folder() / f"casebook{SUFFIX}", asked.setup(width))
 
 
 @app.command("demo")
@@ -88,13 +91,14 @@ def demo(
     site.install(folder)
     address = str(site.page_path(folder, (page or DemoPage.WELCOME).value, repaired=repaired))
     if _has_terminal():
-        _run_application(address, site.casebook_path(folder), DEFAULT_WIDTH)
+        _run_application(address, site.casebook_path(folder), DEFAULT_SETUP)
     else:
         session = open_session(address)
         print_lines([session.arrive().text, *session.spoken.lines()])
 
 
 @app.command("listen")
+@opens_pages
 def listen(
     page: PageArgument,
     casebook: Annotated[
@@ -102,7 +106,8 @@ def listen(
         typer.Option("--casebook", metavar="FILE", help="Document in FILE, which is made where it does not exist."),
     ] = None,
     voice: VoiceOption = None,
-    width: WidthOption = DEFAULT_WIDTH,
+    *,
+    asked: Asked,
 ) -> None:
     """Read and work a page line by line."""
     from murvel.casebook.store import SUFFIX
@@ -110,7 +115,7 @@ def listen(
     from murvel.cli.listening import Listening
     from murvel.work.work import open_work
 
-    work = open_work(page, casebook or data_folder() / f"casebook{SUFFIX}", width, catalogue_here())
+    work = open_work(page, casebook or data_folder() / f"casebook{SUFFIX}", asked.setup(), catalogue_here())
     with work.casebook:
         if voice is not None:
             work.session.change_voice(voice_of(voice))
@@ -151,7 +156,7 @@ def _has_terminal() -> bool:
     return sys.stdin.isatty() and sys.stdout.isatty()
 
 
-def _run_application(address: str, casebook: Path, width: int) -> None:
+def _run_application(address: str, casebook: Path, setup: Setup) -> None:
     if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
         raise PageError("There is no terminal to open the application in", "use murvel read PAGE for plain lines.")
     if os.environ.get("TERM", "dumb") in ("dumb", "unknown"):
@@ -167,9 +172,9 @@ def _run_application(address: str, casebook: Path, width: int) -> None:
     file = config_folder() / NAME
     remembered = read_remembered(state_folder() / "remembered.json")
     settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered)
-    opening = Opening(address, width)
+    opening = Opening(address, setup)
     if address == STANDARD_INPUT:
-        opening.source, _ = open_text(address)
+        opening.source = fetch(address, setup)
         take_keys_from_terminal()
     with Casebook(casebook) as book:
         application = MurvelApp(book, opening, catalogue_here(), settings)

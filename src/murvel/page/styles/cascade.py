@@ -102,14 +102,13 @@ class Cascade:
         self._outwards.clear()
         self._custom.clear()
         for part in self._parts:
-            sheets = Sheets(Screen(document.width), document.base)
+            sheets = Sheets(Screen(document.width), document.base, document.resources)
             sheets.collect(document, part)
             inside = [rule for rule in sheets.rules if rule.reach is RuleScope.INSIDE]
             self._matches.append(Matches(part, inside, sheets.problems))
             if part.around is not None:
                 self._match_outwards(part, part.around, sheets)
             self._custom |= sheets.custom
-            document.resources.update(sheets.read)
             self._blocks.append((part, sheets.looks))
             document.problems.extend(
                 problem for problem in dict.fromkeys(sheets.problems) if problem not in document.problems

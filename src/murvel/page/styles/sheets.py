@@ -9,9 +9,9 @@ from typing import Any
 import tinycss2
 
 from murvel.page.document import Document, Element, Namespace, Text
-from murvel.page.encoding import decode
 from murvel.page.engine import Subtree
-from murvel.page.sources import read_beside, resolve
+from murvel.page.loading.addresses import shown
+from murvel.page.loading.resources import NotReadError, Resources
 from murvel.page.styles import media
 from murvel.page.styles.looks import concerns_looks
 from murvel.page.styles.rules import UNLAYERED, Rule, StyleRule
@@ -45,19 +45,19 @@ class Sheets:
         screen: the viewport for media queries.
         base: the document's base address, against which linked sheets are found.
         rules: what was collected.
+        resources: what may be read for the document.
         problems: sheets that could not be read and selectors not understood.
         custom: the custom properties that our properties rest on, by way of others too.
         looks: the rules that say something of looks.
-        read: the linked and imported sheets that were read, by address.
     """
 
     screen: media.Screen
     base: str
+    resources: Resources
     rules: list[Rule] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
     custom: set[str] = field(default_factory=set)
     looks: list[StyleRule] = field(default_factory=list)
-    read: dict[str, str] = field(default_factory=dict)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
     _order: int = 0
@@ -66,19 +66,27 @@ class Sheets:
 
     def collect(self, document: Document, part: Subtree) -> None:
         """Add the rules of the style and link elements of a part of the document."""
+        linked = [each.get("href") or "" for each in part.elements() if each.tag == "link" and self._applies(each)]
+        self.resources.prepare([self.resources.resolve(self.base, each) for each in linked], ())
         for node in part.elements():
             if "style" in node.attributes and "--" in node.attributes["style"]:
                 self._attributes.append(node.attributes["style"])
-            if node.tag not in ("style", "link") or not media.matches_text(node.get("media") or "", self.screen):
+            if node.tag not in ("style", "link") or not self._applies(node):
                 continue
             if node.tag == "style":
                 position = document.position(node)
                 line = position.line - 1 if position else 0
                 nodes = tinycss2.parse_stylesheet(_own_text(node), True, True)
                 self._add(nodes, _Place("style element", self.base, line))
-            elif node.namespace is Namespace.HTML and _is_style_sheet(node):
+            else:
                 self._add_linked(self.base, node.get("href") or "", None)
         self._add_custom()
+
+    def _applies(self, node: Element) -> bool:
+        """Whether a style element, or a link to a style sheet, counts on this screen."""
+        if node.tag == "link" and not (node.namespace is Namespace.HTML and _is_style_sheet(node)):
+            return False
+        return media.matches_text(node.get("media") or "", self.screen)
 
     def _add_custom(self) -> None:
         """Add the rules that only declare custom properties, if one of ours rests on these."""
@@ -100,18 +108,18 @@ class Sheets:
                 self.custom |= names_in(item.value.text)
 
     def _add_linked(self, base: str, reference: str, layer: str | None) -> None:
-        data = read_beside(base, reference)
-        if data is None:
-            self.problems.append(f"The style sheet {reference!r} was not read: only files beside the page are.")
+        address = self.resources.resolve(base, reference)
+        if len(self._importing) > MAX_IMPORT_DEPTH or address in self._importing:
+            self.problems.append(f"The style sheet {shown(reference)} imports itself or too deeply and was left out.")
             return
-        if len(self._importing) > MAX_IMPORT_DEPTH or reference in self._importing:
-            self.problems.append(f"The style sheet {reference!r} imports itself or too deeply and was left out.")
+        try:
+            text, final = self.resources.sheet(address)
+        except NotReadError as error:
+            self.problems.append(f"The style sheet {shown(reference)} was not read: {error}.")
             return
-        self._importing.append(reference)
-        inside = resolve(base, reference)  # references inside a sheet are relative to it
-        text = decode(data)
-        self.read[inside] = text
-        self._add(tinycss2.parse_stylesheet(text, True, True), _Place(reference, inside, layer=layer))
+        self._importing.append(address)
+        # References inside a sheet are relative to it.
+        self._add(tinycss2.parse_stylesheet(text, True, True), _Place(shown(reference), final, layer=layer))
         self._importing.pop()
 
     def _add(self, nodes: list[Any], place: _Place) -> None:

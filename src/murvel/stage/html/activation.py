@@ -5,7 +5,6 @@ from __future__ import annotations
 from murvel.page.controls import is_checked, is_open
 from murvel.page.document import Element
 from murvel.page.inputs import BUTTONS, CHECKED, STEPPED, control_type
-from murvel.page.sources import resolve
 from murvel.stage.html.fields import Fields, takes_text
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
@@ -62,7 +61,7 @@ class Activation:
     def _follow(self, reference: str, reaction: Reaction, by_cue: bool) -> None:
         document = self._page.document
         reaction.handled = True
-        reaction.followed = resolve(document.base, reference)
+        reaction.followed = document.resolve(reference)
         fragment = fragment_of(reference)
         if fragment is None:
             if not by_cue:

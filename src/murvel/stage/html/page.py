@@ -7,6 +7,7 @@ from itertools import count
 from murvel.page.document import Document, Element
 from murvel.page.engine import SelectorError
 from murvel.page.live import LiveDocument
+from murvel.page.loading.fetch import PageSource
 from murvel.page.memory import no_collection
 from murvel.page.open import StyledDocument
 from murvel.stage.errors import StageError
@@ -22,9 +23,9 @@ class LivePage:
         live: its document, and what can be done to that.
     """
 
-    def __init__(self, markup: str, address: str, width: int) -> None:
+    def __init__(self, source: PageSource, width: int) -> None:
         with no_collection():
-            self.live = LiveDocument(markup, address, width)
+            self.live = LiveDocument(source, width)
             self._tree = LiveTree(StyledDocument(self.live.document, self.live.styles))
         self._keys: dict[Element, int] = {}
         self._by_key: dict[int, Element] = {}

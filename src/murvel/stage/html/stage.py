@@ -10,6 +10,8 @@ from collections.abc import Sequence
 
 from murvel.page.document import Element
 from murvel.page.inputs import ACTIVATED, input_type
+from murvel.page.loading.fetch import PageSource
+from murvel.page.setup import DEFAULT_WIDTH
 from murvel.stage.html.activation import Activation
 from murvel.stage.html.cues import Cue
 from murvel.stage.html.fields import Fields
@@ -32,8 +34,8 @@ class HtmlStage:
         page: its document and tree as they are now.
     """
 
-    def __init__(self, markup: str, address: str, width: int, cues: Sequence[Cue] = ()) -> None:
-        self.page = LivePage(markup, address, width)
+    def __init__(self, source: PageSource, width: int = DEFAULT_WIDTH, cues: Sequence[Cue] = ()) -> None:
+        self.page = LivePage(source, width)
         self._cues = CuePlayer(self.page, cues, self)
         self._overlays = Overlays(self)
         self._fields = Fields(self)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from murvel.page.document import Element
 from murvel.page.inputs import SUBMITTING, control_type
-from murvel.page.sources import resolve
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
 from murvel.stage.html.validation import problem_of
@@ -49,7 +48,7 @@ class Submission:
                 self._overlays.close(dialog, reaction)
                 return
         if not self._host.trigger(Event.SUBMIT, form, reaction) and not by_cue:
-            action = resolve(document.base, form.attributes.get("action", ""))
+            action = document.resolve(form.attributes.get("action", ""))
             reaction.notes.append(f"would send the form to {action or 'the page itself'}")
 
     def submit_implicitly(self, field: Element, reaction: Reaction) -> None:

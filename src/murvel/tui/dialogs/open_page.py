@@ -12,10 +12,10 @@ from textual.widgets import Input
 from murvel.casebook.records import Page
 from murvel.page.text import visible
 from murvel.tui.dialogs.searched import Rows, Searched
-from murvel.work.opening import Opening
+from murvel.work.opening import WantedPage
 
 
-class OpenPage(Searched[Opening]):
+class OpenPage(Searched[WantedPage]):
     """Answers with the page to open, with None where Escape was pressed.
 
     Args:
@@ -44,13 +44,13 @@ class OpenPage(Searched[Opening]):
         ]
         self._width = width
 
-    def found(self, words: list[str], styles: dict[str, str]) -> Iterable[tuple[str, Rows[Opening]]]:
+    def found(self, words: list[str], styles: dict[str, str]) -> Iterable[tuple[str, Rows[WantedPage]]]:
         """Return the known pages with the words in their title or address."""
         for group, pages in self._groups:
             yield (
                 group,
                 [
-                    (Opening(address, width), self._row(title, address, width, styles))
+                    (WantedPage(address, width), self._row(title, address, width, styles))
                     for title, address, width in pages
                     if all(word in f"{title} {address}".casefold() for word in words)
                 ],
@@ -73,7 +73,7 @@ class OpenPage(Searched[Opening]):
         if self.picked is not None:
             self.dismiss(self.picked)
         elif typed:
-            self.dismiss(Opening(typed, self._width))
+            self.dismiss(WantedPage(typed, self._width))
 
 
 _ENDINGS = (".html", ".htm", ".xhtml", ".json")

@@ -26,7 +26,7 @@ from murvel.tui.widgets.options import Options, PickedOptions
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 from murvel.tui.widgets.rows import Beside
 from murvel.tui.widgets.wording import facts_table
-from murvel.work.opening import Opening
+from murvel.work.opening import WantedPage
 from murvel.work.work import Work
 
 _LABEL_WIDTH = 17
@@ -167,7 +167,7 @@ class DefectsView(View):
             return
         page = self.work.page_of(defect)
         if page is not None and page.id != self.work.page.id:
-            self.post_message(ToPage(Opening(page.address, page.width, defect)))
+            self.post_message(ToPage(WantedPage(page.address, page.width, defect)))
             return
         problem = self.work.go_to(defect)
         if problem is not None:

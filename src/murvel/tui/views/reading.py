@@ -24,7 +24,7 @@ from murvel.tui.keys import command_for
 from murvel.tui.reading_on import ReadingOn
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToPage, View
 from murvel.work.links import page_behind_link
-from murvel.work.opening import Opening
+from murvel.work.opening import WantedPage
 
 _KEYS_WHILE_READING_ON = frozenset({"plus", "minus", "a"})
 """Keys that change how it is read on; any other key stops it."""
@@ -207,7 +207,7 @@ class ReadingView(View):
         except PageError as error:
             self.post_message(Happened(str(error), error=True))
             return
-        self.post_message(ToPage(Opening(address, self.work.page.width)))
+        self.post_message(ToPage(WantedPage(address, self.work.page.width)))
 
     # Reading on
 

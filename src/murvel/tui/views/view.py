@@ -12,7 +12,7 @@ from textual.widget import Widget
 from murvel.casebook.defect import Defect
 from murvel.survey.entry import Entry
 from murvel.tui.actions import Action
-from murvel.work.opening import Opening
+from murvel.work.opening import WantedPage
 from murvel.work.work import Work
 
 
@@ -131,6 +131,6 @@ class ToDocument(Message):
 class ToPage(Message):
     """Another page is to be opened."""
 
-    def __init__(self, opening: Opening) -> None:
-        self.opening = opening
+    def __init__(self, wanted: WantedPage) -> None:
+        self.wanted = wanted
         super().__init__()

@@ -1,0 +1,124 @@
+"""The options that say how pages are opened; each command that opens pages takes them."""
+
+from __future__ import annotations
+
+import inspect
+import sys
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import wraps
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from murvel.page.errors import CredentialsError
+from murvel.page.loading.addresses import Credentials, origin_of, split_credentials
+from murvel.page.loading.headers import read_headers
+from murvel.page.setup import DEFAULT_WIDTH, Setup
+
+_OPTIONS: dict[str, Any] = {
+    "width": Annotated[
+        int | None,
+        typer.Option("--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport (1280)."),
+    ],
+    "root": Annotated[
+        Path | None,
+        typer.Option("--root", metavar="DIR", help="Read style sheets and frames of a page on disk from DIR only."),
+    ],
+    "offline": Annotated[bool, typer.Option("--offline", help="Fetch nothing beside a page from the web.")],
+    "headers": Annotated[
+        Path | None,
+        typer.Option("--headers", metavar="FILE", help="Send the HTTP headers in FILE to the page's own server."),
+    ],
+    "cookies": Annotated[
+        Path | None, typer.Option("--cookies", metavar="FILE", help="Send the cookies in FILE, in the Netscape format.")
+    ],
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What a person asked of how pages are opened.
+
+    Attributes:
+        width, root: None where nothing was asked.
+        offline, headers, cookies: as in `murvel.page.setup.Setup`; headers as a file.
+        credentials: those that stood in addresses, or were typed, by origin.
+    """
+
+    width: int | None = None
+    root: Path | None = None
+    offline: bool = False
+    headers: Path | None = None
+    cookies: Path | None = None
+    credentials: Mapping[str, Credentials] = field(default_factory=dict)
+
+    def setup(self, width: int = DEFAULT_WIDTH, root: Path | None = None) -> Setup:
+        """Return how pages are opened.
+
+        Args:
+            width, root: what counts where nothing was asked.
+
+        Raises:
+            PageError: the file of headers cannot be used.
+        """
+        headers = read_headers(self.headers) if self.headers is not None else ()
+        return Setup(
+            self.width or width, self.root or root, self.offline, headers, self.cookies, dict(self.credentials)
+        )
+
+    def knowing(self, origin: str, credentials: Credentials) -> Asked:
+        """Return the same with the credentials for one origin more."""
+        return replace(self, credentials={**self.credentials, origin: credentials})
+
+
+def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
+    """Give a command the options, and call it with what was asked as `asked`.
+
+    Its `page` or `pages` come without the credentials in them. Where a server wants a user name and password and
+    there is a terminal, they are asked for, and the command begins again.
+    """
+    signature = inspect.signature(command, eval_str=True)
+    own = [each for each in signature.parameters.values() if each.name != "asked"]
+    options = [
+        inspect.Parameter(
+            name, inspect.Parameter.KEYWORD_ONLY, default=False if name == "offline" else None, annotation=annotation
+        )
+        for name, annotation in _OPTIONS.items()
+    ]
+
+    @wraps(command)
+    def run(**given: Any) -> None:
+        asked = Asked(**{name: given.pop(name) for name in _OPTIONS})
+        for name in {"page", "pages"} & given.keys():
+            addresses = [given[name]] if name == "page" else given[name]
+            clean = []
+            for address in addresses:
+                address, found = split_credentials(address)
+                clean.append(address)
+                if found is not None:
+                    asked = asked.knowing(origin_of(address), _complete(origin_of(address), found))
+            given[name] = clean[0] if name == "page" else clean
+        try:
+            command(**given, asked=asked)
+        except CredentialsError as error:
+            if not _can_ask() or error.origin in asked.credentials:
+                raise
+            user = typer.prompt(f"User name for {error.origin}", err=True)
+            command(**given, asked=asked.knowing(error.origin, _complete(error.origin, Credentials(user, None))))
+
+    run.__signature__ = signature.replace(parameters=[*own, *options])  # type: ignore[attr-defined]
+    run.__annotations__ = {each.name: each.annotation for each in (*own, *options)} | {"return": None}
+    return run
+
+
+def _can_ask() -> bool:
+    return sys.stdin.isatty() and sys.stderr.isatty()
+
+
+def _complete(origin: str, credentials: Credentials) -> Credentials:
+    """Ask for the password where it is not known."""
+    if credentials.password is not None or not _can_ask():
+        return credentials
+    return credentials._replace(password=typer.prompt(f"Password for {origin}", hide_input=True, err=True))

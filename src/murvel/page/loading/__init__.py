@@ -1,0 +1,1 @@
+"""Where pages come from, and what may be read for them."""

@@ -1,0 +1,233 @@
+"""Which machines a page may reach: names are resolved and checked here, at each request and each redirect."""
+
+from __future__ import annotations
+
+import asyncio
+import ipaddress
+import socket
+import threading
+from collections.abc import Callable
+from contextlib import suppress
+from enum import IntEnum
+from http.cookiejar import CookieJar, LoadError, MozillaCookieJar
+from netrc import NetrcParseError, netrc
+from urllib.request import Request as StandardRequest
+from urllib.request import getproxies, proxy_bypass
+
+import httpx
+
+from murvel.page.errors import PageError
+from murvel.page.loading.addresses import Credentials, origin_of, shown
+from murvel.page.setup import Setup
+
+_CONNECT_SECONDS = 5.0
+
+
+class Zone(IntEnum):
+    """How near a machine is. A page reaches machines of its own zone and of those below, never nearer ones."""
+
+    PUBLIC = 0
+    PRIVATE = 1
+    LOOPBACK = 2
+
+
+class ForbiddenError(Exception):
+    """A request that a page may not make; the message is a clause that says why."""
+
+
+_EMBEDDING = tuple(ipaddress.ip_network(each) for each in ("64:ff9b::/96", "::/96"))
+"""Networks whose addresses end in an IPv4 address that is meant (RFC 6052 §2.1; RFC 4291 §2.5.5.1)."""
+
+
+def zone_of(address: str) -> Zone:
+    """Return the zone of an IP address (IANA's registries of special-purpose addresses)."""
+    ip: ipaddress.IPv4Address | ipaddress.IPv6Address = ipaddress.ip_address(address.partition("%")[0])
+    if isinstance(ip, ipaddress.IPv6Address) and not (ip.is_loopback or ip.is_unspecified):
+        inner = ip.ipv4_mapped or ip.sixtofour
+        if inner is None and any(ip in network for network in _EMBEDDING):
+            inner = ipaddress.IPv4Address(int(ip) & 0xFFFFFFFF)
+        ip = inner or ip
+    if ip.is_loopback or ip.is_unspecified:
+        return Zone.LOOPBACK
+    return Zone.PUBLIC if ip.is_global and not ip.is_multicast else Zone.PRIVATE
+
+
+def look_up(host: str, port: int) -> list[str]:
+    """Return the IP addresses of a host."""
+    found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)
+    return list(dict.fromkeys(str(each[4][0]) for each in found))
+
+
+class Connections:
+    """What all requests of one run share: connections, and what is sent to the page's own origin.
+
+    Args:
+        setup: headers, cookies and credentials.
+        origin: the origin that they are meant for.
+    """
+
+    def __init__(self, setup: Setup, origin: str) -> None:
+        self._setup = setup
+        self._origin = origin
+        self._jar = _cookies_of(setup)
+        self._verify = httpx.create_ssl_context()
+        self._direct = httpx.AsyncHTTPTransport(verify=self._verify)
+        self._proxies: dict[str, httpx.AsyncHTTPTransport] = {}
+
+    def through(self, proxy: str | None) -> httpx.AsyncHTTPTransport:
+        """Return the transport that goes through a proxy, or directly."""
+        if proxy is None:
+            return self._direct
+        if proxy not in self._proxies:
+            self._proxies[proxy] = httpx.AsyncHTTPTransport(verify=self._verify, proxy=proxy)
+        return self._proxies[proxy]
+
+    def headers_of(self, request: httpx.Request) -> httpx.Headers:
+        """Return the headers of a request with the person's cookies; their headers too where it goes to their origin.
+
+        The request itself stays as it is: what it is redirected to takes its headers over.
+        """
+        address, headers = str(request.url), request.headers.copy()
+        if self._jar is not None:
+            asked = StandardRequest(address)
+            self._jar.add_cookie_header(asked)
+            if asked.has_header("Cookie"):
+                headers["Cookie"] = asked.get_header("Cookie") or ""
+        if origin_of(address) != self._origin and _upgraded(self._origin) != origin_of(address):
+            return headers
+        for name, value in self._setup.headers:
+            headers[name] = value
+        given = self._setup.credentials.get(self._origin) or _from_netrc(request.url.host)
+        if given is not None and given.password is not None and "authorization" not in headers:
+            basic = httpx.BasicAuth(given.user, given.password)
+            headers["Authorization"] = next(basic.auth_flow(httpx.Request("GET", address))).headers["Authorization"]
+        return headers
+
+    async def aclose(self) -> None:
+        """Close all connections."""
+        for transport in (self._direct, *self._proxies.values()):
+            await transport.aclose()
+
+
+class Guard(httpx.AsyncBaseTransport):
+    """Sends a request and those it is redirected to, and only where a page may reach.
+
+    It connects to the IP address that it has checked, so that a name cannot mean another machine a moment later.
+
+    Args:
+        connections: what it sends them over.
+        reach: the zone of the page; None where this fetches the page itself, whose first answer decides.
+    """
+
+    def __init__(self, connections: Connections, reach: Zone | None = None) -> None:
+        self.reach = reach
+        self._connections = connections
+
+    async def handle_async_request(self, request: httpx.Request) -> httpx.Response:
+        """Check where a request goes, and send it."""
+        if request.url.scheme not in ("http", "https"):
+            raise httpx.UnsupportedProtocol(f"{request.url.scheme} is not fetched")
+        host, port = request.url.host, request.url.port or {"http": 80, "https": 443}[request.url.scheme]
+        proxy = getproxies().get(request.url.scheme)
+        if proxy and not proxy_bypass(host):
+            with suppress(OSError, UnicodeError):
+                self._narrow(await _looked_up(host, port))
+            headers = self._connections.headers_of(request)
+            own = httpx.Request(
+                request.method, request.url, headers=headers, stream=request.stream, extensions=request.extensions
+            )
+            return await self._connections.through(proxy).handle_async_request(own)
+        try:
+            addresses = await _looked_up(host, port)
+        except (OSError, UnicodeError) as error:
+            raise httpx.ConnectError(f"its host {shown(host)} is not known") from error
+        self._narrow(addresses)
+        return await self._send(request, host, addresses)
+
+    async def _send(self, request: httpx.Request, host: str, addresses: list[str]) -> httpx.Response:
+        timeout = {**request.extensions.get("timeout", {}), "connect": _CONNECT_SECONDS}
+        extensions = {**request.extensions, "timeout": timeout}
+        if not _is_ip(host):
+            extensions["sni_hostname"] = host
+        headers = self._connections.headers_of(request)
+        for at, address in enumerate(addresses):
+            pinned = httpx.Request(
+                request.method,
+                request.url.copy_with(host=address.partition("%")[0]),
+                headers=headers,
+                stream=request.stream,
+                extensions=extensions,
+            )
+            try:
+                return await self._connections.through(None).handle_async_request(pinned)
+            except (httpx.ConnectError, httpx.ConnectTimeout):
+                if at == len(addresses) - 1:
+                    raise
+        raise httpx.ConnectError("its host has no address")
+
+    def _narrow(self, addresses: list[str]) -> None:
+        """Forbid what is nearer than the page; what comes after a machine far away reaches no nearer than that."""
+        zone = max(map(zone_of, addresses))
+        if self.reach is not None and zone > self.reach:
+            place = "this machine" if zone is Zone.LOOPBACK else "a private network"
+            raise ForbiddenError(f"it leads to {place}, and the page comes from outside")
+        self.reach = zone
+
+
+def _upgraded(origin: str) -> str:
+    """The origin that an http one becomes where its server asks for https."""
+    return f"https{origin[4:-3]}:443" if origin.startswith("http:") and origin.endswith(":80") else origin
+
+
+def _is_ip(host: str) -> bool:
+    with suppress(ValueError):
+        ipaddress.ip_address(host)
+        return True
+    return False
+
+
+def _cookies_of(setup: Setup) -> CookieJar | None:
+    if setup.cookies is None:
+        return None
+    jar = MozillaCookieJar(str(setup.cookies))
+    try:
+        jar.load(ignore_discard=True, ignore_expires=True)
+    except (LoadError, OSError, UnicodeError) as error:
+        raise PageError(
+            f"The cookies {shown(str(setup.cookies))} cannot be read",
+            "give a file in the Netscape format, whose first line is “# Netscape HTTP Cookie File”.",
+        ) from error
+    for cookie in jar:
+        if not int(cookie.expires or 0):
+            cookie.expires = None  # other programs write 0 for a cookie of the session
+    return jar
+
+
+def _from_netrc(host: str) -> Credentials | None:
+    with suppress(OSError, NetrcParseError, UnicodeError):
+        entry = netrc().authenticators(host)
+        if entry is not None:
+            return Credentials(entry[0], entry[2])
+    return None
+
+
+async def _looked_up(host: str, port: int) -> list[str]:
+    """Look a host up in a thread that nobody waits for: a name server that does not answer must not hold us up."""
+    loop = asyncio.get_running_loop()
+    future: asyncio.Future[list[str]] = loop.create_future()
+
+    def tell(say: Callable[[], None]) -> None:
+        with suppress(RuntimeError):  # the loop is closed where nobody waits any more
+            loop.call_soon_threadsafe(lambda: None if future.done() else say())
+
+    def work() -> None:
+        try:
+            found = look_up(host, port)
+        except (OSError, UnicodeError) as error:
+            reason = error
+            tell(lambda: future.set_exception(reason))
+        else:
+            tell(lambda: future.set_result(found))
+
+    threading.Thread(target=work, daemon=True).start()
+    return await future

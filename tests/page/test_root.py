@@ -1,0 +1,176 @@
+"""What a page on disk may read: the files in its root, of the kinds that belong to pages, and nothing else."""
+
+from pathlib import Path
+
+import pytest
+
+from murvel.page.errors import PageError
+from murvel.page.loading.disk import root_of
+from murvel.page.open import open_document
+from murvel.page.setup import DEFAULT_SETUP, Setup
+
+SECRET = "p{display:none} <h1>secret</h1>"
+
+
+@pytest.fixture
+def site(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """A site with a page in a folder, and secrets beside the site."""
+    root = tmp_path / "site"
+    (root / "pages" / "deep").mkdir(parents=True)
+    (root / "css").mkdir()
+    for name in ("secret.css", "secret.html", "secret.txt"):
+        (tmp_path / name).write_text(SECRET)
+    (root / "css" / "site.css").write_text("p{display:none}")
+    (root / "css" / "up.css").write_text('@import "../../secret.css"; @import "/css/site.css";')
+    (root / "pages" / "frame.html").write_text("<h1>frame</h1>")
+    (root / "pages" / "notes.txt").write_text(SECRET)
+    (root / "pages" / "link.css").symlink_to(tmp_path / "secret.css")
+    (root / "pages" / "link.html").symlink_to(tmp_path / "secret.txt")
+    (root / "pages" / "inner.css").symlink_to(root / "css" / "site.css")
+    monkeypatch.chdir(root)
+    return root
+
+
+def hidden(page: Path, reference: str, base: str = "", setup: Setup = DEFAULT_SETUP) -> bool:
+    """Whether a style sheet that hides paragraphs was read."""
+    page.write_text(f"{base}<link rel=stylesheet href='{reference}'><p>x")
+    document, styles = open_document(str(page), setup)
+    paragraph = next(each for each in document.body.elements() if each.tag == "p")  # type: ignore[union-attr]
+    is_hidden = styles.of(paragraph).display == "none"
+    assert is_hidden or document.problems
+    return is_hidden
+
+
+@pytest.mark.parametrize(
+    ("reference", "is_read"),
+    [
+        ("../css/site.css", True),
+        ("..\\css\\site.css", True),
+        ("/css/site.css", True),
+        ("/css/site.css?v=3#x", True),
+        ("/css/%73ite.css", True),
+        ("inner.css", True),
+        ("data:text/css,p%7Bdisplay:none%7D", True),
+        ("data:text/css;base64,cHtkaXNwbGF5Om5vbmV9", True),
+        ("/css/up.css", True),
+        ("../../secret.css", False),
+        ("../css/../../secret.css", False),
+        ("%2e%2e/%2e%2e/secret.css", False),
+        ("link.css", False),
+        ("file://{}/secret.css", False),
+        ("file://localhost{}/secret.css", False),
+        ("file:{}/secret.css", False),
+        ("{}/secret.css", False),
+        ("//host/secret.css", False),
+        ("\\\\\\\\host\\\\secret.css", False),
+        ("notes.txt", False),
+        ("notes.txt?.css", False),
+        ("notes.txt#.css", False),
+        ("/dev/stdin.css", False),
+        ("gone.css", False),
+        (".", False),
+        ("http://[bad", False),
+        ("https://a.example/s.css", False),
+        ("data:text/html,p{}", False),
+        ("data:text/css;base64,%%%", False),
+    ],
+)
+def test_style_sheets(site: Path, tmp_path: Path, reference: str, is_read: bool) -> None:
+    assert hidden(site / "pages" / "a.html", reference.replace("{}", str(tmp_path))) is is_read
+
+
+def test_what_a_style_sheet_imports_is_in_the_root_too(site: Path) -> None:
+    hidden(site / "pages" / "a.html", "/css/up.css")
+    document = open_document(str(site / "pages" / "a.html")).document
+    assert document.problems == [
+        f"The style sheet ../../secret.css was not read: it is not in {site}; name a folder that holds both with "
+        "--root, if you trust it."
+    ]
+
+
+@pytest.mark.parametrize(
+    "base", ["file:///", "about:blank", "x:/", "https://a.example/", "//host/", "/..//", "javascript:x"]
+)
+@pytest.mark.parametrize(
+    "reference", ["secret.css", "../secret.css", "/secret.css", "{}/secret.css", "file:{}/secret.css"]
+)
+def test_a_base_address_opens_nothing(site: Path, tmp_path: Path, base: str, reference: str) -> None:
+    assert not hidden(site / "a.html", reference.replace("{}", str(tmp_path)), f"<base href='{base}'>")
+
+
+@pytest.mark.parametrize(
+    ("frame", "is_read"),
+    [
+        ("src=frame.html", True),
+        ("src=/pages/frame.html", True),
+        ("srcdoc='<iframe src=/pages/frame.html></iframe>'", True),
+        ("src=../../secret.html", False),
+        ("src=link.html", False),
+        ("src=notes.txt", False),
+        ("src='notes.txt?.html'", False),
+        ("src='/etc/passwd?.html'", False),
+        ("srcdoc='<base href=file:///><iframe src=/etc/passwd?.html></iframe>'", False),
+        ("srcdoc='<base href=file://{}/><iframe src=secret.html></iframe>'", False),
+    ],
+)
+def test_frames(site: Path, tmp_path: Path, frame: str, is_read: bool) -> None:
+    page = site / "pages" / "a.html"
+    page.write_text(f"<iframe {frame.replace('{}', str(tmp_path))}></iframe>")
+    document = open_document(str(page)).document
+    text = document.root.text()
+    assert ("frame" in text) is is_read
+    assert "secret" not in text
+    assert is_read or "was not read" in document.problems[0]
+
+
+def test_which_folder_is_the_root(site: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    page = site / "pages" / "deep" / "a.html"
+    page.touch()
+    assert root_of(page) == site  # the current folder
+    monkeypatch.chdir(site / "css")
+    assert root_of(page) == page.parent
+    (site / "pages" / "package.json").touch()
+    assert root_of(page) == site / "pages"
+    (site / "pages" / "deep" / ".git").mkdir()
+    assert root_of(page) == page.parent
+    assert root_of(page, folder=site) == site
+    assert root_of(page, given=tmp_path, folder=site) == tmp_path
+    with pytest.raises(PageError, match=r"is not in the folder .* with --root"):
+        root_of(page, given=site / "css")
+
+
+def test_a_home_folder_is_too_wide_to_be_found(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("HOME", str(tmp_path))
+    monkeypatch.chdir(tmp_path)
+    (tmp_path / ".git").mkdir()
+    (tmp_path / "down").mkdir()
+    page = tmp_path / "down" / "a.html"
+    assert root_of(page) == page.parent
+    assert root_of(page, given=tmp_path) == tmp_path
+
+
+def test_a_root_that_is_named(site: Path, tmp_path: Path) -> None:
+    assert hidden(site / "a.html", "../secret.css", setup=Setup(root=tmp_path))
+    assert hidden(site / "a.html", "/secret.css", setup=Setup(root=tmp_path))
+
+
+@pytest.mark.parametrize(
+    ("markup", "words"),
+    [
+        ("<link rel=stylesheet href=/css/site.css>" * 400, "no more than 300 style sheets and frames are read"),
+        ("<iframe srcdoc='<p>x'></iframe>" * 201, "Only the first 200 frames"),
+        ("<iframe srcdoc='" + "<iframe srcdoc=x></iframe>" * 20 + "'></iframe>" * 1 + "<iframe srcdoc='" + "<iframe srcdoc=x></iframe>" * 190 + "'></iframe>", "Only the first 200 frames"),
+    ],
+)  # fmt: skip
+def test_what_is_read_for_a_page_is_bounded(site: Path, markup: str, words: str) -> None:
+    (site / "a.html").write_text(markup)
+    assert any(words in problem for problem in open_document(str(site / "a.html")).document.problems)
+
+
+def test_style_sheets_that_import_each_other_many_times_end(site: Path) -> None:
+    for number in range(5):
+        (site / f"{number}.css").write_text(f"@import '{number + 1}.css';" * 50)
+    (site / "5.css").write_text("p{display:none}")
+    hidden(site / "a.html", "0.css")
+    document = open_document(str(site / "a.html")).document
+    assert any("no more than 300" in problem for problem in document.problems)
