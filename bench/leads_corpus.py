@@ -36,8 +36,8 @@ def main() -> None:
     hits: dict[str, list[tuple[str, Record]]] = defaultdict(list)
     with ProcessPoolExecutor() as pool:
         for result in pool.map(partial(check_page, job=Job(tuple(every))), chosen, chunksize=8):
-            if result.problem is not None:
-                print(result.problem)
+            if result.failure is not None:
+                print(result.failure)
             for record in result.records:
                 hits[record.check].append((result.page, record))
     print(f"{len(chosen)} pages; {len(hits)} of {len(every)} checks notice something on them.")

@@ -32,6 +32,11 @@ class Case:
     expected: list[str]
 
 
+def problems_of(document: Document) -> list[str]:
+    """What could not be honoured of a page, in words."""
+    return [each.text for each in document.problems]
+
+
 def cases(path: Path) -> Iterator[Case]:
     """Yield the cases of a file."""
     for block in path.read_text(encoding="utf-8").split("\n=== ")[1:]:

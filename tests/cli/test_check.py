@@ -100,7 +100,7 @@ def test_many_pages_and_a_bad_one(tmp_path: Path) -> None:
     pages = json.loads(result.stdout)["pages"]
     assert [Path(each["page"]).name for each in pages] == ["a.html", "b.html", "c.html", "d.html", "empty.html"]
     assert [len(each["leads"]) for each in pages] == [1, 1, 1, 1, 0]
-    assert pages[-1]["problem"]
+    assert pages[-1]["failure"]
     (tmp_path / "none").mkdir()
     assert_error(murvel("check", str(tmp_path / "none")), "There is no page")
 

@@ -11,7 +11,7 @@ from murvel.page.open import open_document
 from murvel.page.places import all_xpaths, find_xpath
 from murvel.page.select import select
 from murvel.tree.build import build_tree
-from tests.support import styled_of, tree_of
+from tests.support import problems_of, styled_of, tree_of
 
 
 def write(folder: Path, **pages: str) -> None:
@@ -45,7 +45,7 @@ def test_frames_are_opened_to_a_depth_only() -> None:
 def test_a_missing_frame_is_a_problem(tmp_path: Path) -> None:
     write(tmp_path, a='<iframe src="gone.html"></iframe>')
     document = open_document(str(tmp_path / "a.html")).document
-    assert document.problems == ["The frame gone.html was not read: there is no such file."]
+    assert problems_of(document) == ["The frame gone.html was not read: there is no such file."]
 
 
 def test_sheets_and_frames_are_found_from_the_base_address(tmp_path: Path) -> None:

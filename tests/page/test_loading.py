@@ -19,6 +19,7 @@ from murvel.page.loading.network import Zone, zone_of
 from murvel.page.open import StyledDocument, open_document
 from murvel.page.setup import Setup
 from tests.page.web import Site, css, html, moved, packed, serving
+from tests.support import problems_of
 
 
 @pytest.fixture
@@ -228,7 +229,7 @@ def test_a_public_page_reaches_nothing_nearer(site: Site, host: str, way: str) -
             open_document(f"{site.address}/page")
     else:
         document = open_document(f"{site.address}/{way}").document
-        assert document.problems
+        assert problems_of(document)
     assert "/secret.css" not in site.paths
 
 
@@ -258,7 +259,7 @@ def test_sheets_and_frames_of_a_page_from_the_web(site: Site) -> None:
         assert other.paths == []
     shown = display(page)
     assert (shown["p"], shown["b"], shown["i"], shown["h1"]) == ("none", "block", "grid", "block")
-    assert [problem.partition(" was not read: ")[2] for problem in page.document.problems] == [
+    assert [problem.partition(" was not read: ")[2] for problem in problems_of(page.document)] == [
         "its server refused: 404 Not Found.",
         "it is not text/css but text/html.",
         "frames of other origins are not; open it as a page of its own.",
@@ -269,7 +270,7 @@ def test_nothing_beside_the_page_is_fetched_offline(site: Site) -> None:
     site.answers = {"/page": html(SHEETS.format("a.css"))}
     document = open_document(f"{site.address}/page", Setup(is_offline=True)).document
     assert site.paths == ["/page"]
-    assert document.problems == [
+    assert problems_of(document) == [
         "The style sheet a.css was not read: nothing beside the page is fetched with --offline."
     ]
 
@@ -351,11 +352,11 @@ def test_standard_input(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None
     monkeypatch.setattr(sys, "stdin", types.SimpleNamespace(buffer=io.BytesIO(markup)))
     document = open_document("-").document
     assert document.title == "piped"
-    assert "came from standard input; name the folder it belongs to with --root" in document.problems[0]
+    assert "came from standard input; name the folder it belongs to with --root" in problems_of(document)[0]
     monkeypatch.setattr(
         sys, "stdin", types.SimpleNamespace(buffer=io.BytesIO(markup.replace(b"<base href=file:///etc/>", b"")))
     )
-    assert open_document("-", Setup(root=tmp_path)).document.problems == []
+    assert problems_of(open_document("-", Setup(root=tmp_path)).document) == []
 
 
 def test_a_single_null_does_not_make_a_page_binary(tmp_path: Path) -> None:

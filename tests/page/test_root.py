@@ -8,6 +8,7 @@ from murvel.page.errors import PageError
 from murvel.page.loading.disk import root_of
 from murvel.page.open import open_document
 from murvel.page.setup import DEFAULT_SETUP, Setup
+from tests.support import problems_of
 
 SECRET = "p{display:none} <h1>secret</h1>"
 
@@ -37,7 +38,7 @@ def hidden(page: Path, reference: str, base: str = "", setup: Setup = DEFAULT_SE
     document, styles = open_document(str(page), setup)
     paragraph = next(each for each in document.body.elements() if each.tag == "p")  # type: ignore[union-attr]
     is_hidden = styles.of(paragraph).display == "none"
-    assert is_hidden or document.problems
+    assert is_hidden or problems_of(document)
     return is_hidden
 
 
@@ -82,7 +83,7 @@ def test_style_sheets(site: Path, tmp_path: Path, reference: str, is_read: bool)
 def test_what_a_style_sheet_imports_is_in_the_root_too(site: Path) -> None:
     hidden(site / "pages" / "a.html", "/css/up.css")
     document = open_document(str(site / "pages" / "a.html")).document
-    assert document.problems == [
+    assert problems_of(document) == [
         f"The style sheet ../../secret.css was not read: it is not in {site}; name a folder that holds both with "
         "--root, if you trust it."
     ]
@@ -120,7 +121,7 @@ def test_frames(site: Path, tmp_path: Path, frame: str, is_read: bool) -> None:
     text = document.root.text()
     assert ("frame" in text) is is_read
     assert "secret" not in text
-    assert is_read or "was not read" in document.problems[0]
+    assert is_read or "was not read" in problems_of(document)[0]
 
 
 def test_which_folder_is_the_root(site: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -164,7 +165,7 @@ def test_a_root_that_is_named(site: Path, tmp_path: Path) -> None:
 )  # fmt: skip
 def test_what_is_read_for_a_page_is_bounded(site: Path, markup: str, words: str) -> None:
     (site / "a.html").write_text(markup)
-    assert any(words in problem for problem in open_document(str(site / "a.html")).document.problems)
+    assert any(words in problem for problem in problems_of(open_document(str(site / "a.html")).document))
 
 
 def test_style_sheets_that_import_each_other_many_times_end(site: Path) -> None:
@@ -173,4 +174,4 @@ def test_style_sheets_that_import_each_other_many_times_end(site: Path) -> None:
     (site / "5.css").write_text("p{display:none}")
     hidden(site / "a.html", "0.css")
     document = open_document(str(site / "a.html")).document
-    assert any("no more than 300" in problem for problem in document.problems)
+    assert any("no more than 300" in problem for problem in problems_of(document))

@@ -7,7 +7,7 @@ import pytest
 from murvel.page.document import Element
 from murvel.page.open import StyledDocument, document_from_text, open_document
 from murvel.page.styles.style import Style
-from tests.support import element, styled_of
+from tests.support import element, problems_of, styled_of
 
 
 def style(css: str, markup: str = "<p class=a id=i>x</p>", tag: str = "p") -> Style:
@@ -130,8 +130,8 @@ def test_linked_sheets_and_imports(tmp_path: Path) -> None:
     page = open_document(str(tmp_path))
     assert style_in(page, "p").display == "none"
     assert style_in(page, "b").display == "grid"
-    assert len([problem for problem in page.document.problems if "was not read" in problem]) == 2
-    assert len([problem for problem in page.document.problems if "imports itself" in problem]) == 1
+    assert len([problem for problem in problems_of(page.document) if "was not read" in problem]) == 2
+    assert len([problem for problem in problems_of(page.document) if "imports itself" in problem]) == 1
 
 
 def test_width_decides_media_queries() -> None:

@@ -24,7 +24,9 @@ def opened(tmp_path: Path) -> Opened:
     """Open a page in the application; the casebook is the same for all calls in a test."""
 
     @asynccontextmanager
-    async def run(page: Path | str = DEMO / "found" / "index.html", size: tuple[int, int] = (160, 47)) -> AsyncIterator[Pilot[None]]:
+    async def run(
+        page: Path | str = DEMO / "found" / "index.html", size: tuple[int, int] = (160, 47)
+    ) -> AsyncIterator[Pilot[None]]:
         settings = Settings(remembered=read_remembered(tmp_path / "state" / "remembered.json"))
         with Casebook(tmp_path / "book.murvel") as book:
             async with MurvelApp(book, Opening(str(page)), settings=settings).run_test(size=size) as pilot:

@@ -101,7 +101,10 @@ _VERSION_4 = (
 )
 """A title for each defect; one spelling for a verdict."""
 
-MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4)
+_VERSION_5 = ("ALTER TABLE takes ADD COLUMN problems TEXT NOT NULL DEFAULT ''",)
+"""What could not be honoured of a take, a sentence to a line."""
+
+MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5)
 """The statements that bring a casebook from the version that is their index to the next."""
 
 VERSION = len(MIGRATIONS)

@@ -39,6 +39,7 @@ class TakeRecord:
         address, number: its page, and its number among the takes of that.
         taken: when it was taken (ISO 8601).
         is_kept: whether the casebook holds what it was made of.
+        problems: what of the page could not be honoured, a sentence each.
     """
 
     id: int
@@ -46,6 +47,7 @@ class TakeRecord:
     number: int
     taken: str
     is_kept: bool
+    problems: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -38,6 +38,7 @@ takes = Table(
     Column("number", Integer, nullable=False),
     Column("digest", String(64), nullable=False),
     Column("taken", String(25), nullable=False),
+    Column("problems", Text, nullable=False, server_default=""),
     UniqueConstraint("page", "number"),
     sqlite_autoincrement=True,
 )

@@ -28,6 +28,7 @@ from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Page, Take, TakeRecord
 from murvel.page.document import Document
+from murvel.page.problems import in_few_lines
 from murvel.page.text import visible
 from murvel.survey.entry import OPEN, Judgement, Verdict
 
@@ -133,7 +134,14 @@ class Casebook:
                 take = Take(last.id, last.number, is_kept)
             else:
                 number = last.number + 1 if last is not None else 1
-                values = {"page": page.id, "number": number, "digest": digest, "taken": _now()}
+                problems = "\n".join(in_few_lines(document.problems))
+                values = {
+                    "page": page.id,
+                    "number": number,
+                    "digest": digest,
+                    "taken": _now(),
+                    "problems": problems,
+                }
                 take = Take(_key(connection.execute(sa.insert(takes).values(**values))), number, is_kept)
             for part in parts if is_kept else ():
                 _keep_part(connection, take, part)
@@ -174,16 +182,15 @@ class Casebook:
         query = (
             sa.select(takes, pages.c.address, kept.label("is_kept")).join(pages).order_by(pages.c.id, takes.c.number)
         )
-        return [TakeRecord(row.id, row.address, row.number, row.taken, bool(row.is_kept)) for row in self._read(query)]
+        return [
+            TakeRecord(row.id, row.address, row.number, row.taken, bool(row.is_kept), tuple(row.problems.splitlines()))
+            for row in self._read(query)
+        ]
 
     def pages(self) -> list[Page]:
         """Return all pages, the last opened first."""
         query = sa.select(schema.pages).order_by(schema.pages.c.opened.desc(), schema.pages.c.id.desc())
         return [Page(row.id, row.address, row.title, row.width) for row in self._read(query)]
-
-    def take_numbers(self) -> dict[int, int]:
-        """Return the number of each take by its id."""
-        return {row.id: row.number for row in self._read(sa.select(schema.takes))}
 
     # Where reading stood
 

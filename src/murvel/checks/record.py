@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from murvel.checks.check import Certainty, Check
 from murvel.checks.criteria import Level
 from murvel.checks.lead import Lead
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.text import collapse
 
 
@@ -56,14 +57,21 @@ class PageResult:
         title: its title.
         records: its leads, in reading order; known ones left out.
         known: how many known ones were left out.
-        problem: why the page could not be checked, a sentence; None where it was.
+        failure: why the page could not be checked, a sentence; None where it was.
+        problems: what of the page could not be honoured.
     """
 
     page: str
     title: str = ""
     records: list[Record] = field(default_factory=list)
     known: int = 0
-    problem: str | None = None
+    failure: str | None = None
+    problems: list[Problem] = field(default_factory=list)
+
+    @property
+    def is_judged(self) -> bool:
+        """Whether its leads say something of the page as people have it: scripts do not make it."""
+        return self.failure is None and not any(each.kind is ProblemKind.SCRIPTS for each in self.problems)
 
     def count(self, certainty: Certainty) -> int:
         """Return how many leads are as sure."""

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
-from concurrent.futures import Future, ProcessPoolExecutor, as_completed
-from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 from murvel.checks.check import Certainty
@@ -16,12 +14,10 @@ from murvel.checks.record import PageResult, record_of
 from murvel.checks.run import leads_of
 from murvel.cli.output import problem_with
 from murvel.cli.pages import NamedPage
+from murvel.cli.pool import Done, work_on
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.page.text import visible
 from murvel.reader.open import open_session
-
-_FEW = 3
-"""Up to so many pages are checked in this process: starting others takes longer."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,33 +35,19 @@ class Job:
     setup: Setup = DEFAULT_SETUP
 
 
-def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], None]) -> list[PageResult]:
-    """Check pages and return what came of each, in the order they were named in.
+def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], None]) -> Done[PageResult]:
+    """Check pages; what came of each stands in the order they were named in.
 
     Args:
         pages: the pages.
         job: what is done with each.
         tell: is told how many pages are done, and of how many.
     """
-    if len(pages) <= _FEW:
-        return [check_page(page, job) for page in pages]
-    results: dict[int, PageResult] = {}
-    with ProcessPoolExecutor(min(len(pages), os.cpu_count() or 1)) as pool:
-        running = {pool.submit(check_page, page, job): at for at, page in enumerate(pages)}
-        tell(0, len(pages))
-        for done in as_completed(running):
-            at = running[done]
-            results[at] = _result(done, pages[at])
-            tell(len(results), len(pages))
-    return [results[at] for at in range(len(pages))]
+    return work_on(pages, partial(check_page, job=job), _died, tell)
 
 
-def _result(done: Future[PageResult], page: NamedPage) -> PageResult:
-    try:
-        return done.result()
-    except BrokenProcessPool:
-        problem = f"The process that checked {visible(page.address)} died; the page was left out."
-        return PageResult(page.address, problem=problem)
+def _died(page: NamedPage) -> PageResult:
+    return PageResult(page.address, failure=f"The process that checked {visible(page.address)} died; it was left out.")
 
 
 def check_page(page: NamedPage, job: Job) -> PageResult:
@@ -74,17 +56,19 @@ def check_page(page: NamedPage, job: Job) -> PageResult:
     try:
         catalogue = load_catalogue(job.own)
         session = open_session(page.address, page.setup(job.setup))
-        result.title = session.tree.document.title
+        document = session.tree.document
+        result.title, result.problems = document.title, list(document.problems)
         result.records = [record_of(lead) for lead in leads_of(session, [catalogue[each] for each in job.checks])]
     except Exception as error:
-        result.problem = problem_with(page.address, error)
+        result.failure = problem_with(page.address, error)
     return result
 
 
 def is_failure(results: list[PageResult], fail_on: FailOn) -> bool:
-    """Whether leads were found that make a run fail."""
+    """Whether leads were found that make a run fail; those of pages that scripts make do not."""
     if fail_on is FailOn.NONE:
         return False
-    fails = any(result.count(Certainty.FAILS) for result in results)
-    ears = any(result.count(Certainty.NEEDS_EARS) for result in results)
+    judged = [result for result in results if result.is_judged]
+    fails = any(result.count(Certainty.FAILS) for result in judged)
+    ears = any(result.count(Certainty.NEEDS_EARS) for result in judged)
     return fails or (ears and fail_on is FailOn.NEEDS_EARS)

@@ -37,7 +37,7 @@ def run(arguments: list[str] | None = None) -> None:
         status = Exit.ERROR
     except (typer.Abort, KeyboardInterrupt):
         print_error("stopped.")
-        status = Exit.ERROR
+        status = Exit.STOPPED
     sys.exit(status)
 
 

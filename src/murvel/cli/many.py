@@ -3,51 +3,59 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from concurrent.futures import ProcessPoolExecutor, as_completed
-from concurrent.futures.process import BrokenProcessPool
+from functools import partial
 from pathlib import Path
+from typing import NamedTuple
 
-from murvel.cli.output import problem_with
+from murvel.cli.opening import Asked
+from murvel.cli.output import print_error, problem_with
 from murvel.cli.pages import NamedPage, pages_in
+from murvel.cli.pool import work_on
 from murvel.files.writing import replacing
 from murvel.page.errors import PageError
+from murvel.page.problems import Problem
 from murvel.page.setup import Setup
 from murvel.page.text import visible
 from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
 
 
-def write_trees(
-    pages: list[str], folder: Path, setup: Setup, complain: Callable[[str], None], tell: Callable[[int, int], None]
-) -> bool:
+class _Written(NamedTuple):
+    """What came of one tree: why it could not be written, None where it was; what of its page was not honoured."""
+
+    failure: str | None
+    problems: list[Problem]
+
+
+def write_trees(pages: list[str], folder: Path, asked: Asked, tell: Callable[[int, int], None]) -> bool:
     """Write the JSON tree of every page to a folder, keeping the layout of folders that were named.
 
     Args:
         pages: pages, and folders that are walked.
         folder: where the trees go, made if it is not there.
-        setup: how they are opened.
-        complain: is told one sentence for each page that could not be read or written.
+        asked: how pages are opened; it is told what could not be honoured of each.
         tell: is told how many pages are done, and of how many.
 
     Returns:
         Whether all went well.
+
+    Raises:
+        KeyboardInterrupt: it was stopped; the trees that are done are written.
     """
-    jobs = dict(_jobs(pages, folder))
-    well = True
-    with ProcessPoolExecutor() as pool:
-        running = {pool.submit(_write_tree, page, target, setup): page.address for target, page in jobs.items()}
-        for number, done in enumerate(as_completed(running), 1):
-            tell(number, len(running))
-            try:
-                problem = done.result()
-            except BrokenProcessPool:
-                problem = f"The process that read {visible(running[done])} died; the page was left out."
-            if problem:
-                complain(problem)
+    jobs = list(_jobs(pages, folder))
+    done = work_on(jobs, partial(_write_tree, setup=asked.setup()), _died, tell)
+    well = bool(jobs)
+    for (_, page), written in zip(jobs, done.results, strict=True):
+        if written is not None:
+            asked.tell(written.problems, visible(page.address))
+            if written.failure is not None:
+                print_error(written.failure)
                 well = False
     if not jobs:
-        complain("There is no page among what was named; give pages, or folders that hold some.")
-    return well and bool(jobs)
+        print_error("There is no page among what was named; give pages, or folders that hold some.")
+    if done.is_stopped:
+        raise KeyboardInterrupt
+    return well
 
 
 def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, NamedPage]]:
@@ -64,8 +72,13 @@ def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, NamedPage]]:
         yield target, page
 
 
-def _write_tree(page: NamedPage, target: Path, setup: Setup) -> str | None:
-    """Write one tree; return what went wrong as a sentence, None where nothing did."""
+def _died(job: tuple[Path, NamedPage]) -> _Written:
+    return _Written(f"The process that read {visible(job[1].address)} died; the page was left out.", [])
+
+
+def _write_tree(job: tuple[Path, NamedPage], setup: Setup) -> _Written:
+    """Write one tree; whatever goes wrong is told in the result."""
+    target, page = job
     try:
         tree = open_tree(page.address, page.setup(setup))
         target.parent.mkdir(parents=True, exist_ok=True)
@@ -75,7 +88,8 @@ def _write_tree(page: NamedPage, target: Path, setup: Setup) -> str | None:
         ):
             stream.writelines(to_json(tree))
     except OSError as error:
-        return f"The tree of {visible(page.address)} cannot be written ({error.strerror}); choose another folder."
+        name = visible(page.address)
+        return _Written(f"The tree of {name} cannot be written ({error.strerror}); choose another folder.", [])
     except Exception as error:
-        return problem_with(page.address, error)
-    return None
+        return _Written(problem_with(page.address, error), [])
+    return _Written(None, tree.document.problems)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import inspect
 import sys
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import wraps
 from pathlib import Path
@@ -12,9 +12,11 @@ from typing import Annotated, Any
 
 import typer
 
+from murvel.cli.output import Exit, print_error
 from murvel.page.errors import CredentialsError
 from murvel.page.loading.addresses import Credentials, origin_of, split_credentials
 from murvel.page.loading.headers import read_headers
+from murvel.page.problems import Problem, in_few_lines
 from murvel.page.setup import DEFAULT_WIDTH, Setup
 
 _OPTIONS: dict[str, Any] = {
@@ -34,7 +36,12 @@ _OPTIONS: dict[str, Any] = {
     "cookies": Annotated[
         Path | None, typer.Option("--cookies", metavar="FILE", help="Send the cookies in FILE, in the Netscape format.")
     ],
+    "strict": Annotated[
+        bool, typer.Option("--strict", help="End with 2 where something of a page was not read, or scripts make it.")
+    ],
 }
+_SWITCHES = ("offline", "strict")
+_MOST_TOLD = 10
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +52,8 @@ class Asked:
         width, root: None where nothing was asked.
         offline, headers, cookies: as in `murvel.page.setup.Setup`; headers as a file.
         credentials: those that stood in addresses, or were typed, by origin.
+        strict: whether what was not read makes the command fail.
+        incomplete: what was not read, as far as it was told.
     """
 
     width: int | None = None
@@ -52,7 +61,18 @@ class Asked:
     offline: bool = False
     headers: Path | None = None
     cookies: Path | None = None
+    strict: bool = False
     credentials: Mapping[str, Credentials] = field(default_factory=dict)
+    incomplete: list[Problem] = field(default_factory=list)
+
+    def tell(self, problems: Sequence[Problem], page: str = "") -> None:
+        """Print what could not be honoured of a page on standard error; no more than `_MOST_TOLD` lines for each."""
+        lines = in_few_lines(problems)
+        for line in lines[:_MOST_TOLD]:
+            print_error(f"{page}: {line}" if page else line)
+        if len(lines) > _MOST_TOLD:
+            print_error(f"{page}: {len(lines) - _MOST_TOLD} more; --format json has all of them.".removeprefix(": "))
+        self.incomplete.extend(each for each in problems if each.is_grave)
 
     def setup(self, width: int = DEFAULT_WIDTH, root: Path | None = None) -> Setup:
         """Return how pages are opened.
@@ -83,7 +103,7 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
     own = [each for each in signature.parameters.values() if each.name != "asked"]
     options = [
         inspect.Parameter(
-            name, inspect.Parameter.KEYWORD_ONLY, default=False if name == "offline" else None, annotation=annotation
+            name, inspect.Parameter.KEYWORD_ONLY, default=False if name in _SWITCHES else None, annotation=annotation
         )
         for name, annotation in _OPTIONS.items()
     ]
@@ -107,6 +127,8 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
                 raise
             user = typer.prompt(f"User name for {error.origin}", err=True)
             command(**given, asked=asked.knowing(error.origin, _complete(error.origin, Credentials(user, None))))
+        if asked.strict and asked.incomplete:
+            raise typer.Exit(Exit.ERROR)
 
     run.__signature__ = signature.replace(parameters=[*own, *options])  # type: ignore[attr-defined]
     run.__annotations__ = {each.name: each.annotation for each in (*own, *options)} | {"return": None}

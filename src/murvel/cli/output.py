@@ -19,6 +19,7 @@ class Exit(IntEnum):
     FAILS = 1
     ERROR = 2
     NOTHING_FOUND = 3
+    STOPPED = 130
 
     @property
     def about(self) -> str:
@@ -29,8 +30,10 @@ class Exit(IntEnum):
 _ABOUT = {
     Exit.DONE: "The command did what was asked.",
     Exit.FAILS: "murvel check found leads that make the run fail. No other command ends with 1.",
-    Exit.ERROR: "Something could not be done, if only for one of many pages. Standard error says what and why.",
+    Exit.ERROR: "Something could not be done, if only for one of many pages. Standard error says what and why. With "
+    "--strict also: something of a page was not read, or scripts make it.",
     Exit.NOTHING_FOUND: "The page, list or casebook has nothing of what was asked for.",
+    Exit.STOPPED: "Ctrl+C stopped the command. murvel check prints what was done so far.",
 }
 
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from murvel.page.loading.resources import Resources
+from murvel.page.problems import Problem
 from murvel.page.source_text import Position, SourceText
 from murvel.page.state import UNTOUCHED, ElementState
 from murvel.page.text import collapse
@@ -191,7 +192,7 @@ class Document:
         focused: the element that has the focus (HTML §6.6.2, the focused area), None where none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
         resources: what belongs to it beside its own markup; a page shares it with the documents in its frames.
-        problems: what could not be honoured (a style sheet missing, a selector not understood), a sentence each.
+        problems: what could not be honoured: a style sheet that was not read, a selector not understood.
     """
 
     address: str
@@ -199,7 +200,7 @@ class Document:
     source: SourceText
     ids: dict[str, Element]
     width: int = 1280
-    problems: list[str] = field(default_factory=list)
+    problems: list[Problem] = field(default_factory=list)
     resources: Resources = field(default_factory=Resources)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, list[Element | Text]] = field(default_factory=dict)

@@ -15,7 +15,7 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 from murvel.page.change import DocumentChange, with_descendants
 from murvel.page.document import Document, Element, number
 from murvel.page.loading.fetch import PageSource
-from murvel.page.open import fill_frames, styled
+from murvel.page.open import fill_frames, styled_page
 from murvel.page.parse import children_again, parse
 from murvel.page.state import UNTOUCHED
 from murvel.page.styles.cascade import Cascade
@@ -37,7 +37,7 @@ class LiveDocument:
         self._parsed = parse(source, width)
         self._part = self._parsed.parts[0]
         self.document: Document = self._parsed.document
-        self.styles: Cascade = styled(self._parsed)
+        self.styles: Cascade = styled_page(self._parsed)
         self._change = DocumentChange()
         self._not_read: set[Element] = set()
         """Elements whose children were changed in the parser's tree and not yet in the document."""

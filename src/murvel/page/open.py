@@ -11,6 +11,8 @@ from murvel.page.loading.addresses import STANDARD_INPUT
 from murvel.page.loading.fetch import PageSource, fetch
 from murvel.page.memory import no_collection
 from murvel.page.parse import Parsed, parse
+from murvel.page.problems import Problem, ProblemKind
+from murvel.page.scripted import made_by_scripts
 from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.page.styles.cascade import Cascade
 from murvel.page.styles.style import Styles
@@ -45,7 +47,20 @@ def document_of(source: PageSource, width: int = DEFAULT_WIDTH) -> StyledDocumen
     """Return the document of a page that arrived, with computed styles."""
     with no_collection():
         parsed = parse(source, width)
-        return StyledDocument(parsed.document, styled(parsed))
+        return StyledDocument(parsed.document, styled_page(parsed))
+
+
+def styled_page(parsed: Parsed) -> Cascade:
+    """Do what `styled` does for a whole page, and note whether scripts make it."""
+    cascade = styled(parsed)
+    reason = made_by_scripts(parsed.document)
+    if reason is not None:
+        text = (
+            f"The page is made by scripts, which do not run here: {reason}. What is judged is the page before its "
+            "scripts; save it from a browser after it has loaded, and open that."
+        )
+        parsed.document.problems.insert(0, Problem(ProblemKind.SCRIPTS, text))
+    return cascade
 
 
 def styled(parsed: Parsed, around: tuple[str, ...] = ()) -> Cascade:

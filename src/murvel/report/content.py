@@ -34,10 +34,17 @@ class ReportedDefect:
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """A page and its defects, the worst first."""
+    """A page and its defects, the worst first.
+
+    Attributes:
+        page: the page.
+        entries: its defects.
+        problems: what could not be honoured of the takes they were found in, a sentence each.
+    """
 
     page: Page
     entries: tuple[ReportedDefect, ...]
+    problems: tuple[str, ...] = ()
 
     @property
     def heading(self) -> str:
@@ -77,16 +84,17 @@ def gather(casebook: Casebook, made: date) -> Report:
         CasebookError: the casebook cannot be read.
     """
     defects = sorted(casebook.defects(), key=lambda defect: (_ORDER[defect.impact], defect.id or 0))
-    takes = casebook.take_numbers()
+    takes = {take.id: take for take in casebook.takes()}
     sections = []
     for page in sorted(casebook.pages(), key=lambda page: page.id):
         entries = tuple(
-            ReportedDefect(defect, _heading(defect), takes[defect.take], BY_NUMBER.get(defect.criterion))
+            ReportedDefect(defect, _heading(defect), takes[defect.take].number, BY_NUMBER.get(defect.criterion))
             for defect in defects
             if defect.page == page.id
         )
         if entries:
-            sections.append(Section(page, entries))
+            problems = [words for entry in entries for words in takes[entry.defect.take].problems]
+            sections.append(Section(page, entries, tuple(dict.fromkeys(problems))))
     impacts = Counter(defect.impact for defect in defects)
     criteria = Counter(defect.criterion for defect in defects)
     return Report(

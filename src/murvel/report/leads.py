@@ -47,11 +47,12 @@ def lead_lines(record: Record) -> Iterator[str]:
 def _text(results: list[PageResult], catalogue: Catalogue) -> str:
     lines: list[str] = []
     for result in results:
-        if result.problem is not None:
+        if result.failure is not None:
             continue
         fails, ears = result.count(Certainty.FAILS), result.count(Certainty.NEEDS_EARS)
         known = f", {result.known} known" if result.known else ""
-        lines.append(f"{result.page}: {fails} fail, {ears} need ears{known}")
+        not_judged = "" if result.is_judged else "not judged, scripts make it; before them "
+        lines.append(f"{result.page}: {not_judged}{fails} fail, {ears} need ears{known}")
         for record in result.records:
             lines.extend(lead_lines(record))
     return "".join(f"{visible(line)}\n" for line in lines)
@@ -62,7 +63,9 @@ def _json(results: list[PageResult], catalogue: Catalogue) -> str:
         {
             "page": result.page,
             "title": result.title,
-            "problem": result.problem,
+            "failure": result.failure,
+            "is_judged": result.is_judged,
+            "problems": [{"kind": each.kind.value, "text": each.text} for each in result.problems],
             "known": result.known,
             "leads": [asdict(record) for record in result.records],
         }
@@ -82,8 +85,11 @@ _SARIF_LEVELS = {Certainty.FAILS: "error", Certainty.NEEDS_EARS: "warning"}
 def _sarif(results: list[PageResult], catalogue: Catalogue) -> str:
     """SARIF 2.1.0 (OASIS Standard, 2020); what could not be checked is a notification (§3.58)."""
     used = sorted({record.check for result in results for record in result.records})
+    failures = [_notification(result, "error", result.failure) for result in results if result.failure is not None]
     problems = [
-        {"level": "error", "message": {"text": result.problem}} for result in results if result.problem is not None
+        _notification(result, "warning" if each.is_grave else "note", each.text)
+        for result in results
+        for each in result.problems
     ]
     run = {
         "tool": {
@@ -94,7 +100,7 @@ def _sarif(results: list[PageResult], catalogue: Catalogue) -> str:
             }
         },
         "columnKind": "unicodeCodePoints",
-        "invocations": [{"executionSuccessful": not problems, "toolExecutionNotifications": problems}],
+        "invocations": [{"executionSuccessful": not failures, "toolExecutionNotifications": failures + problems}],
         "results": [
             _sarif_result(result.page, record, used.index(record.check))
             for result in results
@@ -103,6 +109,11 @@ def _sarif(results: list[PageResult], catalogue: Catalogue) -> str:
     }
     schema = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json"
     return _dumped({"$schema": schema, "version": "2.1.0", "runs": [run]})
+
+
+def _notification(result: PageResult, level: str, text: str) -> dict[str, Any]:
+    place = {"physicalLocation": {"artifactLocation": {"uri": _uri(result.page)}}}
+    return {"level": level, "message": {"text": text}, "locations": [place]}
 
 
 def _sarif_rule(check: Check) -> dict[str, Any]:
@@ -149,11 +160,18 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
             tests=str(len(result.records) + 1),
             failures=str(result.count(Certainty.FAILS)),
             skipped=str(result.count(Certainty.NEEDS_EARS)),
-            errors=str(int(result.problem is not None)),
+            errors=str(int(result.failure is not None)),
         )
+        if result.problems or not result.is_judged:
+            properties = ElementTree.SubElement(suite, "properties")
+            ElementTree.SubElement(properties, "property", name="judged", value=str(result.is_judged).lower())
+            for problem in result.problems:
+                ElementTree.SubElement(
+                    properties, "property", name=f"problem {problem.kind}", value=visible(problem.text)
+                )
         opened = ElementTree.SubElement(suite, "testcase", classname=visible(result.page), name="the page was checked")
-        if result.problem is not None:
-            ElementTree.SubElement(opened, "error", message=visible(result.problem))
+        if result.failure is not None:
+            ElementTree.SubElement(opened, "error", message=visible(result.failure))
         for record in result.records:
             place = f"line {record.line}" if record.line is not None else record.xpath
             case = ElementTree.SubElement(

@@ -15,6 +15,7 @@ from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
+from murvel.page.problems import in_few_lines
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.reader.acting import load, wait
 from murvel.reader.kinds import DEFECTS, LEADS
@@ -64,7 +65,7 @@ class Work:
     @property
     def problems(self) -> list[str]:
         """What could not be read of the page, or kept of it, a sentence each."""
-        problems = list(self.session.tree.document.problems)
+        problems = in_few_lines(self.session.tree.document.problems)
         if not self.take.is_kept:
             problems.append(f"This take is not kept in the casebook: it has more than {MAX_BYTES // 2**20} MB.")
         return problems

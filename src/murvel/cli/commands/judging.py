@@ -17,6 +17,7 @@ from murvel.cli.app import PAGE_HELP, Form, FormOption, PageArgument, app
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
+from murvel.page.text import visible
 from murvel.reader.open import open_session
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
@@ -49,6 +50,7 @@ def survey(
     from murvel.survey.survey import survey_of
 
     found = survey_of(open_session(page, asked.setup()), catalogue_here())
+    asked.tell(found.page.document.problems)
     said: dict[str, Judgement] = {}
     if casebook is not None:
         address = found.page.document.address
@@ -132,18 +134,23 @@ def check(
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with Progress("checking") as progress:
         job = Job(tuple(each.id for each in checks), tuple(settings.checks), asked.setup(settings.width, settings.root))
-        results = check_pages(named, job, progress.tell)
+        done = check_pages(named, job, progress.tell)
+    results = [result for result in done.results if result is not None]
     for result in results:
         known.leave_out_known(result)
-        if result.problem is not None:
-            print_error(result.problem)
+        if result.failure is not None:
+            print_error(result.failure)
+        asked.tell(result.problems, visible(result.page) if len(named) > 1 else "")
     if write_known is not None:
         write_baseline(write_known, results)
     elif output is not None:
         write_text(render_leads(results, form, catalogue), output, "report", ReportError)
     else:
         sys.stdout.write(render_leads(results, form, catalogue))
-    if any(result.problem is not None for result in results):
+    if done.is_stopped:
+        print_error(f"stopped; {len(results)} of {len(named)} pages were checked.")
+        raise typer.Exit(Exit.STOPPED)
+    if any(result.failure is not None for result in results) or (asked.strict and asked.incomplete):
         raise typer.Exit(Exit.ERROR)
     if write_known is None and is_failure(results, fail_on or settings.fail_on):
         raise typer.Exit(Exit.FAILS)

@@ -58,6 +58,7 @@ def read(
 ) -> None:
     """Print what is heard, line by line."""
     session = ReadingSession(open_tree(page, asked.setup()), voice_of(voice) if voice is not None else None)
+    asked.tell(session.tree.document.problems)
     if form is Form.JSON:
         from murvel.report.data.pages import list_data, reading_data
 
@@ -95,6 +96,7 @@ def chart(
     from murvel.report.charts import CHARTS
 
     session = _worked_session(page, asked.setup(), voice, moves or [])
+    asked.tell(session.tree.document.problems)
     shown = CHARTS[kind]
     if output is None and form is Form.JSON:
         print_json(shown.data(session))
@@ -173,13 +175,14 @@ def tree(
         from murvel.cli.progress import Progress
 
         with Progress("reading") as progress:
-            well = write_trees(pages, output, asked.setup(), print_error, progress.tell)
+            well = write_trees(pages, output, asked, progress.tell)
         if not well:
             raise typer.Exit(Exit.ERROR)
         return
     if len(pages) > 1:
         raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
     built = open_tree(pages[0], asked.setup())
+    asked.tell(built.document.problems)
     if form is Form.TEXT:
         print_lines(to_text(built))
     else:
@@ -198,6 +201,7 @@ def explain_element(
 ) -> None:
     """Explain role, name and exposure of elements."""
     opened = open_document(page, asked.setup())
+    asked.tell(opened.document.problems)
     elements = select(opened.document, opened.styles, where)
     tree = build_tree(opened)
     if form is Form.JSON:

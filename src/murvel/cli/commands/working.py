@@ -123,6 +123,7 @@ def listen(
             take_keys_from_terminal()
         listening = Listening(work, voice_folder(), sys.stdin.isatty())
         print_lines(listening.arrive())
+        asked.tell(work.session.tree.document.problems)
         for line in listening.lines():
             if not print_lines(listening.answer(line)) and listening.is_over:
                 break

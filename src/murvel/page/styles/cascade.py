@@ -11,7 +11,9 @@ from collections.abc import Iterable
 from murvel.page.change import DocumentChange, with_descendants
 from murvel.page.document import Document, Element
 from murvel.page.engine import SelectorError, Subtree
+from murvel.page.loading.addresses import shown
 from murvel.page.parse import Parsed
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles.computed import (
     Computer,
     Declarations,
@@ -126,7 +128,8 @@ class Cascade:
             try:
                 found = around.matching(rule.selector)
             except SelectorError:
-                sheets.problems.append(f"The selector {rule.selector!r} at {rule.where} was not understood.")
+                text = f"The selector {shown(rule.selector)} at {rule.where} is not understood."
+                sheets.problems.append(Problem(ProblemKind.STYLE, text))
                 continue
             for element in found:
                 if element in reached:

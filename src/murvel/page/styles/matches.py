@@ -13,6 +13,8 @@ from collections.abc import Iterable
 from murvel.page.change import DocumentChange
 from murvel.page.document import Element
 from murvel.page.engine import STATE_PSEUDO_CLASSES, SelectorError, Subtree, states_in
+from murvel.page.loading.addresses import shown
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles.rules import Rule
 from murvel.page.styles.words import Words
 
@@ -69,7 +71,7 @@ class Matches:
         of: for each element the rules that match it.
     """
 
-    def __init__(self, part: Subtree, rules: list[Rule], problems: list[str]) -> None:
+    def __init__(self, part: Subtree, rules: list[Rule], problems: list[Problem]) -> None:
         self.rules = rules
         self.of: dict[Element, list[int]] = {}
         self._part = part
@@ -88,7 +90,8 @@ class Matches:
         try:
             return self._part.matching(rule.selector)
         except SelectorError:
-            problem = f"The selector {rule.selector!r} at {rule.where} was not understood."
+            text = f"The selector {shown(rule.selector)} at {rule.where} is not understood."
+            problem = Problem(ProblemKind.STYLE, text)
             if problem not in self._problems:
                 self._problems.append(problem)
             return []

@@ -12,6 +12,8 @@ import cssselect2
 import tinycss2
 
 from murvel.page.engine import without_states
+from murvel.page.loading.addresses import shown
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles.values import DECORATION, PROPERTIES, Declared
 
 UNLAYERED = 1_000_000
@@ -98,7 +100,7 @@ class StyleRule:
         lower = {name.lower() for name in names}
         return not PROPERTIES.isdisjoint(lower) or bool(DECORATION.keys() & lower and _names_cells(self.prelude))
 
-    def rules(self, declarations: tuple[Declared, ...], problems: list[str]) -> Iterator[Rule]:
+    def rules(self, declarations: tuple[Declared, ...], problems: list[Problem]) -> Iterator[Rule]:
         """Yield a rule for each selector; what is not understood is added to the problems."""
         for whole in self.selectors:
             reach, text = _reach(whole)
@@ -106,7 +108,9 @@ class StyleRule:
                 selector = cssselect2.compile_selector_list(without_states(text))[0]
             except (cssselect2.SelectorError, IndexError):
                 if "::-" not in text and ":-" not in text:  # a vendor's pseudo-element or pseudo-class: no box of ours
-                    problems.append(f"The selector {text!r} at {self.where} was not understood and is left out.")
+                    problems.append(
+                        Problem(ProblemKind.STYLE, f"The selector {shown(text)} at {self.where} is not understood.")
+                    )
                 continue
             if selector.never_matches or selector.pseudo_element not in _OUR_PSEUDO_ELEMENTS:
                 continue

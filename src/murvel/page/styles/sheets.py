@@ -12,6 +12,7 @@ from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.engine import Subtree
 from murvel.page.loading.addresses import shown
 from murvel.page.loading.resources import NotReadError, Resources
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles import media
 from murvel.page.styles.looks import concerns_looks
 from murvel.page.styles.rules import UNLAYERED, Rule, StyleRule
@@ -55,7 +56,7 @@ class Sheets:
     base: str
     resources: Resources
     rules: list[Rule] = field(default_factory=list)
-    problems: list[str] = field(default_factory=list)
+    problems: list[Problem] = field(default_factory=list)
     custom: set[str] = field(default_factory=set)
     looks: list[StyleRule] = field(default_factory=list)
     _layers: dict[str, int] = field(default_factory=dict)
@@ -110,12 +111,14 @@ class Sheets:
     def _add_linked(self, base: str, reference: str, layer: str | None) -> None:
         address = self.resources.resolve(base, reference)
         if len(self._importing) > MAX_IMPORT_DEPTH or address in self._importing:
-            self.problems.append(f"The style sheet {shown(reference)} imports itself or too deeply and was left out.")
+            text = f"The style sheet {shown(reference)} imports itself or too deeply and was left out."
+            self.problems.append(Problem(ProblemKind.LIMIT, text))
             return
         try:
             text, final = self.resources.sheet(address)
         except NotReadError as error:
-            self.problems.append(f"The style sheet {shown(reference)} was not read: {error}.")
+            text = f"The style sheet {shown(reference)} was not read: {error}."
+            self.problems.append(Problem(ProblemKind.NOT_READ, text))
             return
         self._importing.append(address)
         # References inside a sheet are relative to it.
