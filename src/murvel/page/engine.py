@@ -7,6 +7,7 @@ to it as words of one private attribute: a selector that speaks of a state is re
 from __future__ import annotations
 
 import re
+from collections import defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
@@ -16,6 +17,15 @@ from murvel.page.controls import field_value, is_checked, is_marked_selected, is
 from murvel.page.document import Element, Namespace
 from murvel.page.errors import PageError
 from murvel.page.inputs import CHECKED, TYPED, control_type
+from murvel.page.loading.addresses import shown
+from murvel.page.nth import NTH, nth_matched
+from murvel.page.selectors import Complex, match_steps, take_apart, ways
+
+_MOST_WAYS = 100_000
+"""From so many ways to try a selector on one element on, it is matched step by step."""
+
+_BROAD = 1_000
+"""From so many children of one element on, siblings are not counted anew for each of them."""
 
 _STATE_ATTRIBUTE = "data-murvel-state"
 """The private attribute; the elements of a Document never have it."""
@@ -59,6 +69,10 @@ class SelectorError(PageError):
     """A selector that the engine does not understand."""
 
 
+class CostlySelectorError(SelectorError):
+    """A selector that would take too long on a page."""
+
+
 @dataclass(slots=True)
 class Subtree:
     """What one parse made, with the engine that matches selectors on it: the page, or a declared shadow tree.
@@ -79,6 +93,9 @@ class Subtree:
     declared: list[tuple[Element, str]]
     around: Subtree | None = None
     _nodes: dict[Element, LexborNode] = field(default_factory=dict)
+    _nth: dict[str, set[Element]] = field(default_factory=dict)
+    """What child-indexed pseudo-classes match, as far as the engine was told."""
+    _deepest_widest: tuple[int, int] | None = None
     _told: set[str] = field(default_factory=set)
     """The state pseudo-classes that the engine was told of."""
 
@@ -92,11 +109,56 @@ class Subtree:
         Raises:
             SelectorError: it is not understood.
         """
-        found = self._engine_finds(self._without_states(selector))
+        parts = self._costly(selector) if " " in selector or "~" in selector else None
+        if parts is not None:
+            return match_steps(parts.steps, self.matching)
+        found = self._engine_finds(self._without_states(self._without_nth(selector)))
         by_memory = self.by_memory
         elements = [by_memory[node.mem_id] for node in found if node.mem_id in by_memory]
         # The engine gives what a list of selectors matches one selector after the other.
         return sorted(set(elements), key=_order) if "," in selector else elements
+
+    def _costly(self, selector: str) -> Complex | None:
+        """Return the parts of a selector that has to be matched step by step, None where the engine may try it."""
+        parts = take_apart(selector)
+        depth, breadth = self._extent()
+        is_broad = breadth > _BROAD and parts.siblings > 0
+        if not is_broad and ways(parts, depth, breadth) <= _MOST_WAYS:
+            return None
+        if not parts.is_nested and parts.steps:
+            return parts
+        if is_broad and breadth <= 10 * _BROAD and ways(parts, depth, 1) <= _MOST_WAYS and parts.siblings == 1:
+            return None  # in parentheses it cannot be taken apart; the engine still ends soon
+        raise CostlySelectorError(f"The selector {shown(selector)} takes too long on this page", "write it shorter.")
+
+    def _without_nth(self, selector: str) -> str:
+        """Return a selector with its child-indexed pseudo-classes as words of the attribute, on a broad page."""
+        if ":nth-" not in selector.lower() or self._extent()[1] <= _BROAD:
+            return selector
+
+        def told(found: re.Match[str]) -> str:
+            key = found.group().lower()
+            if key not in self._nth:
+                matched = nth_matched(self.by_memory.values(), found.group(1), found.group(2))
+                if matched is None:
+                    return found.group()
+                self._nth[key] = matched
+                for element in matched:
+                    self._write_state(element)
+            return f'[{_STATE_ATTRIBUTE}~="nth{list(self._nth).index(key)}"]'
+
+        return NTH.sub(told, selector)
+
+    def _extent(self) -> tuple[int, int]:
+        """How deep elements stand in each other at most, and how many children one has at most."""
+        if self._deepest_widest is None:
+            depths: dict[Element, int] = {}
+            children: dict[Element | None, int] = defaultdict(int)
+            for element in self.by_memory.values():
+                depths[element] = depths.get(element.parent, 0) + 1 if element.parent is not None else 1
+                children[element.parent] += 1
+            self._deepest_widest = max(depths.values(), default=0), max(children.values(), default=0)
+        return self._deepest_widest
 
     def node(self, element: Element) -> LexborNode:
         """Return the parser's node of an element of the part."""
@@ -131,6 +193,13 @@ class Subtree:
         """Sort the elements again after some were added."""
         self.by_memory = dict(sorted(self.by_memory.items(), key=lambda entry: entry[1].order))
 
+    def places_changed(self) -> None:
+        """Be told that elements stand in other places than before."""
+        self._deepest_widest = None
+        matched, self._nth = self._nth, {}
+        for element in {each for family in matched.values() for each in family if self.has(each)}:
+            self._write_state(element)
+
     def tell_state(self, element: Element) -> None:
         """Tell the engine what state an element is in, as far as selectors asked for states yet."""
         if self._told and self.has(element):
@@ -138,6 +207,7 @@ class Subtree:
 
     def _write_state(self, element: Element) -> None:
         words = [name for name in sorted(self._told) if STATE_PSEUDO_CLASSES[name](element)]
+        words += [f"nth{at}" for at, matched in enumerate(self._nth.values()) if element in matched]
         node = self.node(element)
         if words:
             node.attrs[_STATE_ATTRIBUTE] = " ".join(words)
@@ -159,7 +229,7 @@ class Subtree:
         try:
             return self.parser.css(selector)
         except SelectolaxError as error:
-            raise SelectorError(f"The selector {selector!r} is not understood", "check its spelling.") from error
+            raise SelectorError(f"The selector {shown(selector)} is not understood", "check its spelling.") from error
 
 
 def _order(element: Element) -> int:

@@ -186,6 +186,7 @@ class LiveDocument:
             return
         self._is_numbered = True
         number(self.document.root)
+        self._part.places_changed()
         new = [root for root in self._new if self._part.has(root)]
         self._new.clear()
         if new:

@@ -21,7 +21,7 @@ from murvel.page.styles.values import (
     Value,
     declared,
 )
-from murvel.page.styles.variables import substitute
+from murvel.page.styles.variables import substitute, substituted
 
 
 class _Won(NamedTuple):
@@ -108,9 +108,7 @@ def variables_of(declarations: Declarations, custom: set[str], inherited: Variab
     if not own:
         return inherited
     around = {name: text for name, text in inherited.items() if own.get(name, "inherit") in ("inherit", "unset")}
-    scope = {**around, **{name: text for name, text in own.items() if text not in CSS_WIDE}}
-    values = {name: substitute(text, scope, (name,)) if name in own else text for name, text in scope.items()}
-    return {name: text for name, text in (around | values).items() if text is not None}
+    return around | substituted({name: text for name, text in own.items() if text not in CSS_WIDE}, around)
 
 
 def settled(declarations: Declarations, variables: Variables) -> Declarations:

@@ -12,6 +12,7 @@ import tinycss2
 
 from murvel.page.document import Element
 from murvel.page.engine import SelectorError, Subtree
+from murvel.page.styles.limits import is_deep
 from murvel.page.styles.rules import RuleScope, StyleRule
 from murvel.page.styles.words import Words
 
@@ -120,6 +121,6 @@ def _matched(part: Subtree, selector: str) -> list[Element]:
 def _declarations(tokens: object) -> dict[str, str]:
     found = {}
     for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
-        if node.type == "declaration":
+        if node.type == "declaration" and not is_deep(node.value):
             found[str(node.lower_name)] = " ".join(tinycss2.serialize(node.value).lower().split())
     return found

@@ -12,7 +12,7 @@ from collections.abc import Iterable
 
 from murvel.page.change import DocumentChange
 from murvel.page.document import Element
-from murvel.page.engine import STATE_PSEUDO_CLASSES, SelectorError, Subtree, states_in
+from murvel.page.engine import STATE_PSEUDO_CLASSES, CostlySelectorError, SelectorError, Subtree, states_in
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles.rules import Rule
@@ -89,12 +89,14 @@ class Matches:
     def _find(self, rule: Rule) -> list[Element]:
         try:
             return self._part.matching(rule.selector)
+        except CostlySelectorError as error:
+            problem = Problem(ProblemKind.LIMIT, f"{error.message}, at {rule.where}, and is left out.")
         except SelectorError:
             text = f"The selector {shown(rule.selector)} at {rule.where} is not understood."
             problem = Problem(ProblemKind.STYLE, text)
-            if problem not in self._problems:
-                self._problems.append(problem)
-            return []
+        if problem not in self._problems:
+            self._problems.append(problem)
+        return []
 
     def update(self, change: DocumentChange) -> set[Element]:
         """Try rules again that a change concerns; return the elements that other rules match now."""

@@ -65,11 +65,6 @@ def matches(prelude: Sequence[Any], screen: Screen) -> bool:
     return not significant(prelude) or any(_query(query, screen) for query in queries)
 
 
-def matches_text(text: str, screen: Screen) -> bool:
-    """Whether the media query list of a `media` attribute holds."""
-    return matches(tinycss2.parse_component_value_list(text, skip_comments=True), screen)
-
-
 def _split(tokens: Sequence[Any], separator: str) -> list[list[Any]]:
     parts: list[list[Any]] = [[]]
     for token in tokens:

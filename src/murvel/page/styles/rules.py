@@ -14,6 +14,7 @@ import tinycss2
 from murvel.page.engine import without_states
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import Problem, ProblemKind
+from murvel.page.styles.limits import LONGEST_SELECTOR, MOST_COMPOUNDS
 from murvel.page.styles.values import DECORATION, PROPERTIES, Declared
 
 UNLAYERED = 1_000_000
@@ -24,6 +25,7 @@ _BELOW_ALL = -1
 
 _OUR_PSEUDO_ELEMENTS = (None, "before", "after")
 _PSEUDO_AT_END = re.compile(r"::?(?:before|after)\s*$", re.IGNORECASE)
+_COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
 
@@ -82,14 +84,23 @@ class StyleRule:
 
     @property
     def selectors(self) -> list[str]:
-        """Its selectors; where it is nested, with the parent's put in (CSS Nesting 1 §3)."""
-        return [self._absolute(text) for part in comma_separated(self.prelude) if (text := _text(part))]
+        """Its selectors, those too long left out; where it is nested, with the parent's put in (CSS Nesting 1 §3)."""
+        whole = (self._absolute(_text(part)) for part in comma_separated(self.prelude))
+        return [text for text in whole if text]
 
     def _absolute(self, text: str) -> str:
-        if not self.parent:
+        around = f":is({self.parent})" if self.parent and text else ""
+        times = max(1, text.count("&"))
+        if len(text) + times * len(around) > LONGEST_SELECTOR or len(_COMBINATOR.findall(text)) > MOST_COMPOUNDS:
+            return ""
+        if not around:
             return text
-        around = f":is({self.parent})"
         return text.replace("&", around) if "&" in text else f"{around} {text}"
+
+    @property
+    def is_too_long(self) -> bool:
+        """Whether one of its selectors is longer than is followed."""
+        return len(self.selectors) < sum(bool(_text(part)) for part in comma_separated(self.prelude))
 
     def properties(self) -> set[str]:
         """Return every identifier that may be a property's name, as written; its declarations' names are among them."""
@@ -106,7 +117,7 @@ class StyleRule:
             reach, text = _reach(whole)
             try:
                 selector = cssselect2.compile_selector_list(without_states(text))[0]
-            except (cssselect2.SelectorError, IndexError):
+            except (cssselect2.SelectorError, IndexError, SyntaxError, RecursionError, MemoryError):
                 if "::-" not in text and ":-" not in text:  # a vendor's pseudo-element or pseudo-class: no box of ours
                     problems.append(
                         Problem(ProblemKind.STYLE, f"The selector {shown(text)} at {self.where} is not understood.")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from typing import Any
@@ -14,6 +16,7 @@ from murvel.page.loading.addresses import shown
 from murvel.page.loading.resources import NotReadError, Resources
 from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles import media
+from murvel.page.styles.limits import DEEPEST, MOST_SELECTORS, is_deep
 from murvel.page.styles.looks import concerns_looks
 from murvel.page.styles.rules import UNLAYERED, Rule, StyleRule
 from murvel.page.styles.supports import supported
@@ -26,9 +29,15 @@ MAX_NESTING = 8
 """How deep rules may stand in rules; each level multiplies the length of the selectors."""
 
 
+_CUSTOM = re.compile(r"--[^\s:;]+")
+
+
 @dataclass(frozen=True, slots=True)
 class _Place:
-    """Where rules stand: the sheet's name and address, lines before it, the layer and the rule around them."""
+    """Where rules stand: the sheet's name and address, lines before it, the layer and the rule around them.
+
+    `depth` counts the rules around, `at_rules` the at-rules.
+    """
 
     name: str
     base: str
@@ -36,6 +45,7 @@ class _Place:
     layer: str | None = None
     parent: str = ""
     depth: int = 0
+    at_rules: int = 0
 
 
 @dataclass(slots=True)
@@ -62,6 +72,7 @@ class Sheets:
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
     _order: int = 0
+    _selectors: int = 0
     _attributes: list[str] = field(default_factory=list)
     _only_custom: list[tuple[StyleRule, set[str]]] = field(default_factory=list)
 
@@ -87,18 +98,32 @@ class Sheets:
         """Whether a style element, or a link to a style sheet, counts on this screen."""
         if node.tag == "link" and not (node.namespace is Namespace.HTML and _is_style_sheet(node)):
             return False
-        return media.matches_text(node.get("media") or "", self.screen)
+        query = tinycss2.parse_component_value_list(node.get("media") or "", skip_comments=True)
+        return self._is_followed(query, "media attribute") and media.matches(query, self.screen)
 
     def _add_custom(self) -> None:
-        """Add the rules that only declare custom properties, if one of ours rests on these."""
+        """Add the rules that only declare custom properties, if one of ours rests on these, by way of others too."""
         self._note_references([item for text in self._attributes for item in declared(text)])
         if not self.custom:
             return
-        wanted: set[str] = set()
-        while wanted != self.custom:  # a custom property may rest on others
-            wanted = set(self.custom)
-            blocks = [block.content for block, names in self._only_custom if names & wanted]
-            self._note_references([item for text in blocks + self._attributes for item in declared(text, wanted)])
+        blocks = [*(block.content for block, _ in self._only_custom), *self._attributes]
+        declaring: dict[str, list[int]] = defaultdict(list)
+        for at, (_, names) in enumerate(self._only_custom):
+            for name in names:
+                declaring[name].append(at)
+        for at, text in enumerate(self._attributes, len(self._only_custom)):
+            for name in set(_CUSTOM.findall(text)):
+                declaring[name].append(at)
+        read: dict[int, dict[str, set[str]]] = {}
+        waiting = list(self.custom)
+        while waiting:
+            name = waiting.pop()
+            for at in declaring[name]:
+                if at not in read:
+                    read[at] = _referred_to(blocks[at])
+                more = read[at].get(name, set()) - self.custom
+                self.custom |= more
+                waiting += more
         for block, names in self._only_custom:
             if names & self.custom:
                 self.rules.extend(block.rules(tuple(declared(block.content, self.custom)), self.problems))
@@ -132,8 +157,23 @@ class Sheets:
             elif node.type == "at-rule":
                 self._add_at_rule(node, place)
 
+    def _is_followed(self, tokens: list[Any], where: str, at_rules: int = 0) -> bool:
+        """Whether tokens, and the at-rules around them, stand no deeper in each other than is followed."""
+        if at_rules <= DEEPEST and not is_deep(tokens):
+            return True
+        self._give_up(f"A rule at {where} stands in more than {DEEPEST} others")
+        return False
+
+    def _give_up(self, what: str) -> None:
+        problem = Problem(ProblemKind.LIMIT, f"{what} and is left out.")
+        if problem not in self.problems:
+            self.problems.append(problem)
+
     def _add_at_rule(self, node: Any, place: _Place) -> None:
         keyword, layer = node.lower_at_keyword, place.layer
+        where = f"{place.name}:{node.source_line + place.line}"
+        if not self._is_followed(node.prelude, where, place.at_rules):
+            return
         if keyword == "import":
             reference, rest = _import_target(node.prelude)
             if reference is not None and media.matches(rest, self.screen):
@@ -154,14 +194,16 @@ class Sheets:
         ):
             return
         if node.content is not None:
-            inside = replace(place, layer=layer)
+            inside = replace(place, layer=layer, at_rules=place.at_rules + 1)
             if place.parent:
                 self._add_block([], node.content, f"{place.name}:{node.source_line + place.line}", inside)
             else:
                 self._add(tinycss2.parse_rule_list(node.content, True, True), inside)
 
     def _add_rule(self, node: Any, place: _Place) -> None:
-        self._add_block(node.prelude, node.content, f"{place.name}:{node.source_line + place.line}", place)
+        where = f"{place.name}:{node.source_line + place.line}"
+        if self._is_followed(node.prelude, where, place.at_rules):
+            self._add_block(node.prelude, node.content, where, place)
 
     def _add_block(self, prelude: list[Any], content: list[Any], where: str, place: _Place) -> None:
         """Add a rule's own declarations, and the rules nested in it; without a prelude they are the parent's."""
@@ -171,6 +213,10 @@ class Sheets:
             prelude = tinycss2.parse_component_value_list("&")
         block = StyleRule(prelude, content, parent, rank, self._order, where)
         self._order += 1
+        self._selectors += sum(map(len, block.selectors)) if parent else 0
+        if self._selectors > MOST_SELECTORS or block.is_too_long:
+            self._give_up(f"A rule at {where} has a selector that is too long")
+            return
         names = block.properties()
         if concerns_looks(block, names):
             self.looks.append(block)
@@ -182,10 +228,29 @@ class Sheets:
         custom = {name for name in names if name.startswith("--")}
         if custom:
             self._only_custom.append((block, custom))
-        if place.depth < MAX_NESTING and any(token.type == "{} block" for token in content):
+        if any(token.type == "{} block" for token in content):
+            if place.depth >= MAX_NESTING:
+                self._give_up(f"A rule at {where} stands in more than {MAX_NESTING} others")
+                return
             nested = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
             selectors = ", ".join(block.selectors)
             self._add(nested, replace(place, parent=selectors, depth=place.depth + 1))
+
+
+class _AllCustom:
+    """The names of all custom properties there may be."""
+
+    def __contains__(self, name: object) -> bool:
+        return str(name).startswith("--")
+
+
+def _referred_to(block: Any) -> dict[str, set[str]]:
+    """Return the custom properties that each custom property of a block refers to."""
+    found: dict[str, set[str]] = defaultdict(set)
+    for item in declared(block, _AllCustom()):
+        if isinstance(item.value, Pending) and item.name.startswith("--"):
+            found[item.name] |= names_in(item.value.text)
+    return found
 
 
 def _own_text(style: Element) -> str:

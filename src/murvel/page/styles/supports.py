@@ -51,7 +51,7 @@ def _answer(tokens: list[Any]) -> bool | None:
 def _selector(text: str) -> bool:
     try:
         cssselect2.compile_selector_list(without_states(text))
-    except cssselect2.SelectorError:
+    except (cssselect2.SelectorError, SyntaxError, RecursionError, MemoryError):
         return False
     return True
 

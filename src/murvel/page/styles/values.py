@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 import tinycss2
 
+from murvel.page.styles.limits import is_deep
 from murvel.page.styles.variables import refers
 
 INHERITED = ("visibility", "white-space", "text-transform")
@@ -117,7 +118,7 @@ def declared(tokens: Any, custom: Container[str] = ()) -> Iterator[Declared]:
         custom: the custom properties that are of interest too.
     """
     for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
-        if node.type != "declaration":
+        if node.type != "declaration" or is_deep(node.value):
             continue
         if node.name in custom:
             yield Declared(node.name, Pending(tinycss2.serialize(node.value).strip()), node.important)

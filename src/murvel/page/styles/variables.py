@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
+from functools import lru_cache
 from typing import Any
 
 import tinycss2
 
+from murvel.page.styles.limits import is_deep
+
 _LONGEST = 10_000
 """What a value may grow to by substitution, in characters: a few lines of style sheet could ask for gigabytes."""
-
-_DEEPEST = 50
-"""How many values may refer to each other in a row."""
 
 
 def refers(tokens: list[Any]) -> bool:
@@ -20,35 +20,82 @@ def refers(tokens: list[Any]) -> bool:
 
 
 def names_in(text: str) -> set[str]:
-    """Return the custom properties that a value refers to."""
-    tokens = tinycss2.parse_component_value_list(text, skip_comments=True)
-    return {name for name, _ in _references(tokens)}
+    """Return the custom properties that a value refers to, in fallbacks too."""
+    return {name for name, _ in _references(_tokens(text))} if "var(" in text.lower() else set()
 
 
-def substitute(text: str, values: Mapping[str, str], within: tuple[str, ...] = ()) -> str | None:
+def substitute(text: str, values: Mapping[str, str]) -> str | None:
     """Return a value with its references replaced (§3), or None where it is invalid at computed-value time (§3.1).
 
     Args:
         text: the value.
-        values: the custom properties of the element, as written.
-        within: the custom properties whose values this stands in; a reference to one of them is a cycle.
+        values: the custom properties of the element, without references.
     """
     if "var(" not in text.lower():
         return text
-    tokens = tinycss2.parse_component_value_list(text, skip_comments=True)
-    written = _written(tokens, values, within)
-    return written if written is not None and len(written) <= _LONGEST else None
+    tokens = _tokens(text)
+    return None if is_deep(tokens) else _written(tokens, values)
 
 
-def _written(tokens: list[Any], values: Mapping[str, str], within: tuple[str, ...]) -> str | None:
+def substituted(own: Mapping[str, str], around: Mapping[str, str]) -> dict[str, str]:
+    """Return the custom properties that an element declares, without references; those that end invalid are left out.
+
+    Each is worked out once, after those that it refers to. Those that refer to each other in a circle are invalid
+    (§2.3).
+
+    Args:
+        own: those that it declares, as written.
+        around: those that it inherits, without references.
+    """
+    values = dict(around)
+    for name in own:
+        values.pop(name, None)
+    found: dict[str, str] = {}
+    order, circular = _by_dependence(own)
+    for name in order:
+        text = None if name in circular else substitute(own[name], values)
+        if text is not None:
+            found[name] = values[name] = text
+    return found
+
+
+def _by_dependence(own: Mapping[str, str]) -> tuple[list[str], set[str]]:
+    """Return the names with each after those it refers to, and those that stand in a circle."""
+    order: list[str] = []
+    circular: set[str] = set()
+    done: set[str] = set()
+    for start in own:
+        if start in done:
+            continue
+        path: dict[str, Iterator[str]] = {start: iter(_known(names_in(own[start]), own))}
+        while path:
+            name, waiting = next(reversed(path.items()))
+            following = next(waiting, None)
+            if following is None:
+                path.popitem()
+                done.add(name)
+                order.append(name)
+            elif following in path:
+                names = list(path)
+                circular.update(names[names.index(following) :])
+            elif following not in done:
+                path[following] = iter(_known(names_in(own[following]), own))
+    return order, circular
+
+
+def _known(names: Iterable[str], own: Mapping[str, str]) -> list[str]:
+    return [name for name in sorted(names) if name in own]
+
+
+def _written(tokens: list[Any], values: Mapping[str, str]) -> str | None:
     pieces: list[str] = []
     length = 0
     for token in tokens:
         piece: str | None
         if token.type == "function" and token.lower_name == "var":
-            piece = _value(token, values, within)
+            piece = _value(token, values)
         elif token.type == "function" and refers(token.arguments):
-            inner = _written(token.arguments, values, within)
+            inner = _written(token.arguments, values)
             piece = None if inner is None else f"{token.name}({inner})"
         else:
             piece = token.serialize()
@@ -59,14 +106,15 @@ def _written(tokens: list[Any], values: Mapping[str, str], within: tuple[str, ..
     return "".join(pieces)
 
 
-def _value(function: Any, values: Mapping[str, str], within: tuple[str, ...]) -> str | None:
+def _value(function: Any, values: Mapping[str, str]) -> str | None:
     name, fallback = _parts(function.arguments)
     given = values.get(name)
-    if given is not None and name not in within and len(within) < _DEEPEST:
-        found = substitute(given, values, (*within, name))
-        if found is not None:
-            return found
-    return None if fallback is None else substitute(tinycss2.serialize(fallback).strip(), values, within)
+    if given is not None:
+        return given
+    if fallback is None:
+        return None
+    written = _written(fallback, values)
+    return None if written is None else written.strip()
 
 
 def _references(tokens: list[Any]) -> Iterator[tuple[str, list[Any] | None]]:
@@ -78,6 +126,11 @@ def _references(tokens: list[Any]) -> Iterator[tuple[str, list[Any] | None]]:
             if token.lower_name == "var":
                 yield _parts(token.arguments)
             stack.extend(token.arguments)
+
+
+@lru_cache(4096)
+def _tokens(text: str) -> list[Any]:
+    return list(tinycss2.parse_component_value_list(text, skip_comments=True))
 
 
 def _parts(arguments: list[Any]) -> tuple[str, list[Any] | None]:
