@@ -5,10 +5,13 @@ A case file holds cases of three parts: a line `=== title`, markup, a line `---`
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import sys
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from types import FrameType
+from typing import Any
 
 from murvel.page.document import Document, Element
 from murvel.page.loading.fetch import PageSource
@@ -94,3 +97,20 @@ def element(document: Document, tag: str) -> Element:
 def node(tree: Tree, role: str) -> Node:
     """Return the first node of a role."""
     return next(each for each in tree.nodes if each.role == role)
+
+
+def calls(work: Callable[[], object]) -> int:
+    """Return how many functions are called by some work, generators going on counted as calls."""
+    count = 0
+
+    def seen(_frame: FrameType, event: str, _argument: Any) -> None:
+        nonlocal count
+        count += event == "call"
+
+    before = sys.getprofile()
+    sys.setprofile(seen)
+    try:
+        work()
+    finally:
+        sys.setprofile(before)
+    return count

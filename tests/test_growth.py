@@ -1,10 +1,8 @@
 """Work grows with the page and not faster: calls are counted, not seconds, on pages of one shape that double."""
 
-import sys
 from collections.abc import Callable
+from functools import partial
 from itertools import repeat
-from types import FrameType
-from typing import Any
 
 import pytest
 
@@ -20,7 +18,7 @@ from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
 from murvel.survey.survey import survey_of
 from murvel.tree.build import build_tree
-from tests.support import staged
+from tests.support import calls, staged
 
 pytestmark = pytest.mark.thorough
 
@@ -139,29 +137,12 @@ def session_with(shape: str, count: int) -> ReadingSession:
     return session
 
 
-def calls(work: Callable[[ReadingSession], object], session: ReadingSession) -> int:
-    """Return how many functions are called, generators going on counted as calls."""
-    count = 0
-
-    def seen(_frame: FrameType, event: str, _argument: Any) -> None:
-        nonlocal count
-        count += event == "call"
-
-    before = sys.getprofile()
-    sys.setprofile(seen)
-    try:
-        work(session)
-    finally:
-        sys.setprofile(before)
-    return count
-
-
 @pytest.mark.parametrize("shape", SHAPES)
 def test_twice_the_page_is_twice_the_work(shape: str) -> None:
     small, large = session_with(shape, SMALL), session_with(shape, 2 * SMALL)
     grown = {}
     for name, work in WORKS.items():
-        before, after = calls(work, small), calls(work, large)
+        before, after = (calls(partial(work, each)) for each in (small, large))
         if after > 2_000 and after > MOST * before:
             grown[name] = f"{before} to {after}"
     assert grown == {}
@@ -174,4 +155,4 @@ def test_the_count_tells_work_that_grows_faster() -> None:
                 session.tree.node_of(session.tree.document.root)
 
     small, large = session_with("headings", 60), session_with("headings", 120)
-    assert calls(squared, large) > 3 * calls(squared, small)
+    assert calls(lambda: squared(large)) > 3 * calls(lambda: squared(small))

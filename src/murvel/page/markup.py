@@ -9,6 +9,7 @@ marker out of any text or attribute it went to by mistake.
 """
 
 import re
+from collections import Counter
 from dataclasses import dataclass
 
 _S = r"\t\n\f\r "
@@ -37,6 +38,22 @@ _TEXT_ONLY = frozenset({"script", "style", "textarea", "title", "xmp", "iframe",
 _CLOSING = {name: re.compile(rf"</{name}(?=[{_S}/>])", re.IGNORECASE) for name in _TEXT_ONLY}
 
 
+_FORMATTING = re.compile(rf"<(/?)(b|big|code|em|font|i|s|small|strike|strong|tt|u)(?=[{_S}/>])", re.IGNORECASE)
+_SAME_AT_MOST = 3
+"""How many equal formatting elements a parser keeps (HTML §13.2.4.3, the list of active formatting elements)."""
+
+
+def _left_open(source: str) -> set[str]:
+    """Return the formatting tags that are left open so often that a parser looks which of them are equal.
+
+    Markers would make equal tags different, and the parser would open each of them anew in every block.
+    """
+    counts: Counter[str] = Counter()
+    for slash, name in _FORMATTING.findall(source):
+        counts[name.lower()] += -1 if slash else 1
+    return {name for name, count in counts.items() if count > _SAME_AT_MOST}
+
+
 @dataclass(frozen=True, slots=True)
 class Marked:
     """Source with its start tags marked.
@@ -61,6 +78,7 @@ def mark_start_tags(source: str) -> Marked:
     attribute = "data-at"
     while attribute in source:
         attribute += "x"
+    unmarked = _left_open(source)
     pieces: list[str] = []
     copied = 0
     count = 0
@@ -73,15 +91,17 @@ def mark_start_tags(source: str) -> Marked:
         name = found.group("start")
         if name is None:
             continue
-        pieces.append(source[copied:place])
-        pieces.append(f' {attribute}="{found.start()}"')
-        copied = place
-        count += 1
+        name = name.lower()
+        if name not in unmarked:
+            pieces.append(source[copied:place])
+            pieces.append(f' {attribute}="{found.start()}"')
+            copied = place
+            count += 1
         rest = rest_of_tag(source, place)
         if rest is None:  # pragma: no cover - the construct looked ahead to it
             break
         place = rest.end()
-        if (name := name.lower()) in _TEXT_ONLY:
+        if name in _TEXT_ONLY:
             closing = _CLOSING[name].search(source, place)
             if closing is None:
                 break

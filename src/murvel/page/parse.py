@@ -18,6 +18,9 @@ from murvel.page.source_text import SourceText
 MAX_DEPTH = 512
 """Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
 
+MAX_NODES = 800_000
+"""How many elements and texts a page may have. A few formatting tags that are left open can ask for more."""
+
 _MAX_SHADOWS = 20
 """How many shadow trees may stand in each other."""
 
@@ -176,6 +179,11 @@ class _Builder:
         following: list[tuple[LexborNode | None, Element]] = []
         node = first
         while True:
+            if self.order > MAX_NODES:
+                raise PageError(
+                    f"The page has more than {MAX_NODES:,} elements and texts once it is parsed",
+                    "save the part to be tested as a file of its own.",
+                )
             if node is None:
                 if not following:
                     break

@@ -6,20 +6,21 @@ The algorithms run on exposed nodes, so that tables made of ARIA roles are treat
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import cached_property
 from typing import NamedTuple
 
 from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, TABLES
 
 _MAX_SPAN = 1000
-_MAX_SLOTS = 1_000_000
-"""When so many slots are covered, further spans count as one: no table of a page has so many."""
+_SLOTS_PER_CELL, _SPARE_SLOTS = 8, 50_000
+"""When a table's cells cover more slots than this, further spans count as one: no table that is read has so many."""
 
 _MAX_SCAN = 2000
 """How many slots are looked at for the headers of one cell: beyond that a table is no table."""
 
 _MOST_HEADERS = 50
-"""So many headers of a header are kept, the nearest ones: a table of nothing else would fill the memory with them."""
+"""So many headers of a cell are kept: a table of nothing else would fill the memory with them."""
 
 _DATA = frozenset({"cell", "gridcell"})
 
@@ -41,6 +42,7 @@ class Grid:
         columns: how many columns it has.
         cells: its cells, row by row, those of tables inside it left out.
         places: the place of each cell by node id.
+        is_cut: whether some spans count as one, as there are too many slots.
     """
 
     def __init__(self, table: Node) -> None:
@@ -49,6 +51,7 @@ class Grid:
         self.columns = 0
         self.places: dict[int, CellSlots] = {}
         self.cells: list[Node] = []
+        self.is_cut = False
         self._slots: dict[tuple[int, int], Node] = {}
         self._form()
         self._of_whole_groups = [cell for cell in self.cells if _scope(cell) in ("rowgroup", "colgroup")]
@@ -87,8 +90,9 @@ class Grid:
                 across = _span(cell, "colspan") or 1
                 left = last_of_group[row.element.parent] - number + 1
                 down = min(_span(cell, "rowspan") or left, left)
-                if len(self._slots) > _MAX_SLOTS:
+                if len(self._slots) > _SPARE_SLOTS + _SLOTS_PER_CELL * len(self.cells) and across * down > 1:
                     across = down = 1
+                    self.is_cut = True
                 self.places[cell.id] = CellSlots(number, column, down, across)
                 self.cells.append(cell)
                 for covered in range(column, column + across):
@@ -106,8 +110,8 @@ class Grid:
             return []
         named = cell.element.attributes.get("headers")
         if named is not None:
-            by_id = {each.element.attributes.get("id"): each for each in self.cells}
-            found = [by_id[token] for token in named.split() if token in by_id]
+            by_id = self._by_id
+            found = [by_id[token] for token in named.split() if token in by_id][:_MOST_HEADERS]
         else:
             found = []
             for row in range(place.row, place.row + place.rows):
@@ -116,6 +120,10 @@ class Grid:
                 found += self._scan(cell, place.row, column, upwards=True)
             found += self._of_groups(cell, place)
         return [each for each in dict.fromkeys(found) if each is not cell and each.name]
+
+    @cached_property
+    def _by_id(self) -> dict[str | None, Node]:
+        return {each.element.attributes.get("id"): each for each in self.cells}
 
     def _scan(self, principal: Node, row: int, column: int, *, upwards: bool) -> list[Node]:
         """The internal algorithm for scanning and assigning header cells, from a slot to an edge of the table.

@@ -11,6 +11,7 @@ from enum import Enum
 
 from murvel.page.document import Element, Namespace, Text, title_of
 from murvel.page.inputs import TYPED, control_type, input_type
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child
 from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, NameStep, Outcome, given
@@ -54,6 +55,9 @@ _PLAIN_TAGS = frozenset("a b br div em i li p small span strong u ul".split())
 _NEVER_CONTENT = frozenset({"script", "style", "template", "noframes", "noembed"})
 
 
+_LONG, _MOST_LONG = 1_000, 2_000_000
+"""From how many characters on a name is long, and how many the long ones of a page may have together."""
+
 _TAKEN_ANYWAY = (NameFrom.LABELLEDBY, NameFrom.ARIA_LABEL)
 """Sources that name an element even where its role is not to be named: that is forbidden to authors (WAI-ARIA 1.2
 §5.2.8.6), but browsers take what they find (docs/standards.md)."""
@@ -66,12 +70,18 @@ class Naming:
         self.semantics = semantics
         self._style_of = semantics.styles.of
         self._known: dict[_Mode, dict[Element, str]] = {mode: {} for mode in _Mode}
+        self._whole: dict[_Mode, dict[Element, str]] = {mode: {} for mode in _Mode}
+        """What was gathered of elements that references lead to."""
+        self._spent = 0
+        """How many characters the long names and descriptions have together."""
 
     def forget(self, elements: Iterable[Element]) -> None:
         """Let what elements add to the text around them be gathered anew when it is next asked for."""
-        for known in self._known.values():
-            for element in elements:
-                known.pop(element, None)
+        self._spent = 0
+        for element in elements:
+            for mode in _Mode:
+                self._known[mode].pop(element, None)
+                self._whole[mode].pop(element, None)
 
     def name(self, element: Element, role: str | None) -> tuple[str, NameFrom | None]:
         """Return an element's name and its source; ("", None) where it has none."""
@@ -83,8 +93,23 @@ class Naming:
                 break
             text = text_of(element)
             if text:
-                return text, source
+                return self._afforded(text), source
         return "", None
+
+    def _afforded(self, text: str) -> str:
+        """Return a name or description, cut where those of the page take more room together than any page needs.
+
+        Each element may refer to the same long text, so they could take as much as the square of the page.
+        """
+        if len(text) <= _LONG:
+            return text
+        self._spent += len(text)
+        if self._spent <= _MOST_LONG:
+            return text
+        problem = Problem(ProblemKind.LIMIT, f"Names and descriptions of more than {_LONG} characters are cut.")
+        if problem not in self.semantics.document.problems:
+            self.semantics.document.problems.append(problem)
+        return text[:_LONG]
 
     def trace(self, element: Element, role: str | None) -> list[NameStep]:
         """Return what every source gave, in order of precedence."""
@@ -109,7 +134,7 @@ class Naming:
         if "aria-describedby" in attributes:
             text = self._join_references(element, "aria-describedby")
             if text:
-                return text, NameFrom.DESCRIBEDBY
+                return self._afforded(text), NameFrom.DESCRIBEDBY
         if "aria-description" in attributes:
             text = collapse(attributes["aria-description"])
             if text:
@@ -253,7 +278,10 @@ class Naming:
         hidden = self.semantics.hidden(element) is not None
         mode = _Mode.REFERENCED_HIDDEN if hidden else _Mode.REFERENCED
         if embedded_in is None or not element.contains(embedded_in):
-            return self._content(element, mode)
+            whole = self._whole[mode]
+            if element not in whole:
+                whole[element] = self._content(element, mode)
+            return whole[element]
         # A control does not take part in its own label (step 2C speaks of another widget's control), so what is
         # known about the label's content does not hold here.
         known = self._known[mode]

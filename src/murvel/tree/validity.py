@@ -20,8 +20,8 @@ _EMAIL = re.compile(
 
 _LONGEST_TRIED, _MOST_REPEATED = 100, 3
 _REPEATED = re.compile(r"[*+]|\{\d*,\d*\}")
-_NESTED = re.compile(r"[*+}?)]\)[*+{]|\\[1-9]")
-"""A group that ends in a repetition or a group and is repeated itself, or a back reference."""
+_PIECE = re.compile(r"\\.|\[\^?\]?(?:\\.|[^\]\\])*\]|\{\d+\}|.", re.DOTALL)
+"""A piece of a regular expression: an escape, a class, a repetition of a fixed number, or a character."""
 
 _ABSOLUTE_URL = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:.+")
 
@@ -49,14 +49,34 @@ def is_invalid(element: Element) -> bool:
 def _fits(pattern: str, value: str) -> bool:
     """Whether a value fits a pattern attribute (HTML §4.10.5.3.6); a pattern that might run for ever is not tried.
 
-    A search takes long where repetition stands in repetition, or where much can be divided in many ways.
+    A search takes long where a group is repeated that can match in several ways, or where much can be divided.
     """
-    if len(value) > _LONGEST_TRIED or len(_REPEATED.findall(pattern)) > _MOST_REPEATED or _NESTED.search(pattern):
+    if len(value) > _LONGEST_TRIED or len(_REPEATED.findall(pattern)) > _MOST_REPEATED or _is_risky(pattern):
         return True
     try:
         return re.fullmatch(pattern, value) is not None
     except (re.error, OverflowError, RecursionError):
         return True  # a browser ignores what is no regular expression
+
+
+def _is_risky(pattern: str) -> bool:
+    """Whether a group is repeated that has repetition or alternatives in it, or whether there is a back reference."""
+    pieces = _PIECE.findall(pattern)
+    groups: list[bool] = []
+    for piece, following in zip(pieces, [*pieces[1:], ""], strict=True):
+        if piece == "(":
+            groups.append(False)
+        elif piece == ")" and groups:
+            varies = groups.pop()
+            if varies and following[:1] in ("*", "+", "{"):
+                return True
+            if varies and groups:
+                groups[-1] = True
+        elif piece in ("*", "+", "?", "{", "|"):
+            groups = [True] * len(groups)
+        elif piece[0] == "\\" and piece[1:].isdecimal() and piece != "\\0":
+            return True
+    return False
 
 
 def _option_value(option: Element) -> str:

@@ -14,6 +14,9 @@ LONGEST_SELECTOR = 10_000
 MOST_SELECTORS = 2_000_000
 """How many characters all selectors of a page may have together."""
 
+LONGEST_CONTENT = 4_000
+"""How many characters generated content may have: it stands in each element that its rule matches."""
+
 MOST_COMPOUNDS = 60
 """How many compound selectors may be joined by combinators."""
 

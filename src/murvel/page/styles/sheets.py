@@ -16,7 +16,7 @@ from murvel.page.loading.addresses import shown
 from murvel.page.loading.resources import NotReadError, Resources
 from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles import media
-from murvel.page.styles.limits import DEEPEST, MOST_SELECTORS, is_deep
+from murvel.page.styles.limits import DEEPEST, LONGEST_CONTENT, MOST_SELECTORS, is_deep
 from murvel.page.styles.looks import concerns_looks
 from murvel.page.styles.rules import UNLAYERED, Rule, StyleRule
 from murvel.page.styles.supports import supported
@@ -200,6 +200,14 @@ class Sheets:
             else:
                 self._add(tinycss2.parse_rule_list(node.content, True, True), inside)
 
+    def _short(self, items: Iterable[Declared], where: str) -> Iterable[Declared]:
+        """Leave out generated content that is longer than is followed."""
+        for item in items:
+            if isinstance(item.value, tuple) and sum(len(str(part)) + 1 for part in item.value) > LONGEST_CONTENT:
+                self._give_up(f"Generated content at {where} has more than {LONGEST_CONTENT} characters")
+            else:
+                yield item
+
     def _add_rule(self, node: Any, place: _Place) -> None:
         where = f"{place.name}:{node.source_line + place.line}"
         if self._is_followed(node.prelude, where, place.at_rules):
@@ -221,7 +229,7 @@ class Sheets:
         if concerns_looks(block, names):
             self.looks.append(block)
         if block.concerns_us(names):
-            declarations = tuple(declared(content))
+            declarations = tuple(self._short(declared(content), where))
             self._note_references(declarations)
             if declarations:
                 self.rules.extend(block.rules(declarations, self.problems))
