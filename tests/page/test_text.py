@@ -19,7 +19,13 @@ from murvel.page.text import collapse, collapse_runs, visible
         ("a\r\nb", "a[U+000D][U+000A]b"),
         ("\ud800", "[U+D800]"),
         ("ü 日本 ✓", "ü 日本 ✓"),
-        ("zero\u200bwidth\u200djoin", "zero\u200bwidth\u200djoin"),
+        ("zero\u200bwidth\u200djoin", "zero[U+200B]width[U+200D]join"),
+        (
+            "\u0645\u06cc\u200c\u062e\u0648\u0627\u0647\u0645 \U0001f468\u200d\U0001f33e",
+            "\u0645\u06cc\u200c\u062e\u0648\u0627\u0647\u0645 \U0001f468\u200d\U0001f33e",
+        ),
+        ("\ufffe\uffff\ufdd0\U0001fffe", "[U+FFFE][U+FFFF][U+FDD0][U+1FFFE]"),
+        ("soft\xadhyphen", "soft[U+00AD]hyphen"),
     ],
 )
 def test_visible(text: str, shown: str) -> None:

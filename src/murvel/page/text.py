@@ -14,8 +14,13 @@ _SPACES = re.compile(f"[{HTML_SPACE}]+")
 
 # C0 and C1 controls, soft line and paragraph separators, and the marks of the Unicode Bidirectional Algorithm
 # (UAX 9 §2) and other format characters that change how text around them is shown; tags and lone surrogates too.
+# Non-characters (Unicode §23.7) make XML unreadable. Of characters without width, joiners are kept where a script or an
+# emoji needs them, and written out beside plain letters, where they only hide a difference.
+_NON_CHARACTERS = "".join(f"{chr(plane << 16 | 0xFFFE)}{chr(plane << 16 | 0xFFFF)}" for plane in range(17))
 _UNSAFE = re.compile(
-    "[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2060-\u206f\ufeff\ufff9-\ufffb\ud800-\udfff\U000e0000-\U000e007f]"
+    "[\x00-\x1f\x7f-\x9f\xad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180e\u200b\u200e\u200f\u2028-\u202e\u2060-\u206f\u3164"
+    f"\ufdd0-\ufdef\ufeff\uffa0\ufff9-\ufffb\ud800-\udfff\U000e0000-\U000e007f{_NON_CHARACTERS}]"
+    "|(?<=[ -~])[\u200c\u200d]|[\u200c\u200d](?=[ -~])"
 )
 
 

@@ -16,6 +16,8 @@ _TEMPLATES = {Format.HTML: "report.html.jinja", Format.MARKDOWN: "report.md.jinj
 
 # What Markdown could take for markup inside a line (CommonMark §6, with the pipes of tables).
 _MARKDOWN = re.compile(r"([\\`*_\[\]<>#|~&$])")
+_LINKED = re.compile(r"((?:\b(?:https?|ftp|mailto|xmpp):|\bwww\.)\S+|\S*@\S+|\S*#\d\S*)", re.IGNORECASE)
+"""What GitHub Flavored Markdown and its like make links of: addresses, mentions, numbers of issues."""
 
 
 def render(casebook: Casebook, form: Format, made: date) -> str:
@@ -47,8 +49,12 @@ def render(casebook: Casebook, form: Format, made: date) -> str:
 
 
 def markdown_text(text: str) -> str:
-    """Return text as Markdown that shows it, whatever characters are in it, on one line."""
-    return _MARKDOWN.sub(r"\\\1", visible(" ".join(text.split())))
+    """Return text as Markdown that shows it, whatever characters are in it, on one line.
+
+    What a reader of Markdown would link by itself, addresses and names behind an @, becomes code.
+    """
+    pieces = _LINKED.split(visible(" ".join(text.split())))
+    return "".join(markdown_code(piece) if at % 2 else _MARKDOWN.sub(r"\\\1", piece) for at, piece in enumerate(pieces))
 
 
 def markdown_code(text: str) -> str:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
+
+from pydantic import BaseModel, Field
 
 from murvel.page.errors import PageError
+from murvel.tree.validated import checked_at
 
 ROLE_OF: dict[str, str] = {
     "Abbr": "abbr",
@@ -64,65 +67,86 @@ _ABSENT = (None, "", "false", "none", False)
 _SAID_WHEN_FALSE = frozenset({"checked", "pressed", "expanded", "selected"})
 
 
+class _Value(BaseModel):
+    """What the protocol calls an AXValue."""
+
+    value: str | bool | int | float | list[Any] | dict[str, Any] | None = None
+
+    @property
+    def text(self) -> str:
+        """It as text; what is no single value is left out."""
+        return str(self.value) if self.value and isinstance(self.value, str | int | float) else ""
+
+
+class _Property(BaseModel):
+    """What the protocol calls an AXProperty."""
+
+    name: str
+    value: _Value = _Value()
+
+
+class _Node(BaseModel):
+    """What the protocol calls an AXNode."""
+
+    identifier: str = Field(alias="nodeId", coerce_numbers_to_str=True)
+    ignored: bool = False
+    role: _Value = _Value()
+    name: _Value = _Value()
+    description: _Value = _Value()
+    value: _Value = _Value()
+    properties: list[_Property] = []
+    children: list[Annotated[str, Field(coerce_numbers_to_str=True)]] = Field(default=[], alias="childIds")
+
+
 def facts_of_dump(dump: dict[str, Any]) -> dict[str, Any]:
     """Return a dump as the root of the tree JSON: ignored nodes are left out and their children moved up.
 
     Raises:
-        PageError: the nodes do not make a tree.
+        PageError: a node is none, or the nodes do not make a tree; the message names the place.
     """
-    nodes = {str(node.get("nodeId")): node for node in dump["nodes"] if isinstance(node, dict)}
-    children = {str(child) for node in nodes.values() for child in node.get("childIds", ())}
+    read = [checked_at(_Node, node, f"nodes[{at}]") for at, node in enumerate(dump["nodes"])]
+    nodes = {node.identifier: node for node in read}
+    children = {child for node in read for child in node.children}
     roots = [identifier for identifier in nodes if identifier not in children]
     if not roots:
         raise PageError("The dump has no topmost node", "save the whole answer of Accessibility.getFullAXTree.")
     root = _facts(nodes[roots[0]])
     seen: set[str] = set()
-    stack = [(identifier, root) for identifier in reversed(_ids(nodes[roots[0]]))]
+    stack = [(identifier, root) for identifier in reversed(nodes[roots[0]].children)]
     while stack:
         identifier, parent = stack.pop()
         node = nodes.get(identifier)
         if node is None or identifier in seen:
             continue
         seen.add(identifier)
-        role = _value(node, "role")
-        if role in _LEFT_OUT:
+        if node.role.text in _LEFT_OUT:
             continue
         below = parent
-        if not node.get("ignored"):
+        if not node.ignored:
             below = _facts(node)
             parent["children"].append(below)
-        stack.extend((child, below) for child in reversed(_ids(node)))
+        stack.extend((child, below) for child in reversed(node.children))
     return root
 
 
-def _ids(node: dict[str, Any]) -> list[str]:
-    return [str(child) for child in node.get("childIds", ())]
-
-
-def _facts(node: dict[str, Any]) -> dict[str, Any]:
-    role = str(_value(node, "role") or "generic")
+def _facts(node: _Node) -> dict[str, Any]:
     return {
-        "role": role_of(role),
-        "name": str(_value(node, "name") or ""),
-        "description": str(_value(node, "description") or ""),
-        "value": str(_value(node, "value") or ""),
+        "role": role_of(node.role.text or "generic"),
+        "name": node.name.text,
+        "description": node.description.text,
+        "value": node.value.text,
         "states": _states(node),
         "children": [],
     }
 
 
-def _value(node: dict[str, Any], key: str) -> Any:
-    holder = node.get(key)
-    return holder.get("value") if isinstance(holder, dict) else None
-
-
-def _states(node: dict[str, Any]) -> dict[str, Any]:
+def _states(node: _Node) -> dict[str, Any]:
     states = {}
-    for each in node.get("properties", ()):
-        name = _STATES.get(each.get("name", "")) if isinstance(each, dict) else None
+    for each in node.properties:
+        name = _STATES.get(each.name)
         if name is None:
             continue
-        value = _value(each, "value")
+        value: Any = each.value.value
         value = {"true": True, "false": False}.get(value, value) if isinstance(value, str) else value
         if value not in _ABSENT or (name in _SAID_WHEN_FALSE and value is False):
             states[name] = value

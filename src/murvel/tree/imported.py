@@ -7,9 +7,9 @@ from __future__ import annotations
 
 import json
 import sys
-from typing import Any, TypeVar
+from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.errors import PageError
@@ -24,6 +24,8 @@ from murvel.tree.naming import Naming
 from murvel.tree.node import Node
 from murvel.tree.roles import ALIASES, GENERIC, ROLES, TEXT
 from murvel.tree.semantics import Semantics
+from murvel.tree.states import ARIA, State
+from murvel.tree.validated import Clean, Whole, checked_at
 from murvel.tree.write import FORMAT, VERSION
 
 _IN_LINE = frozenset(
@@ -40,9 +42,9 @@ class _Head(BaseModel):
     model_config = ConfigDict(strict=True)
 
     version: int = VERSION
-    source: str = ""
-    title: str = ""
-    language: str = ""
+    source: Clean = ""
+    title: Clean = ""
+    language: Clean = ""
     root: dict[str, Any]
 
 
@@ -52,14 +54,14 @@ class _Facts(BaseModel):
     model_config = ConfigDict(strict=True)
 
     role: str = Field(min_length=1)
-    name: str = ""
+    name: Clean = ""
     name_from: str | None = None
-    description: str = ""
-    value: str = ""
-    states: dict[str, bool | int | str] = {}
-    xpath: str = ""
-    line: int | None = Field(default=None, ge=1)
-    column: int | None = Field(default=None, ge=1)
+    description: Clean = ""
+    value: Clean = ""
+    states: dict[Clean, bool | Whole | Clean] = {}
+    xpath: Clean = ""
+    line: Whole | None = Field(default=None, ge=1)
+    column: Whole | None = Field(default=None, ge=1)
     children: list[Any] = []
 
 
@@ -69,15 +71,12 @@ def _read(text: str, address: str) -> dict[str, Any]:
     sys.setrecursionlimit(max(limit, _MAX_NESTING))
     try:
         data = json.loads(text)
-    except (ValueError, RecursionError) as error:
+    except (ValueError, RecursionError, MemoryError) as error:
         reason = visible(str(error))
         raise PageError(f"{visible(address)} is not JSON that can be read ({reason})", "save it again.") from error
     finally:
         sys.setrecursionlimit(limit)
     return data if isinstance(data, dict) else {}
-
-
-_Model = TypeVar("_Model", bound=BaseModel)
 
 
 class ImportedTree(Tree):
@@ -144,7 +143,7 @@ def import_tree(text: str, address: str, width: int) -> Tree:
         head = _Head(root=facts_of_dump(data))
         head.title = str(head.root.get("name", ""))
     elif data.get("format") == FORMAT:
-        head = _checked(_Head, data, "the file")
+        head = checked_at(_Head, data, "the file")
         if head.version > VERSION:
             raise PageError(f"{visible(address)} is of version {head.version}", f"this Murvel reads version {VERSION}.")
     else:
@@ -152,13 +151,17 @@ def import_tree(text: str, address: str, width: int) -> Tree:
     return _Importer(head, SourceText(text), address, width).tree()
 
 
-def _checked(model: type[_Model], data: Any, path: str) -> _Model:
-    try:
-        return model.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join([path, *(str(step) for step in first["loc"])])
-        raise PageError(f"{visible(where)}: {visible(first['msg'])}", "mend that and open it again.") from error
+def _states_of(facts: _Facts, path: str) -> dict[str, State]:
+    """Return the states of a node; one of ARIA's has to have a value that ARIA allows (WAI-ARIA 1.2 §6.2.4)."""
+    states: dict[str, State] = {}
+    for name, value in facts.states.items():
+        if name in ARIA and value is not False:
+            written = "true" if value is True else str(value)
+            if ARIA[name][1](written) is None:
+                what = f"{path}.states.{visible(name)}: {visible(written[:40])} is not allowed"
+                raise PageError(what, "mend that and open it again.")
+        states[name] = value
+    return states
 
 
 class _Importer:
@@ -199,7 +202,7 @@ class _Importer:
         return [(child, node, f"{path}.children[{at}]") for at, child in reversed(list(enumerate(children)))]
 
     def _node(self, data: Any, parent: Node | None, around: Element, path: str) -> tuple[Node, list[Any]]:
-        facts = _checked(_Facts, data, path)
+        facts = checked_at(_Facts, data, path)
         role = ALIASES.get(facts.role, facts.role)
         if role not in ROLES and role != TEXT:
             raise PageError(f"{path}.role: {visible(facts.role)} is no role", "use one of WAI-ARIA 1.2, or text.")
@@ -211,6 +214,6 @@ class _Importer:
         node = Node(GENERIC if role == "none" else role, element, parent)
         node.name, node.description, node.value = facts.name, facts.description, facts.value
         node.name_from = NameFrom(facts.name_from) if facts.name_from in set(NameFrom) else None
-        node.stated = node.states = dict(facts.states)
+        node.stated = node.states = _states_of(facts, path)
         self.facts[id(node)] = facts
         return node, facts.children

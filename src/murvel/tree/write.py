@@ -25,7 +25,8 @@ def to_json(tree: Tree) -> Iterator[str]:
         "title": document.title,
         "language": document.language,
     }
-    yield json.dumps(head, ensure_ascii=False)[:-1] + ', "root": '
+    # Only ASCII goes out, so that no character of a page acts on what shows the file.
+    yield json.dumps(head)[:-1] + ', "root": '
     paths = tree.xpaths()
     stack: list[Node | str] = [tree.root]
     while stack:
@@ -33,7 +34,7 @@ def to_json(tree: Tree) -> Iterator[str]:
         if isinstance(item, str):
             yield item
             continue
-        yield json.dumps(_facts(tree, item, paths), ensure_ascii=False)[:-1] + ', "children": ['
+        yield json.dumps(_facts(tree, item, paths))[:-1] + ', "children": ['
         stack.append("]}")
         for index in range(len(item.children) - 1, -1, -1):
             stack.append(item.children[index])

@@ -14,6 +14,7 @@ from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.files.writing import write_text
+from murvel.page.text import visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.actions import AllActions, Group
 from murvel.tui.dialogs.help import Help
@@ -187,6 +188,7 @@ class MurvelApp(App[None]):
 
     def copy_to_clipboard(self, text: str) -> None:
         """Copy text: to the clipboard through the terminal, which may not take it, and therefore to a file as well."""
+        text = visible(text, keep_lines=True)
         super().copy_to_clipboard(text)
         folder = self.settings.remembered.path
         if folder is None:

@@ -203,7 +203,7 @@ class Sheets:
     def _short(self, items: Iterable[Declared], where: str) -> Iterable[Declared]:
         """Leave out generated content that is longer than is followed."""
         for item in items:
-            if isinstance(item.value, tuple) and sum(len(str(part)) + 1 for part in item.value) > LONGEST_CONTENT:
+            if isinstance(item.value, tuple) and sum(len(str(part)) + 4 for part in item.value) > LONGEST_CONTENT:
                 self._give_up(f"Generated content at {where} has more than {LONGEST_CONTENT} characters")
             else:
                 yield item
