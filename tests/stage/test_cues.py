@@ -6,6 +6,7 @@ import pytest
 
 from murvel.stage.errors import StageError
 from murvel.stage.html.cues import cues_beside, read_cues
+from tests.support import problems_of, staged
 
 
 def test_a_file_of_cues(tmp_path: Path) -> None:
@@ -32,6 +33,11 @@ def test_a_file_of_cues(tmp_path: Path) -> None:
         ("cues: [{when: load, after: -1, do: []}]", "usable: cues.0.after"),
         ("cues: [{when: load, do: [{set: {where: a, attribute: 'a b'}}]}]", "attribute"),
         ("cues: !!python/object/apply:os.system [ls]", "is no YAML"),
+        ("cues: [{when: 2001-01-01, do: []}]", "usable: cues.0.when"),
+        ("cues: !!int abc", "is no YAML"),
+        (f"cues: [{{when: {'9' * 5000}, do: []}}]", "is no YAML"),
+        ("a: &a [x]\ncues: [*a, *a]", "it has an alias"),
+        ("[" * 5000, "is no YAML"),
     ],
 )
 def test_what_is_wrong_with_a_file(tmp_path: Path, text: str, said: str) -> None:
@@ -46,3 +52,20 @@ def test_what_is_wrong_with_a_file(tmp_path: Path, text: str, said: str) -> None
 def test_a_missing_file(tmp_path: Path) -> None:
     with pytest.raises(StageError, match="cannot be read"):
         read_cues(tmp_path / "none.yaml")
+
+
+def test_lone_surrogates_do_not_come_in(tmp_path: Path) -> None:
+    path = tmp_path / "a.cues.yaml"
+    path.write_text('cues: [{when: load, do: [{text: {where: p, to: "\\ud800x"}}]}]')
+    change = read_cues(path)[0].do[0]
+    assert change.text is not None
+    assert change.text.to == "\ufffdx"
+
+
+@pytest.mark.parametrize(
+    ("where", "told"),
+    [("b", False), ("i", True), ("b[aria-expanded=true]", False), ("b:checked", False), ("i[hidden]", True)],
+)
+def test_a_cue_for_a_place_that_is_nowhere_is_told(where: str, told: bool) -> None:
+    session = staged("<p>x<b id=o>y</b>", f"cues: [{{when: activate, where: '{where}', do: [{{hide: p}}]}}]")
+    assert any(where in problem for problem in problems_of(session.tree.document)) is told

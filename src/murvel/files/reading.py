@@ -31,8 +31,8 @@ def read_toml(path: Path, what: str, error: type[MurvelError]) -> dict[str, Any]
             return tomllib.load(stream)
     except OSError as problem:
         raise error(f"The {what} {name} cannot be read ({problem.strerror})", "check the path.") from problem
-    except (tomllib.TOMLDecodeError, UnicodeDecodeError, RecursionError) as problem:
-        raise error(f"The {what} {name} is no TOML: {visible(str(problem))}.") from problem
+    except (ValueError, RecursionError, MemoryError) as problem:
+        raise error(f"The {what} {name} is no TOML: {visible(str(problem))[:200]}.") from problem
 
 
 def checked(model: type[_Model], given: object, subject: str, error: type[MurvelError]) -> _Model:

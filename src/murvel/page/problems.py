@@ -16,6 +16,8 @@ class ProblemKind(StrEnum):
     """Something that belongs to the page was not read."""
     LIMIT = "limit"
     """Something was given up because it is too much."""
+    CUES = "cues"
+    """A cue says something of a place that the page has not."""
     STYLE = "style"
     """A rule of a style sheet is not understood and is left out, as browsers leave out what they do not understand."""
 
@@ -29,14 +31,14 @@ class Problem(NamedTuple):
     @property
     def is_grave(self) -> bool:
         """Whether a judgement of the page is incomplete for it."""
-        return self.kind is not ProblemKind.STYLE
+        return self.kind not in (ProblemKind.STYLE, ProblemKind.CUES)
 
 
 def in_few_lines(problems: Iterable[Problem]) -> list[str]:
     """Return problems as sentences, those of style rules in one."""
     known = list(dict.fromkeys(problems))
-    lines = [each.text for each in known if each.is_grave]
-    style = [each.text for each in known if not each.is_grave]
+    lines = [each.text for each in known if each.kind is not ProblemKind.STYLE]
+    style = [each.text for each in known if each.kind is ProblemKind.STYLE]
     if len(style) > 1:
         style = [f"{style[0].rstrip('.')} (and {len(style) - 1} more of the kind)."]
     return lines + style

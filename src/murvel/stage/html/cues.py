@@ -22,6 +22,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 from murvel.files.reading import checked
 from murvel.page.text import visible
 from murvel.stage.errors import StageError
+from murvel.tree.validated import Clean
 
 SUFFIX = ".cues.yaml"
 MAX_BYTES = 1_000_000
@@ -37,23 +38,23 @@ class _Checked(BaseModel):
 class SetAttribute(_Checked):
     """Give elements an attribute, or take it off where `to` is null."""
 
-    where: str
+    where: Clean
     attribute: str = Field(pattern=r"^[a-zA-Z_][a-zA-Z0-9_.:-]*$")
-    to: str | None = ""
+    to: Clean | None = ""
 
 
 class SetText(_Checked):
     """Put text in place of what is in elements."""
 
-    where: str
-    to: str
+    where: Clean
+    to: Clean
 
 
 class Insert(_Checked):
     """Insert markup."""
 
-    where: str
-    html: str
+    where: Clean
+    html: Clean
     at: Literal["start", "end", "before", "after"] = "end"
 
 
@@ -63,11 +64,11 @@ class CueAction(_Checked):
     set: SetAttribute | None = None
     text: SetText | None = None
     insert: Insert | None = None
-    remove: str | None = None
-    show: str | None = None
-    hide: str | None = None
-    focus: str | None = None
-    title: str | None = None
+    remove: Clean | None = None
+    show: Clean | None = None
+    hide: Clean | None = None
+    focus: Clean | None = None
+    title: Clean | None = None
 
     def model_post_init(self, _: Any) -> None:
         """Check that it is one change."""
@@ -79,7 +80,7 @@ class Cue(_Checked):
     """When something happens somewhere, after a while, do these changes."""
 
     when: Literal["activate", "focus", "input", "submit", "load"] | float
-    where: str = ""
+    where: Clean = ""
     after: float = Field(default=0.0, ge=0.0, le=MAX_SECONDS)
     do: list[CueAction]
 
@@ -94,6 +95,16 @@ class _File(_Checked):
     cues: list[Cue]
 
 
+class _Loader(yaml.SafeLoader):
+    """Reads plain YAML. Aliases are refused: a few lines of them ask for more than any memory holds."""
+
+    def compose_node(self, parent: yaml.Node | None, index: int) -> yaml.Node | None:
+        """Read a node that is written out."""
+        if self.check_event(yaml.AliasEvent):
+            raise yaml.YAMLError("it has an alias; write out what it stands for")
+        return super().compose_node(parent, index)
+
+
 def read_cues(path: Path) -> list[Cue]:
     """Return the cues in a file.
 
@@ -104,10 +115,10 @@ def read_cues(path: Path) -> list[Cue]:
     try:
         if path.stat().st_size > MAX_BYTES:
             raise StageError(f"The cue file {name} is larger than a megabyte", "cues are a page's few scripts.")
-        given = yaml.safe_load(path.read_text(encoding="utf-8"))
+        given = yaml.load(path.read_text(encoding="utf-8"), _Loader)
     except OSError as error:
         raise StageError(f"The cue file {name} cannot be read ({error.strerror})", "check the path.") from error
-    except (yaml.YAMLError, UnicodeDecodeError, RecursionError) as error:
+    except (yaml.YAMLError, ValueError, RecursionError, MemoryError) as error:
         reason = visible(" ".join(str(error).split()))[:200]
         raise StageError(f"The cue file {name} is no YAML: {reason}.") from error
     return checked(_File, given if given is not None else {"cues": []}, f"The cue file {name}", StageError).cues

@@ -62,6 +62,13 @@ class LivePage:
         element = self._by_key.get(key) if key is not None else None
         return element if element is not None and self.live.can_change(element) else None
 
+    def matches_any(self, selector: str) -> bool:
+        """Whether a selector matches something; one that is not understood may."""
+        try:
+            return bool(self.live.matching(selector))
+        except SelectorError:
+            return True
+
     def select(self, selector: str) -> list[Element]:
         """Return the elements a selector matches now, in document order.
 

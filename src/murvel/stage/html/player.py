@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from heapq import heappop, heappush
 from typing import Protocol
 
 from murvel.page.document import Element
+from murvel.page.loading.addresses import shown
+from murvel.page.problems import Problem, ProblemKind
 from murvel.stage.html.cues import Cue, CueAction
 from murvel.stage.html.page import LivePage
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Deed, Event, Handler, ScriptedChange
+
+_OF_THE_MOMENT = re.compile(r"\[[^\]]*\]|::?[\w-]+(?:\([^()]*\))?")
+"""What of a selector may match at another time: attributes and states."""
 
 
 class GivesFocus(Protocol):
@@ -37,6 +43,23 @@ class CuePlayer:
         for cue in cues:
             if isinstance(cue.when, float):
                 self._schedule(cue, cue.when)
+        self._look_for_places()
+
+    def _look_for_places(self) -> None:
+        """Note the cues whose place is nowhere on the page; what other cues insert may have it.
+
+        Raises:
+            StageError: a selector is not understood.
+        """
+        inserts = any(change.insert is not None for cue in self._all for change in cue.do)
+        for cue in self._all:
+            selectors = [cue.where] if not isinstance(cue.when, float) and cue.when != "load" else []
+            selectors += [_parts(change)[1] for change in cue.do]
+            for selector in dict.fromkeys(each for each in selectors if each):
+                at_rest = _OF_THE_MOMENT.sub("", selector).strip() or "*"
+                if not self._page.select(selector) and not inserts and not self._page.matches_any(at_rest):
+                    text = f"A cue speaks of {shown(selector)}, which is nowhere on the page."
+                    self._page.document.problems.append(Problem(ProblemKind.CUES, text))
 
     @property
     def next_due(self) -> float | None:
