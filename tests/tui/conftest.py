@@ -9,7 +9,6 @@ from textual.pilot import Pilot
 
 from murvel.casebook.store import Casebook
 from murvel.tui.app import MurvelApp
-from murvel.tui.page_screen import PageScreen
 from murvel.tui.remembered import read_remembered
 from murvel.tui.settings import Settings
 from murvel.work.opening import Opening
@@ -29,8 +28,9 @@ def opened(tmp_path: Path) -> Opened:
     ) -> AsyncIterator[Pilot[None]]:
         settings = Settings(remembered=read_remembered(tmp_path / "state" / "remembered.json"))
         with Casebook(tmp_path / "book.murvel") as book:
-            async with MurvelApp(book, Opening(str(page)), settings=settings).run_test(size=size) as pilot:
-                await until(pilot, lambda: isinstance(pilot.app.screen, PageScreen) and pilot.app.screen.front)
+            app = MurvelApp(book, Opening(str(page)), settings=settings)
+            async with app.run_test(size=size) as pilot:
+                await until(pilot, lambda: app.page is not None and app.page.front)
                 await pilot.pause()
                 yield pilot
 

@@ -101,8 +101,34 @@ _VERSION_4 = (
 )
 """A title for each defect; one spelling for a verdict."""
 
-_VERSION_5 = ("ALTER TABLE takes ADD COLUMN problems TEXT NOT NULL DEFAULT ''",)
-"""What could not be honoured of a take, a sentence to a line."""
+_VERSION_5 = (
+    "ALTER TABLE takes ADD COLUMN problems TEXT NOT NULL DEFAULT ''",
+    """
+    CREATE TABLE drafts (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        page INTEGER NOT NULL,
+        take INTEGER NOT NULL,
+        xpath TEXT NOT NULL,
+        line INTEGER,
+        "column" INTEGER,
+        snippet TEXT NOT NULL,
+        role TEXT NOT NULL,
+        name TEXT NOT NULL,
+        heard TEXT NOT NULL,
+        steps TEXT NOT NULL,
+        expected TEXT NOT NULL,
+        impact VARCHAR(10) NOT NULL,
+        criterion VARCHAR(8) NOT NULL,
+        repair TEXT NOT NULL,
+        title TEXT NOT NULL,
+        defect INTEGER,
+        UNIQUE (page),
+        FOREIGN KEY(page) REFERENCES pages (id),
+        FOREIGN KEY(take) REFERENCES takes (id)
+    )
+    """,
+)
+"""What could not be honoured of a take, a sentence to a line; the defect that is being written on each page."""
 
 MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5)
 """The statements that bring a casebook from the version that is their index to the next."""

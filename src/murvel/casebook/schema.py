@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from typing import Any
+
 from sqlalchemy import (
     Column,
     ForeignKey,
@@ -52,27 +55,40 @@ places = Table(
 )
 """Where reading stood when the page was left: absolute XPaths."""
 
+
+def _of_defect() -> Iterator[Column[Any]]:
+    """The columns that a defect has, and one that is being written."""
+    yield Column("id", Integer, primary_key=True)
+    yield Column("page", ForeignKey("pages.id"), nullable=False)
+    yield Column("take", ForeignKey("takes.id"), nullable=False)
+    yield Column("xpath", Text, nullable=False)
+    yield Column("line", Integer)
+    yield Column("column", Integer)
+    for name in ("snippet", "role", "name", "heard", "steps", "expected"):
+        yield Column(name, Text, nullable=False)
+    yield Column("impact", String(10), nullable=False)
+    yield Column("criterion", String(8), nullable=False)
+    yield Column("repair", Text, nullable=False)
+
+
 defects = Table(
     "defects",
     metadata,
-    Column("id", Integer, primary_key=True),
-    Column("page", ForeignKey("pages.id"), nullable=False),
-    Column("take", ForeignKey("takes.id"), nullable=False),
-    Column("xpath", Text, nullable=False),
-    Column("line", Integer),
-    Column("column", Integer),
-    Column("snippet", Text, nullable=False),
-    Column("role", Text, nullable=False),
-    Column("name", Text, nullable=False),
-    Column("heard", Text, nullable=False),
-    Column("steps", Text, nullable=False),
-    Column("expected", Text, nullable=False),
-    Column("impact", String(10), nullable=False),
-    Column("criterion", String(8), nullable=False),
-    Column("repair", Text, nullable=False),
+    *_of_defect(),
     Column("title", Text, nullable=False, server_default=""),
     sqlite_autoincrement=True,
 )
+
+drafts = Table(
+    "drafts",
+    metadata,
+    *_of_defect(),
+    Column("title", Text, nullable=False),
+    Column("defect", Integer),
+    UniqueConstraint("page"),
+    sqlite_autoincrement=True,
+)
+"""The defect that is being written on each page; `defect` is its id where it is being edited."""
 
 verdicts = Table(
     "verdicts",

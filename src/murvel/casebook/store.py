@@ -8,33 +8,35 @@ first holds a lock until it closes.
 from __future__ import annotations
 
 import fcntl
-import json
 import os
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import asdict
 from datetime import datetime
 from pathlib import Path
 from threading import RLock
 from types import TracebackType
-from typing import Any, Self
+from typing import Any, Self, TypeVar
 
 import sqlalchemy as sa
 
-from murvel.casebook import migrations, schema
+from murvel.casebook import migrations, rows, schema
 from murvel.casebook.content import MAX_BYTES, Packed, PartKind, TakeContent, digest_of, packed, unpacked
-from murvel.casebook.defect import Defect, Impact, MoveMade, Place
+from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Page, Take, TakeRecord
+from murvel.casebook.rows import storable, values_of
 from murvel.page.document import Document
 from murvel.page.problems import in_few_lines
 from murvel.page.text import visible
-from murvel.survey.entry import OPEN, Judgement, Verdict
+from murvel.survey.entry import OPEN, Judgement
+
+_Made = TypeVar("_Made")
 
 SUFFIX = ".murvel"
 """The ending of casebook files."""
 
+_SAVED = "murvel casebook check says what can be saved."
 _MAGIC = b"SQLite format 3\x00"
 
 
@@ -92,7 +94,6 @@ class Casebook:
         if hasattr(self, "_engine"):
             self._engine.dispose()
         if self._lock is not None:
-            self._lock_path.unlink(missing_ok=True)
             os.close(self._lock)
             self._lock = None
 
@@ -182,15 +183,12 @@ class Casebook:
         query = (
             sa.select(takes, pages.c.address, kept.label("is_kept")).join(pages).order_by(pages.c.id, takes.c.number)
         )
-        return [
-            TakeRecord(row.id, row.address, row.number, row.taken, bool(row.is_kept), tuple(row.problems.splitlines()))
-            for row in self._read(query)
-        ]
+        return self._made(query, rows.take_of, "take")
 
     def pages(self) -> list[Page]:
         """Return all pages, the last opened first."""
         query = sa.select(schema.pages).order_by(schema.pages.c.opened.desc(), schema.pages.c.id.desc())
-        return [Page(row.id, row.address, row.title, row.width) for row in self._read(query)]
+        return self._made(query, rows.page_of, "page")
 
     # Where reading stood
 
@@ -202,36 +200,36 @@ class Casebook:
 
     def left(self, page: Page) -> Left | None:
         """Return where reading stood, None for a page that was never left."""
-        rows = self._read(sa.select(schema.places).where(schema.places.c.page == page.id))
-        return Left(rows[0].cursor, rows[0].focus) if rows else None
+        places = sa.select(schema.places).where(schema.places.c.page == page.id)
+        return next(iter(self._made(places, rows.left_of, "place of page")), None)
 
     # Verdicts
 
     def judgements(self, page: Page) -> dict[str, Judgement]:
         """Return what was said of the entries of a page's survey, by their keys, in any of its takes."""
-        rows = self._read(sa.select(schema.verdicts).where(schema.verdicts.c.page == page.id))
-        return {row.entry: Judgement(Verdict(row.verdict) if row.verdict else None, row.note) for row in rows}
+        verdicts = sa.select(schema.verdicts).where(schema.verdicts.c.page == page.id)
+        return dict(self._made(verdicts, rows.judgement_of, "verdict on page"))
 
     def judge(self, page: Page, take: Take, entry: str, judgement: Judgement) -> None:
         """Keep what is said of an entry in place of what was said before; nothing said is nothing kept."""
         table = schema.verdicts
-        entry = _storable(entry)
+        entry = storable(entry)
         with self._change() as connection:
             connection.execute(sa.delete(table).where(table.c.page == page.id, table.c.entry == entry))
             if judgement != OPEN:
                 verdict = judgement.verdict.value if judgement.verdict is not None else None
-                values = {"verdict": verdict, "note": _storable(judgement.note)}
+                values = {"verdict": verdict, "note": storable(judgement.note)}
                 connection.execute(sa.insert(table).values(page=page.id, take=take.id, entry=entry, **values))
 
     # Defects
 
     def defects(self) -> list[Defect]:
         """Return all defects in the order they were documented in."""
-        return [_defect(row) for row in self._read(sa.select(schema.defects).order_by(schema.defects.c.id))]
+        return self._made(sa.select(schema.defects).order_by(schema.defects.c.id), rows.defect_of, "defect")
 
     def keep_defect(self, defect: Defect) -> Defect:
         """Keep a defect, a new one or a changed one, and return it with its id; a deleted one comes back."""
-        values = _values(defect)
+        values = values_of(defect)
         with self._change() as connection:
             if defect.id is not None:
                 table = schema.defects
@@ -247,11 +245,26 @@ class Casebook:
         with self._change() as connection:
             connection.execute(sa.delete(schema.defects).where(schema.defects.c.id == identifier))
 
-    # How it is done
+    # A defect that is being written
 
-    @property
-    def _lock_path(self) -> Path:
-        return self.path.with_name(f".{self.path.name}.lock")
+    def keep_draft(self, defect: Defect) -> None:
+        """Keep what is entered of a defect so far, one for each page."""
+        with self._change() as connection:
+            connection.execute(sa.delete(schema.drafts).where(schema.drafts.c.page == defect.page))
+            values = {"defect": defect.id, **values_of(defect)}
+            connection.execute(sa.insert(schema.drafts).values(**values))
+
+    def draft(self, page: Page) -> Defect | None:
+        """Return the defect of a page that was being written when Murvel ended, None where there is none."""
+        drafts = self._made(sa.select(schema.drafts).where(schema.drafts.c.page == page.id), rows.draft_of, "draft")
+        return drafts[0] if drafts else None
+
+    def drop_draft(self, page: Page) -> None:
+        """Forget the defect that was being written."""
+        with self._change() as connection:
+            connection.execute(sa.delete(schema.drafts).where(schema.drafts.c.page == page.id))
+
+    # How it is done
 
     def _check_file(self, read_only: bool) -> bool:
         """Return whether the file is yet to be made."""
@@ -275,35 +288,24 @@ class Casebook:
         return False
 
     def _take_lock(self) -> None:
-        while self._lock is None:
-            try:
-                lock = os.open(self._lock_path, os.O_CREAT | os.O_RDWR, 0o600)
-            except OSError as error:
-                raise CasebookError(
-                    f"The folder of {self._name} cannot be written ({error.strerror})", "put the casebook elsewhere."
-                ) from error
-            try:
-                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-            except OSError as error:
-                os.close(lock)
-                raise CasebookError(
-                    f"The casebook {self._name} is in use by another Murvel",
-                    "close that one, or name another casebook.",
-                ) from error
-            # Whoever held the lock before may have removed this very file when it closed: then it locks nothing.
-            if self._is_lock(lock):
-                self._lock = lock
-            else:
-                os.close(lock)
-
-    def _is_lock(self, lock: int) -> bool:
+        """Lock the file itself, so that the lock holds by whatever path or link it is opened; readers need none."""
         try:
-            return os.path.samestat(os.fstat(lock), self._lock_path.stat())
-        except FileNotFoundError:
-            return False
+            self._lock = os.open(self.path, os.O_RDONLY)
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError as error:
+            self.close()
+            raise CasebookError(
+                f"The casebook {self._name} is in use by another Murvel",
+                "close that one, or name another casebook.",
+            ) from error
+        except OSError as error:
+            self.close()
+            reason = f"The casebook {self._name} cannot be locked ({error.strerror})"
+            raise CasebookError(reason, "check its permissions.") from error
 
     def _connect(self, read_only: bool) -> Any:
         connection = sqlite3.connect(self.path, timeout=2.0, isolation_level=None, check_same_thread=False)
+        connection.text_factory = lambda data: data.decode("utf-8", "replace")
         connection.execute("PRAGMA synchronous=FULL")
         connection.execute("PRAGMA foreign_keys=ON")
         if read_only:
@@ -346,11 +348,25 @@ class Casebook:
     def _read(self, query: sa.Select[Any]) -> list[sa.Row[Any]]:
         with self._turn:
             try:
-                rows = list(self._connection.execute(query))
+                found = list(self._connection.execute(query))
                 self._connection.rollback()
             except sa.exc.DBAPIError as error:
                 raise self._explained(error) from error
-            return rows
+            return found
+
+    def _made(self, query: sa.Select[Any], make: Callable[[Any], _Made], what: str) -> list[_Made]:
+        """Return what the rows of a query stand for."""
+        found = []
+        for row in self._read(query):
+            try:
+                found.append(rows.checked(row, make))
+            except rows.DamagedRowError as error:
+                number = row._mapping.get("id", row._mapping.get("page", "?"))
+                raise CasebookError(
+                    f"{what.capitalize()} {visible(str(number))[:20]} of {self._name} is damaged: {error}",
+                    _SAVED,
+                ) from error
+        return found
 
     def _explained(self, error: sa.exc.DBAPIError) -> CasebookError:
         reason = str(error.orig)
@@ -360,8 +376,8 @@ class Casebook:
             return CasebookError(f"{self._name} cannot be written", "check its permissions and save again.")
         if "locked" in reason:
             return CasebookError(f"{self._name} is being written by another program", "wait a moment and save again.")
-        if "not a database" in reason or "malformed" in reason:
-            return CasebookError(f"{self._name} is damaged and cannot be read", "bring back a copy of it.")
+        if any(words in reason for words in ("not a database", "malformed", "no such table", "no such column")):
+            return CasebookError(f"{self._name} is damaged and cannot be read", _SAVED)
         return CasebookError(f"{self._name} could not be read or written ({visible(reason)})", "check file and disk.")
 
 
@@ -370,7 +386,7 @@ def _keep_part(connection: sa.Connection, take: Take, part: Packed) -> None:
     known = connection.execute(sa.select(contents.c.digest).where(contents.c.digest == part.digest)).first()
     if known is None:
         connection.execute(sa.insert(contents).values(digest=part.digest, data=part.data))
-    values = {"take": take.id, "kind": part.kind.value, "address": _storable(part.address), "content": part.digest}
+    values = {"take": take.id, "kind": part.kind.value, "address": storable(part.address), "content": part.digest}
     connection.execute(sa.insert(schema.parts).values(**values))
 
 
@@ -382,44 +398,3 @@ def _key(made: sa.CursorResult[Any]) -> int:
 
 def _now() -> str:
     return datetime.now().astimezone().isoformat(timespec="microseconds")[:25]
-
-
-def _values(defect: Defect) -> dict[str, Any]:
-    return {
-        "page": defect.page,
-        "take": defect.take,
-        "xpath": defect.place.xpath,
-        "line": defect.place.line,
-        "column": defect.place.column,
-        "snippet": _storable(defect.place.snippet),
-        "role": defect.place.role,
-        "name": _storable(defect.place.name),
-        "heard": _storable(defect.heard),
-        "steps": json.dumps([asdict(step) for step in defect.steps]),
-        "expected": _storable(defect.expected),
-        "impact": defect.impact.value,
-        "criterion": defect.criterion,
-        "repair": _storable(defect.repair),
-        "title": _storable(defect.title),
-    }
-
-
-def _storable(text: str) -> str:
-    """A lone surrogate of a page cannot be written as UTF-8; it is kept written out."""
-    return text.encode("utf-8", "backslashreplace").decode("utf-8")
-
-
-def _defect(row: sa.Row[Any]) -> Defect:
-    return Defect(
-        id=row.id,
-        page=row.page,
-        take=row.take,
-        place=Place(row.xpath, row.line, row.column, row.snippet, row.role, row.name),
-        heard=row.heard,
-        steps=tuple(MoveMade(**step) for step in json.loads(row.steps)),
-        expected=row.expected,
-        impact=Impact(row.impact),
-        criterion=row.criterion,
-        repair=row.repair,
-        title=row.title,
-    )

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import asyncio
+import signal
+import traceback
+from contextlib import suppress
 from dataclasses import replace
 from functools import partial
 from pathlib import PurePath
 from typing import ClassVar
 
+from rich.text import Text
 from textual.app import App
 from textual.binding import BindingType
 
@@ -30,6 +35,9 @@ from murvel.work.work import Work
 
 _FROM_PAGE = frozenset({"open", "all_actions", "help"})
 """Actions that open a dialog over a page."""
+
+_FAULT = "fault.txt"
+"""The file that holds the details of the last fault."""
 
 _COPIED = "copied.txt"
 """The file that holds what was copied last, for terminals that do not give it to the clipboard."""
@@ -76,8 +84,17 @@ class MurvelApp(App[None]):
         self.set_keymap(self.settings.keymap)
 
     def on_mount(self) -> None:
-        """Open the first page."""
+        """Open the first page; end in good order where the system or the terminal asks for it."""
+        with suppress(NotImplementedError, RuntimeError, ValueError):  # not in the main thread
+            for each in (signal.SIGTERM, signal.SIGHUP):
+                asyncio.get_running_loop().add_signal_handler(each, self._end_by_signal, each)
         self.open_page(self._first)
+
+    def _end_by_signal(self, number: signal.Signals) -> None:
+        """Keep the place and end, as a shell expects it of a signal."""
+        if self.page is not None:
+            self.page.keep_place()
+        self.exit(return_code=128 + number)
 
     # Pages
 
@@ -201,6 +218,34 @@ class MurvelApp(App[None]):
             self._say(str(error), error=True)
         else:
             self._say(f"Copied. Where your terminal does not pass it on, it is in {path}.")
+
+    def _handle_exception(self, error: Exception) -> None:
+        """Keep the work where a fault ends the application, and say where the details are.
+
+        Textual would print the whole trace over the terminal.
+        """
+        self._return_code = 1
+        if self._exception is None:
+            self._exception = error
+            self._exception_event.set()
+        with suppress(Exception):
+            if self.page is not None:
+                self.page.keep_place()
+        self.panic(Text(f"murvel: {self._told_of(error)}"))
+
+    def _told_of(self, error: Exception) -> str:
+        """Write the details of a fault to a file, and return what is said of it."""
+        fault = f"A fault of Murvel's own ended it ({visible(type(error).__name__)}); what was documented is kept"
+        details = "".join(traceback.format_exception(error))
+        folder = self.settings.remembered.path
+        if folder is None:
+            return f"{fault}."
+        path = folder.with_name(_FAULT)
+        try:
+            write_text(details, path, "report of the fault", MurvelError)
+        except MurvelError:
+            return f"{fault}, and the details cannot be written to {path}."
+        return f"{fault}. The details are in {path}; please report them."
 
     def action_leave(self) -> None:
         """Keep the place and quit."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 from time import monotonic
@@ -198,9 +199,26 @@ class Work:
             CasebookError: it cannot be written; nothing was kept.
         """
         kept = self.casebook.keep_defect(defect)
+        self.casebook.drop_draft(self.page)
         assert kept.id is not None, "what is kept has an id"
         self._changed(Undoable(f"documenting defect {kept.id}", partial(self.casebook.delete_defect, kept.id)))
         return kept
+
+    def note_draft(self, defect: Defect | None) -> None:
+        """Keep what is entered of a defect so far, in case Murvel ends before it is kept; None forgets it.
+
+        Raises:
+            CasebookError: it cannot be written.
+        """
+        if defect is None:
+            self.casebook.drop_draft(self.page)
+        else:
+            self.casebook.keep_draft(replace(defect, page=self.page.id))
+
+    @property
+    def draft(self) -> Defect | None:
+        """The defect of this page that was being written when Murvel ended, None where there is none."""
+        return self.casebook.draft(self.page)
 
     def edit(self, before: Defect, after: Defect) -> Defect:
         """Keep a changed defect in place of the one before; it can be taken back.
@@ -209,6 +227,7 @@ class Work:
             CasebookError: it cannot be written; the one before stands.
         """
         kept = self.casebook.keep_defect(after)
+        self.casebook.drop_draft(self.page)
         self._changed(Undoable(f"editing defect {kept.id}", partial(self.casebook.keep_defect, before), before))
         return kept
 

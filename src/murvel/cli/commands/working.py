@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import asyncio
 import os
+import signal
 import sys
 from datetime import date
 from enum import StrEnum
@@ -124,10 +125,14 @@ def listen(
         listening = Listening(work, voice_folder(), sys.stdin.isatty())
         print_lines(listening.arrive())
         asked.tell(work.session.tree.document.problems)
-        for line in listening.lines():
-            if not print_lines(listening.answer(line)) and listening.is_over:
-                break
-        work.leave()
+        for each in (signal.SIGTERM, signal.SIGHUP):
+            signal.signal(each, _end_by_signal)
+        try:
+            for line in listening.lines():
+                if not print_lines(listening.answer(line)) and listening.is_over:
+                    break
+        finally:
+            work.leave()
 
 
 @app.command("report")
@@ -151,6 +156,10 @@ def report(
         sys.stdout.write(text)
     else:
         write_text(text, output, "report", ReportError)
+
+
+def _end_by_signal(number: int, _frame: object) -> None:
+    raise SystemExit(128 + number)
 
 
 def _has_terminal() -> bool:
@@ -184,7 +193,7 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
         sys.stdout.flush()
         os._exit(application.return_code or Exit.DONE)  # Python would wait for the thread until the fetch times out
     if application.return_code:
-        raise typer.Exit(Exit.ERROR)
+        raise typer.Exit(max(Exit.ERROR, application.return_code))
 
 
 @app.command("man")

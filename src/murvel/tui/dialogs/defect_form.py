@@ -12,6 +12,7 @@ from rich.text import Text
 from textual import on
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.timer import Timer
 from textual.widget import Widget
 from textual.widgets import Input, Label, Static, TextArea
 from textual.widgets.option_list import Option
@@ -27,6 +28,11 @@ from murvel.tui.widgets.palette import WEIGHT, part_styles
 Keep = Callable[[Defect], Defect]
 """Writes a defect to the casebook and returns it as kept; raises CasebookError where it cannot."""
 
+Note = Callable[[Defect | None], None]
+"""Keeps what is entered so far, in case the application ends; None forgets it. Raises CasebookError where it cannot."""
+
+_QUIET = 0.4
+"""So many seconds after the last key what is entered is noted."""
 
 _HOW_TO_SEARCH = "Type a number, as 4.1.2, or words, as “name”: the criteria that match are listed here."
 
@@ -44,10 +50,13 @@ class DefectForm(Dialog[Defect | None]):
         Binding("escape", "drop", "Drop", show=False, priority=True),
     ]
 
-    def __init__(self, defect: Defect, keep: Keep) -> None:
+    def __init__(self, defect: Defect, keep: Keep, note: Note, *, is_draft: bool = False) -> None:
         super().__init__()
         self._defect = defect
         self._keep = keep
+        self._note = note
+        self._is_draft = is_draft
+        self._waiting: Timer | None = None
         self._criterion = defect.criterion
         self._listed: list[Criterion] = []
         self._warned = False
@@ -85,6 +94,32 @@ class DefectForm(Dialog[Defect | None]):
         self._list("")
         self._show_picked()
         self.query_one("#expected").focus()
+        if self._is_draft:
+            self._say("This was being written when Murvel ended: Ctrl+S keeps it, Esc twice drops it.")
+
+    @on(Input.Changed, "#title")
+    @on(TextArea.Changed)
+    @on(Options.OptionHighlighted, "#impact")
+    def _entered_something(self) -> None:
+        """Note what is entered once the person pauses."""
+        if self._waiting is not None:
+            self._waiting.stop()
+        self._waiting = self.set_timer(_QUIET, self._note_entered)
+
+    def _note_entered(self) -> None:
+        if not self._is_answered and (self._is_draft or self._is_changed):
+            self._noted(self._entered())
+
+    def _noted(self, defect: Defect | None) -> None:
+        try:
+            self._note(defect)
+        except CasebookError as error:
+            self._say(f"! {error}")
+
+    @property
+    def _is_changed(self) -> bool:
+        """Whether something was entered."""
+        return self._entered() != replace(self._defect, title=self._defect.headline)
 
     def _impact(self, impact: Impact) -> Option:
         styles = part_styles(self.app)
@@ -190,8 +225,9 @@ class DefectForm(Dialog[Defect | None]):
 
     def action_drop(self) -> None:
         """Close without keeping; where something was entered, only when asked twice."""
-        if self._entered() != replace(self._defect, title=self._defect.headline) and not self._warned:
+        if (self._is_draft or self._is_changed) and not self._warned:
             self._warned = True
             self._say("! What you entered is not kept yet: Ctrl+S keeps it, Esc again drops it.")
             return
+        self._noted(None)
         self.dismiss(None)

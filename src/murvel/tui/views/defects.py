@@ -185,7 +185,7 @@ class DefectsView(View):
             if kept is not None:
                 self.post_message(Happened(f"Defect {kept.id} is changed. u takes it back."))
 
-        self.app.push_screen(DefectForm(defect, partial(self.work.edit, defect)), edited)
+        self.app.push_screen(DefectForm(defect, partial(self.work.edit, defect), self.work.note_draft), edited)
 
     def action_delete(self) -> None:
         """Delete the defect; it can be taken back."""

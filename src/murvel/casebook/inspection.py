@@ -1,0 +1,105 @@
+"""What can be read of a casebook that may be damaged, row by row, with nothing written to it."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections import Counter
+from collections.abc import Callable
+from contextlib import closing, suppress
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from murvel.casebook import rows
+from murvel.casebook.content import unpacked
+from murvel.casebook.errors import CasebookError
+from murvel.page.text import visible
+
+
+@dataclass(slots=True)
+class Inspection:
+    """What was found.
+
+    Attributes:
+        whole: how many pages, takes, defects, verdicts and contents can be read, by these words.
+        damaged: what cannot, a sentence each.
+    """
+
+    whole: Counter[str] = field(default_factory=Counter)
+    damaged: list[str] = field(default_factory=list)
+
+
+class _Row:
+    """A row by the names of its columns, as `rows` reads them."""
+
+    def __init__(self, names: list[str], values: tuple[Any, ...]) -> None:
+        self._mapping = dict(zip(names, values, strict=True))
+
+    def __getattr__(self, name: str) -> Any:
+        try:
+            return self._mapping[name]
+        except KeyError as error:
+            raise ValueError(f"there is no {name}") from error
+
+
+_TABLES: tuple[tuple[str, str, Callable[[Any], Any]], ...] = (
+    ("pages", "page", rows.page_of),
+    ("takes", "take", lambda row: (row.number, row.digest, row.taken)),
+    ("defects", "defect", rows.defect_of),
+    ("verdicts", "verdict", rows.judgement_of),
+    ("contents", "content", lambda row: unpacked(row.data)),
+)
+
+
+def inspect(path: Path) -> Inspection:
+    """Read all that can be read of a casebook.
+
+    Raises:
+        CasebookError: it is no SQLite file, or not there.
+    """
+    name = visible(str(path))
+    found = Inspection()
+    try:
+        if not path.is_file():
+            raise CasebookError(f"There is no casebook {name}", "check the path.")
+        with closing(sqlite3.connect(path, timeout=2.0)) as connection:
+            connection.execute("PRAGMA query_only=ON")
+            connection.text_factory = lambda data: data.decode("utf-8", "replace")
+            connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
+            with suppress(sqlite3.DatabaseError):
+                for (said,) in connection.execute("PRAGMA integrity_check(20)"):
+                    if said != "ok":
+                        found.damaged.append(f"SQLite says: {visible(str(said))}.")
+            for table, what, make in _TABLES:
+                _inspect_table(connection, table, what, make, found)
+    except sqlite3.DatabaseError as error:
+        raise CasebookError(
+            f"{name} is no SQLite file, or too damaged to be read ({visible(str(error))})", "bring back a copy of it."
+        ) from error
+    return found
+
+
+def _inspect_table(
+    connection: sqlite3.Connection, table: str, what: str, make: Callable[[Any], Any], found: Inspection
+) -> None:
+    cursor = connection.cursor()
+    try:
+        cursor.execute(f"SELECT rowid AS place, * FROM {table}")  # a name of ours
+    except sqlite3.DatabaseError as error:
+        found.damaged.append(f"The table {table} cannot be read: {visible(str(error))}.")
+        return
+    names = [column[0] for column in cursor.description]
+    while True:
+        try:
+            values = cursor.fetchone()
+        except sqlite3.DatabaseError as error:
+            found.damaged.append(f"The table {table} cannot be read further: {visible(str(error))}.")
+            return
+        if values is None:
+            return
+        try:
+            rows.checked(_Row(names, values), make)
+        except ValueError as error:
+            found.damaged.append(f"{what.capitalize()} {visible(str(values[0]))}: {visible(str(error))}.")
+        else:
+            found.whole[what] += 1

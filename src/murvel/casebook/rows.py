@@ -1,0 +1,121 @@
+"""Rows of a casebook and what they stand for. A row is checked when it is read: a file may be whole and yet damaged."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import asdict, replace
+from typing import Annotated, Any, TypeVar
+
+from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
+
+from murvel.casebook.defect import Defect, Impact, MoveMade, Place
+from murvel.casebook.records import Left, Page, TakeRecord
+from murvel.survey.entry import Judgement, Verdict
+
+_Made = TypeVar("_Made")
+
+_Number = Annotated[int, Field(strict=True, ge=0, lt=2**31)]
+_Text = Annotated[str, StringConstraints(strict=True)]
+_STEPS = TypeAdapter(tuple[MoveMade, ...])
+_KINDS: tuple[tuple[Any, str], ...] = (
+    (_Number, "id page take number width"),
+    (Annotated[int, Field(strict=True, ge=1, lt=2**31)] | None, "line column defect"),
+    (_Text, "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note"),
+    (_Text | None, "focus"),
+    (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened"),
+    (Impact, "impact"),
+    (Verdict | None, "verdict"),
+)
+_COLUMNS: dict[str, TypeAdapter[Any]] = {name: TypeAdapter(kind) for kind, names in _KINDS for name in names.split()}
+"""What each column may hold."""
+
+
+class DamagedRowError(ValueError):
+    """A row that does not hold what its table says; the message says in which column, and what."""
+
+
+def checked(row: Any, make: Callable[[Any], _Made]) -> _Made:
+    """Return what a row stands for.
+
+    Raises:
+        DamagedRowError: a column holds what it cannot.
+    """
+    try:
+        for name, value in row._mapping.items():
+            if name in _COLUMNS:
+                column = name
+                _COLUMNS[name].validate_python(value)
+        column = "steps"
+        return make(row)
+    except (ValidationError, ValueError, TypeError, RecursionError) as error:
+        raise DamagedRowError(f"its {column} is not usable") from error
+
+
+def page_of(row: Any) -> Page:
+    """Return the page that a row stands for."""
+    return Page(row.id, row.address, row.title, row.width)
+
+
+def take_of(row: Any) -> TakeRecord:
+    """Return the take that a row, joined with its page, stands for."""
+    problems = tuple(row.problems.splitlines())
+    return TakeRecord(row.id, row.address, row.number, row.taken, bool(row.is_kept), problems)
+
+
+def left_of(row: Any) -> Left:
+    """Return the place that a row stands for."""
+    return Left(row.cursor, row.focus)
+
+
+def judgement_of(row: Any) -> tuple[str, Judgement]:
+    """Return the entry that a row stands for, and what was said of it."""
+    return row.entry, Judgement(Verdict(row.verdict) if row.verdict else None, row.note)
+
+
+def defect_of(row: Any) -> Defect:
+    """Return the defect that a row stands for."""
+    return Defect(
+        id=row.id,
+        page=row.page,
+        take=row.take,
+        place=Place(row.xpath, row.line, row.column, row.snippet, row.role, row.name),
+        heard=row.heard,
+        steps=_STEPS.validate_json(row.steps),
+        expected=row.expected,
+        impact=Impact(row.impact),
+        criterion=row.criterion,
+        repair=row.repair,
+        title=row.title,
+    )
+
+
+def draft_of(row: Any) -> Defect:
+    """Return the defect that a row of drafts stands for."""
+    return replace(defect_of(row), id=row.defect)
+
+
+def values_of(defect: Defect) -> dict[str, Any]:
+    """Return a defect as the values of its row, without its id."""
+    return {
+        "page": defect.page,
+        "take": defect.take,
+        "xpath": defect.place.xpath,
+        "line": defect.place.line,
+        "column": defect.place.column,
+        "snippet": storable(defect.place.snippet),
+        "role": defect.place.role,
+        "name": storable(defect.place.name),
+        "heard": storable(defect.heard),
+        "steps": json.dumps([asdict(step) for step in defect.steps]),
+        "expected": storable(defect.expected),
+        "impact": defect.impact.value,
+        "criterion": defect.criterion,
+        "repair": storable(defect.repair),
+        "title": storable(defect.title),
+    }
+
+
+def storable(text: str) -> str:
+    """Return text as UTF-8 has it: a lone surrogate of a page is kept written out."""
+    return text.encode("utf-8", "backslashreplace").decode("utf-8")

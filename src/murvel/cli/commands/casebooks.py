@@ -1,0 +1,36 @@
+"""Commands that look after casebooks."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from murvel.cli.app import app
+from murvel.cli.output import Exit, print_lines
+
+casebooks = typer.Typer(help="Look after casebooks.", no_args_is_help=True)
+app.add_typer(casebooks, name="casebook")
+
+
+@casebooks.callback()
+def _casebook() -> None:
+    """Look after casebooks."""
+
+
+@casebooks.command("check")
+def check_casebook(
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook; it is not changed.")],
+) -> None:
+    """Say what can be read of a casebook that may be damaged. Exit status 2: not all of it."""
+    from murvel.casebook.inspection import inspect
+    from murvel.reader.words import counted
+
+    found = inspect(casebook)
+    kinds = {"page": "pages", "take": "takes", "defect": "defects", "verdict": "verdicts", "content": "contents"}
+    print_lines([f"can be read: {', '.join(counted(found.whole[one], one, many) for one, many in kinds.items())}"])
+    print_lines(f"damaged: {words}" for words in found.damaged)
+    if found.damaged:
+        raise typer.Exit(Exit.ERROR)
+    print_lines(["The casebook is whole."])
