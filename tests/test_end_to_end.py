@@ -130,7 +130,7 @@ def test_hear_document_quit_reopen_report(terminal: Terminal) -> None:
 
     report = terminal.home / "report.html"
     casebook = terminal.home / "data" / "murvel" / "demo" / "fernhollow.murvel"
-    terminal.type(f"clear; {MURVEL} report {casebook} --to html -o {report}; echo ended $?\n")
+    terminal.type(f"clear; {MURVEL} report {casebook} --format html -o {report}; echo ended $?\n")
     terminal.wait_for("ended 0")
     text = report.read_text()
     assert "Email address, text box, required" in text
@@ -155,7 +155,7 @@ def test_a_killed_application_has_kept_what_it_said(terminal: Terminal) -> None:
     terminal.wait_for("Defect 1 is kept")
     terminal.kill()
     # The terminal is left in the application's state by the kill; a new shell line still works.
-    terminal.type(f"\nclear; {MURVEL} report {terminal.home}/b.murvel --to markdown | head -1\n")
+    terminal.type(f"\nclear; {MURVEL} report {terminal.home}/b.murvel --format markdown | head -1\n")
     terminal.wait_for("What is heard: 1 defect")
 
 

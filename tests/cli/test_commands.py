@@ -115,8 +115,8 @@ def test_report_to_a_file_and_to_output(tmp_path: Path, form: str) -> None:
     with Casebook(tmp_path / "b.murvel") as book:
         book.keep_defect(a_defect(book))
         path = tmp_path / "report"
-        assert murvel("report", str(tmp_path / "b.murvel"), "--to", form, "-o", str(path)).returncode == 0
-    printed = murvel("report", str(tmp_path / "b.murvel"), "--to", form)
+        assert murvel("report", str(tmp_path / "b.murvel"), "--format", form, "-o", str(path)).returncode == 0
+    printed = murvel("report", str(tmp_path / "b.murvel"), "--format", form)
     assert printed.stdout == path.read_text()
     assert "tie it" in printed.stdout
     assert_error(

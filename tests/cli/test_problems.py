@@ -86,7 +86,7 @@ def test_problems_stand_in_the_report(page: str, tmp_path: Path) -> None:
     book = str(tmp_path / "b.murvel")
     murvel("listen", page, "--casebook", book, stdin="jump heading\ndocument\n\n\n\n\n\n\nquit\n")
     for form in ("html", "markdown"):
-        report = murvel("report", book, "--to", form).stdout
+        report = murvel("report", book, "--format", form).stdout
         assert "Not all of the page could be judged:" in report
         assert "gone" in report
 

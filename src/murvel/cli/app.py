@@ -61,6 +61,12 @@ class Form(StrEnum):
     JSON = "json"
 
 
+OutputOption = Annotated[
+    Path | None,
+    typer.Option("-o", "--output", metavar="FILE", help="Write to FILE instead of standard output; - is that."),
+]
+ForceOption = Annotated[bool, typer.Option("--force", help="Replace a file that Murvel did not write.")]
+
 FormOption = Annotated[Form, typer.Option("--format", help="Print lines of text, or JSON.")]
 
 

@@ -11,6 +11,7 @@ from murvel.cli.opening import Asked
 from murvel.cli.output import print_error, problem_with
 from murvel.cli.pages import NamedPage, pages_in
 from murvel.cli.pool import work_on
+from murvel.files.outputs import must_be_replaceable
 from murvel.files.writing import replacing
 from murvel.page.errors import PageError
 from murvel.page.problems import Problem
@@ -27,7 +28,9 @@ class _Written(NamedTuple):
     problems: list[Problem]
 
 
-def write_trees(pages: list[str], folder: Path, asked: Asked, tell: Callable[[int, int], None]) -> bool:
+def write_trees(
+    pages: list[str], folder: Path, asked: Asked, tell: Callable[[int, int], None], *, force: bool = False
+) -> bool:
     """Write the JSON tree of every page to a folder, keeping the layout of folders that were named.
 
     Args:
@@ -35,6 +38,7 @@ def write_trees(pages: list[str], folder: Path, asked: Asked, tell: Callable[[in
         folder: where the trees go, made if it is not there.
         asked: how pages are opened; it is told what could not be honoured of each.
         tell: is told how many pages are done, and of how many.
+        force: whether files are replaced that Murvel did not write.
 
     Returns:
         Whether all went well.
@@ -43,7 +47,7 @@ def write_trees(pages: list[str], folder: Path, asked: Asked, tell: Callable[[in
         KeyboardInterrupt: it was stopped; the trees that are done are written.
     """
     jobs = list(_jobs(pages, folder))
-    done = work_on(jobs, partial(_write_tree, setup=asked.setup()), _died, tell)
+    done = work_on(jobs, partial(_write_tree, setup=asked.setup(), force=force), _died, tell)
     well = bool(jobs)
     for (_, page), written in zip(jobs, done.results, strict=True):
         if written is not None:
@@ -76,11 +80,12 @@ def _died(job: tuple[Path, NamedPage]) -> _Written:
     return _Written(f"The process that read {visible(job[1].address)} died; the page was left out.", [])
 
 
-def _write_tree(job: tuple[Path, NamedPage], setup: Setup) -> _Written:
+def _write_tree(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _Written:
     """Write one tree; whatever goes wrong is told in the result."""
     target, page = job
     try:
         tree = open_tree(page.address, page.setup(setup))
+        must_be_replaceable(target, PageError, force=force)
         target.parent.mkdir(parents=True, exist_ok=True)
         with (
             replacing(target, "tree", PageError) as made,

@@ -7,6 +7,7 @@ import os
 import sys
 from collections.abc import Iterable
 from enum import IntEnum
+from pathlib import Path
 
 from murvel.errors import MurvelError
 from murvel.page.text import visible
@@ -49,6 +50,29 @@ def print_lines(lines: Iterable[str]) -> int:
 def print_json(value: object) -> None:
     """Print a value as JSON; everything but plain letters is escaped, so that no terminal or encoding minds."""
     sys.stdout.write(json.dumps(value, indent=2) + "\n")
+
+
+def write_out(text: str, output: Path | None, what: str, error: type[MurvelError], *, force: bool) -> None:
+    """Write text to the file that a person asked for; to standard output where none was, or -.
+
+    Args:
+        text: the text.
+        output: the file.
+        what: what it holds, in one or two words, for the message.
+        error: the error of the layer that writes.
+        force: whether a file is replaced that Murvel did not write.
+
+    Raises:
+        MurvelError: of the class given, where it cannot be written or would replace what is not ours.
+    """
+    from murvel.files.outputs import must_be_replaceable
+    from murvel.files.writing import write_text
+
+    if output is None or str(output) == "-":
+        sys.stdout.write(text)
+        return
+    must_be_replaceable(output, error, force=force)
+    write_text(text, output, what, error)
 
 
 def print_error(message: str) -> None:

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 from xml.sax.saxutils import escape
 
+from murvel.files.outputs import must_be_replaceable
 from murvel.files.writing import replacing
 from murvel.page.text import visible
 from murvel.report.errors import ReportError
@@ -61,11 +62,12 @@ class Bars:
         return _bar_figure(self)
 
 
-def draw(drawing: Drawing, path: Path) -> None:
-    """Draw into a file.
+def draw(drawing: Drawing, path: Path, *, force: bool = False) -> None:
+    """Draw into a file; with `force` also into one that Murvel did not write.
 
     Raises:
-        ReportError: the file cannot be written, its name ends in neither .svg nor .pdf, or the extra is not there.
+        ReportError: the file cannot be written or is not ours, its name ends in neither .svg nor .pdf, or the extra is
+            not there.
     """
     if path.suffix.lower() not in SUFFIXES:
         raise ReportError(f"A drawing is an .svg or a .pdf file, not {visible(path.name)}.")
@@ -76,9 +78,12 @@ def draw(drawing: Drawing, path: Path) -> None:
 
     matplotlib.rcParams["svg.hashsalt"] = "murvel"
     matplotlib.rcParams["svg.fonttype"] = "none"
+    must_be_replaceable(path, ReportError, force=force)
     figure = drawing.figure()
     with replacing(path, "drawing", ReportError) as made:
-        figure.savefig(made, format=path.suffix.lower()[1:], metadata={"Title": visible(drawing.title)})
+        figure.savefig(
+            made, format=path.suffix.lower()[1:], metadata={"Title": visible(drawing.title), "Creator": "Murvel"}
+        )
         if path.suffix.lower() == ".svg":
             _describe(made, drawing)
 

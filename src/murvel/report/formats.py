@@ -1,6 +1,9 @@
 """The forms a report comes in."""
 
+from __future__ import annotations
+
 from enum import StrEnum
+from pathlib import Path
 
 
 class Format(StrEnum):
@@ -8,6 +11,11 @@ class Format(StrEnum):
 
     HTML = "html"
     MARKDOWN = "markdown"
+
+    @classmethod
+    def of_ending(cls, path: Path | None) -> Format:
+        """Return the form that a file's ending says; HTML where it says none."""
+        return cls.MARKDOWN if path is not None and path.suffix.lower() in (".md", ".markdown") else cls.HTML
 
 
 class ChartKind(StrEnum):
@@ -44,3 +52,18 @@ class LeadFormat(StrEnum):
     SARIF = "sarif"
     JUNIT = "junit"
     CSV = "csv"
+
+    @classmethod
+    def of_ending(cls, path: Path | None) -> LeadFormat:
+        """Return the form that a file's ending says; text where it says none."""
+        name = path.name.lower() if path is not None else ""
+        return next((form for ending, form in _ENDINGS.items() if name.endswith(ending)), cls.TEXT)
+
+
+_ENDINGS = {
+    ".sarif": LeadFormat.SARIF,
+    ".sarif.json": LeadFormat.SARIF,
+    ".json": LeadFormat.JSON,
+    ".xml": LeadFormat.JUNIT,
+    ".csv": LeadFormat.CSV,
+}

@@ -13,9 +13,9 @@ import typer
 
 from murvel.checks.config import FailOn
 from murvel.checks.criteria import Level
-from murvel.cli.app import PAGE_HELP, Form, FormOption, PageArgument, app
+from murvel.cli.app import PAGE_HELP, ForceOption, Form, FormOption, OutputOption, PageArgument, app
 from murvel.cli.opening import Asked, opens_pages
-from murvel.cli.output import Exit, print_error, print_json, print_lines
+from murvel.cli.output import Exit, print_error, print_json, print_lines, write_out
 from murvel.page.errors import PageError
 from murvel.page.text import visible
 from murvel.reader.open import open_session
@@ -79,11 +79,13 @@ def survey(
 def check(
     pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")],
     form: Annotated[
-        LeadFormat, typer.Option("--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV.")
-    ] = LeadFormat.TEXT,
-    output: Annotated[
-        Path | None, typer.Option("-o", "--output", metavar="FILE", help="Write to FILE instead of standard output.")
+        LeadFormat | None,
+        typer.Option(
+            "--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV. By default the ending of FILE says it."
+        ),
     ] = None,
+    output: OutputOption = None,
+    force: ForceOption = False,
     only: Annotated[
         list[str] | None, typer.Option("--only", metavar="CHECK", help="Run only a check or topic (repeatable).")
     ] = None,
@@ -120,7 +122,7 @@ def check(
     from murvel.cli.checking import Job, check_pages, is_failure
     from murvel.cli.pages import pages_in
     from murvel.cli.progress import Progress
-    from murvel.files.writing import write_text
+    from murvel.files.outputs import must_be_replaceable
     from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
 
@@ -142,11 +144,11 @@ def check(
             print_error(result.failure)
         asked.tell(result.problems, visible(result.page) if len(named) > 1 else "")
     if write_known is not None:
+        must_be_replaceable(write_known, ReportError, force=force)
         write_baseline(write_known, results)
-    elif output is not None:
-        write_text(render_leads(results, form, catalogue), output, "report", ReportError)
     else:
-        sys.stdout.write(render_leads(results, form, catalogue))
+        form = form or LeadFormat.of_ending(output)
+        write_out(render_leads(results, form, catalogue), output, "report", ReportError, force=force)
     if done.is_stopped:
         print_error(f"stopped; {len(results)} of {len(named)} pages were checked.")
         raise typer.Exit(Exit.STOPPED)

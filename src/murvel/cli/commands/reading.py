@@ -14,6 +14,7 @@ import typer
 
 from murvel.cli.app import (
     PAGE_HELP,
+    ForceOption,
     Form,
     FormOption,
     PageArgument,
@@ -83,6 +84,7 @@ def chart(
         Path | None,
         typer.Option("-o", "--output", metavar="FILE", help="Draw the chart into an .svg or .pdf file."),
     ] = None,
+    force: ForceOption = False,
     moves: Annotated[
         list[str] | None,
         typer.Option("--do", metavar="MOVE", help="Make a move first, as in murvel listen (repeatable)."),
@@ -98,6 +100,8 @@ def chart(
     session = _worked_session(page, asked.setup(), voice, moves or [])
     asked.tell(session.tree.document.problems)
     shown = CHARTS[kind]
+    if output is not None and str(output) == "-":
+        output = None
     if output is None and form is Form.JSON:
         print_json(shown.data(session))
         return
@@ -106,7 +110,7 @@ def chart(
         return
     from murvel.report.drawing import draw
 
-    draw(shown.drawing(session), output)
+    draw(shown.drawing(session), output, force=force)
 
 
 def _worked_session(page: str, setup: Setup, voice: str | None, moves: list[str]) -> ReadingSession:
@@ -166,6 +170,7 @@ def tree(
         Path | None,
         typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees to DIR, in the layout of the pages."),
     ] = None,
+    force: ForceOption = False,
     *,
     asked: Asked,
 ) -> None:
@@ -175,7 +180,7 @@ def tree(
         from murvel.cli.progress import Progress
 
         with Progress("reading") as progress:
-            well = write_trees(pages, output, asked, progress.tell)
+            well = write_trees(pages, output, asked, progress.tell, force=force)
         if not well:
             raise typer.Exit(Exit.ERROR)
         return

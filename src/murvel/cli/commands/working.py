@@ -18,6 +18,8 @@ import typer
 
 from murvel.cli.app import (
     PAGE_HELP,
+    ForceOption,
+    OutputOption,
     PageArgument,
     VoiceOption,
     app,
@@ -28,7 +30,7 @@ from murvel.cli.app import (
     voice_of,
 )
 from murvel.cli.opening import Asked, opens_pages
-from murvel.cli.output import Exit, print_lines
+from murvel.cli.output import Exit, print_lines, write_out
 from murvel.page.errors import PageError
 from murvel.page.loading.addresses import STANDARD_INPUT
 from murvel.page.loading.fetch import fetch
@@ -138,24 +140,21 @@ def listen(
 @app.command("report")
 def report(
     casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook.")],
-    to: Annotated[Format, typer.Option("--to", help="Write HTML or Markdown.")] = Format.HTML,
-    output: Annotated[
-        Path | None,
-        typer.Option("-o", "--output", metavar="FILE", help="Write to FILE instead of standard output."),
+    form: Annotated[
+        Format | None,
+        typer.Option("--format", help="Write HTML or Markdown. By default the ending of FILE says it."),
     ] = None,
+    output: OutputOption = None,
+    force: ForceOption = False,
 ) -> None:
     """Report the documented defects."""
     from murvel.casebook.store import Casebook
-    from murvel.files.writing import write_text
     from murvel.report.errors import ReportError
     from murvel.report.write import render
 
     with Casebook(casebook, read_only=True) as book:
-        text = render(book, to, date.today())
-    if output is None:
-        sys.stdout.write(text)
-    else:
-        write_text(text, output, "report", ReportError)
+        text = render(book, form or Format.of_ending(output), date.today())
+    write_out(text, output, "report", ReportError, force=force)
 
 
 def _end_by_signal(number: int, _frame: object) -> None:
