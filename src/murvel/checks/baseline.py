@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 from collections import Counter
 from collections.abc import Iterable
 from pathlib import Path
@@ -13,9 +14,10 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 from murvel.checks.errors import CheckError
 from murvel.checks.record import PageResult
 from murvel.files.writing import write_text
+from murvel.page.loading.addresses import STANDARD_INPUT, is_web_address
 from murvel.page.text import visible
 
-FORMAT, VERSION = "murvel-baseline", 1
+FORMAT, VERSION = "murvel-baseline", 2
 
 
 class _File(BaseModel):
@@ -27,14 +29,21 @@ class _File(BaseModel):
 
 
 class Baseline:
-    """The known leads of pages, by the names the pages were given; the same lead may be known several times."""
+    """The known leads of pages; the same lead may be known several times.
 
-    def __init__(self, pages: dict[str, list[str]] | None = None) -> None:
+    Args:
+        pages: the fingerprints of the leads, by the names of the pages as the file has them.
+        folder: the folder of the file.
+    """
+
+    def __init__(self, pages: dict[str, list[str]] | None = None, folder: Path | None = None) -> None:
         self._pages = pages or {}
+        self._folder = folder
 
     def leave_out_known(self, result: PageResult) -> None:
         """Take the known leads out of a result, and count them."""
-        known = Counter(self._pages.get(result.page, ()))
+        name = _name_in(self._folder, result.page) if self._folder is not None else result.page
+        known = Counter(self._pages.get(name, ()))
         new = []
         for record in result.records:
             if known[record.fingerprint]:
@@ -63,7 +72,14 @@ def read_baseline(path: Path) -> Baseline:
         raise CheckError(f"{name} is no baseline", "make one with --write-baseline.") from error
     if (file.format, file.version) != (FORMAT, VERSION):
         raise CheckError(f"{name} is a baseline of another version", "make a new one with --write-baseline.")
-    return Baseline(file.pages)
+    return Baseline(file.pages, path.parent)
+
+
+def _name_in(folder: Path, page: str) -> str:
+    """Return the name of a page in a baseline: relative to the folder of that, in whatever way the page was named."""
+    if is_web_address(page) or page == STANDARD_INPUT:
+        return page
+    return Path(os.path.relpath(os.path.realpath(page), os.path.realpath(folder))).as_posix()
 
 
 def write_baseline(path: Path, results: Iterable[PageResult]) -> None:
@@ -72,6 +88,9 @@ def write_baseline(path: Path, results: Iterable[PageResult]) -> None:
     Raises:
         CheckError: the file cannot be written.
     """
-    pages = {result.page: sorted(record.fingerprint for record in result.records) for result in results}
+    pages = {
+        _name_in(path.parent, result.page): sorted(record.fingerprint for record in result.records)
+        for result in results
+    }
     text = json.dumps({"format": FORMAT, "version": VERSION, "pages": dict(sorted(pages.items()))}, indent=1)
     write_text(text + "\n", path, "baseline", CheckError)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from functools import cached_property
@@ -107,9 +108,11 @@ class Lead:
     def fingerprint(self) -> str:
         """What tells the lead from others of the page, from one run to the next: its check, and the element's words.
 
-        The place is left out of it, so that a lead stays known when something is added above it.
+        The place is left out of it, and so are numbers and the text of large parts, so that a lead stays known when
+        something else on the page changes.
         """
-        return f"{self.check.id} {self.element.tag} {_anchor(self.element)} {self.detail}".strip()
+        detail = _NUMBERS.sub("#", self.detail)
+        return f"{self.check.id} {self.element.tag} {_anchor(self.element)} {detail}".strip()
 
 
 def way_to(page: Facts, node: Node) -> list[str]:
@@ -131,9 +134,18 @@ def way_to(page: Facts, node: Node) -> list[str]:
     return ["first", repeated("next", first.item.index)] if first.item.index else ["first"]
 
 
+_NUMBERS = re.compile(r"\d+(?:[.,:]\d+)*")
+_PAGE_WIDE = frozenset({"html", "head", "title", "body", "main"})
+_LARGE = 200
+"""From so many characters on an element is a part of the page rather than a thing on it."""
+
+
 def _anchor(element: Element) -> str:
+    if element.tag in _PAGE_WIDE:
+        return ""
     attributes = element.attributes
     for name in ("id", "name", "href", "src", "for", "class"):
         if attributes.get(name):
             return f"{name}={attributes[name]}"
-    return collapse(element.text())[:80]
+    text = collapse(element.text())
+    return text[:80] if len(text) < _LARGE else ""

@@ -59,6 +59,7 @@ class PageResult:
         known: how many known ones were left out.
         failure: why the page could not be checked, a sentence; None where it was.
         problems: what of the page could not be honoured.
+        seconds: how long it took.
     """
 
     page: str
@@ -67,6 +68,7 @@ class PageResult:
     known: int = 0
     failure: str | None = None
     problems: list[Problem] = field(default_factory=list)
+    seconds: float = 0.0
 
     @property
     def is_judged(self) -> bool:

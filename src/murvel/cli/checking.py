@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
+from time import perf_counter
 
 from murvel.checks.check import Certainty
 from murvel.checks.config import FailOn
@@ -52,7 +53,7 @@ def _died(page: NamedPage) -> PageResult:
 
 def check_page(page: NamedPage, job: Job) -> PageResult:
     """Check one page; where that cannot be done, for whatever reason, the result says why."""
-    result = PageResult(page.address)
+    result, began = PageResult(page.address), perf_counter()
     try:
         catalogue = load_catalogue(job.own)
         session = open_session(page.address, page.setup(job.setup))
@@ -61,6 +62,7 @@ def check_page(page: NamedPage, job: Job) -> PageResult:
         result.records = [record_of(lead) for lead in leads_of(session, [catalogue[each] for each in job.checks])]
     except Exception as error:
         result.failure = problem_with(page.address, error)
+    result.seconds = perf_counter() - began
     return result
 
 

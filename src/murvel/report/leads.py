@@ -3,23 +3,18 @@
 from __future__ import annotations
 
 import csv
-import hashlib
 import io
-import json
 from collections.abc import Callable, Iterator
 from dataclasses import asdict
-from importlib.metadata import version
-from typing import Any
-from urllib.parse import quote
 from xml.etree import ElementTree
 
 from murvel.checks.catalogue import Catalogue
-from murvel.checks.check import Certainty, Check
+from murvel.checks.check import Certainty
 from murvel.checks.criteria import BY_NUMBER
 from murvel.checks.record import PageResult, Record
-from murvel.page.loading.addresses import is_web_address
 from murvel.page.text import visible
 from murvel.report.formats import LeadFormat
+from murvel.report.sarif import dumped, sarif
 
 
 def render_leads(results: list[PageResult], form: LeadFormat, catalogue: Catalogue) -> str:
@@ -71,82 +66,7 @@ def _json(results: list[PageResult], catalogue: Catalogue) -> str:
         }
         for result in results
     ]
-    return _dumped({"format": "murvel-leads", "version": 1, "pages": pages})
-
-
-def _dumped(data: dict[str, Any]) -> str:
-    # Only ASCII goes out, so that no character of a page acts on what shows the file.
-    return json.dumps(data, indent=1) + "\n"
-
-
-_SARIF_LEVELS = {Certainty.FAILS: "error", Certainty.NEEDS_EARS: "warning"}
-
-
-def _sarif(results: list[PageResult], catalogue: Catalogue) -> str:
-    """SARIF 2.1.0 (OASIS Standard, 2020); what could not be checked is a notification (§3.58)."""
-    used = sorted({record.check for result in results for record in result.records})
-    failures = [_notification(result, "error", result.failure) for result in results if result.failure is not None]
-    problems = [
-        _notification(result, "warning" if each.is_grave else "note", each.text)
-        for result in results
-        for each in result.problems
-    ]
-    run = {
-        "tool": {
-            "driver": {
-                "name": "Murvel",
-                "version": version("murvel"),
-                "rules": [_sarif_rule(catalogue[identifier]) for identifier in used],
-            }
-        },
-        "columnKind": "unicodeCodePoints",
-        "invocations": [{"executionSuccessful": not failures, "toolExecutionNotifications": failures + problems}],
-        "results": [
-            _sarif_result(result.page, record, used.index(record.check))
-            for result in results
-            for record in result.records
-        ],
-    }
-    schema = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json"
-    return _dumped({"$schema": schema, "version": "2.1.0", "runs": [run]})
-
-
-def _notification(result: PageResult, level: str, text: str) -> dict[str, Any]:
-    place = {"physicalLocation": {"artifactLocation": {"uri": _uri(result.page)}}}
-    return {"level": level, "message": {"text": text}, "locations": [place]}
-
-
-def _sarif_rule(check: Check) -> dict[str, Any]:
-    return {
-        "id": check.id,
-        "shortDescription": {"text": check.title},
-        "fullDescription": {"text": check.means},
-        "help": {"text": check.repair},
-        "defaultConfiguration": {"level": _SARIF_LEVELS[check.certainty]},
-        "properties": {"tags": [check.topic, *(f"WCAG 2.2 {number}" for number in check.criteria)]},
-    }
-
-
-def _sarif_result(page: str, record: Record, index: int) -> dict[str, Any]:
-    place: dict[str, Any] = {"artifactLocation": {"uri": _uri(page)}}
-    if record.line is not None:
-        place["region"] = {"startLine": record.line, "startColumn": record.column}
-    return {
-        "ruleId": record.check,
-        "ruleIndex": index,
-        "level": _SARIF_LEVELS[record.certainty],
-        "message": {"text": f"{record.says}. Heard: {record.heard}. {record.means} {record.repair}"},
-        "locations": [
-            {"physicalLocation": place, "logicalLocations": [{"fullyQualifiedName": record.xpath, "kind": "element"}]}
-        ],
-        "partialFingerprints": {
-            "murvelLead/v1": hashlib.sha256(record.fingerprint.encode("utf-8", "replace")).hexdigest()
-        },
-    }
-
-
-def _uri(page: str) -> str:
-    return page if is_web_address(page) else quote(page.encode("utf-8", "surrogateescape"))
+    return dumped({"format": "murvel-leads", "version": 1, "pages": pages})
 
 
 def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
@@ -161,6 +81,7 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
             failures=str(result.count(Certainty.FAILS)),
             skipped=str(result.count(Certainty.NEEDS_EARS)),
             errors=str(int(result.failure is not None)),
+            time=f"{result.seconds:.3f}",
         )
         if result.problems or not result.is_judged:
             properties = ElementTree.SubElement(suite, "properties")
@@ -171,14 +92,14 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
                 )
         opened = ElementTree.SubElement(suite, "testcase", classname=visible(result.page), name="the page was checked")
         if result.failure is not None:
-            ElementTree.SubElement(opened, "error", message=visible(result.failure))
+            ElementTree.SubElement(opened, "error", message=visible(result.failure), type="not checked")
         for record in result.records:
             place = f"line {record.line}" if record.line is not None else record.xpath
             case = ElementTree.SubElement(
                 suite, "testcase", classname=visible(result.page), name=visible(f"{record.check}, {place}")
             )
             kind = "failure" if record.certainty is Certainty.FAILS else "skipped"
-            about = ElementTree.SubElement(case, kind, message=visible(record.says))
+            about = ElementTree.SubElement(case, kind, message=visible(record.says), type=record.check)
             about.text = visible("\n".join(lead_lines(record)), keep_lines=True)
     ElementTree.indent(root)
     return '<?xml version="1.0" encoding="UTF-8"?>\n' + ElementTree.tostring(root, encoding="unicode") + "\n"
@@ -211,7 +132,7 @@ def cell(value: object) -> str:
 _FORMS: dict[LeadFormat, Callable[[list[PageResult], Catalogue], str]] = {
     LeadFormat.TEXT: _text,
     LeadFormat.JSON: _json,
-    LeadFormat.SARIF: _sarif,
+    LeadFormat.SARIF: sarif,
     LeadFormat.JUNIT: _junit,
     LeadFormat.CSV: _csv,
 }
