@@ -88,7 +88,7 @@ def _result(page: str, record: Record, index: int) -> dict[str, Any]:
         "ruleId": record.check,
         "ruleIndex": index,
         "level": _LEVELS[record.certainty],
-        "message": {"text": f"{record.says}. Heard: {record.heard}. {record.means} {record.repair}"},
+        "message": {"text": f"{record.says}. Heard: {record.heard.rstrip('.')}. {record.means} {record.repair}"},
         "locations": [
             {"physicalLocation": place, "logicalLocations": [{"fullyQualifiedName": record.xpath, "kind": "element"}]}
         ],
