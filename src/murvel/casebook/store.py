@@ -101,6 +101,7 @@ class Casebook:
 
     def keep_page(self, address: str, title: str, width: int) -> Page:
         """Note that a page was opened, and return it."""
+        address, title = storable(address), storable(title)
         with self._change() as connection:
             row = connection.execute(sa.select(schema.pages).where(schema.pages.c.address == address)).first()
             values = {"title": title, "width": width, "opened": _now()}

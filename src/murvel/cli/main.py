@@ -20,6 +20,7 @@ def run(arguments: list[str] | None = None) -> None:
     """Run a command and end the process with its exit status."""
     prepare_streams()
     status: int = Exit.DONE
+    stdout = sys.stdout
     try:
         arguments = (sys.argv[1:] if arguments is None else arguments) or ["--help"]
         status = app(args=arguments, prog_name="murvel", standalone_mode=False) or Exit.DONE
@@ -32,6 +33,13 @@ def run(arguments: list[str] | None = None) -> None:
         status = Exit.ERROR
     except BrokenPipeError:
         reader_went_away()
+        status = Exit.READER_GONE
+    except SystemExit:
+        if sys.stdout is stdout:
+            raise
+        # Typer has put another stream in place of the broken pipe before it ended.
+        reader_went_away()
+        status = Exit.READER_GONE
     except OSError as error:
         print_error(f"{error.strerror or error}; the command could not finish.")
         status = Exit.ERROR

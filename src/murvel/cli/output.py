@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import errno
+import io
 import json
 import os
 import sys
 from collections.abc import Iterable
+from contextlib import suppress
 from enum import IntEnum
 from pathlib import Path
+from typing import TextIO
 
 from murvel.errors import MurvelError
 from murvel.page.text import visible
@@ -21,6 +25,7 @@ class Exit(IntEnum):
     ERROR = 2
     NOTHING_FOUND = 3
     STOPPED = 130
+    READER_GONE = 141
 
     @property
     def about(self) -> str:
@@ -34,6 +39,7 @@ _ABOUT = {
     Exit.ERROR: "Something could not be done, if only for one of many pages. Standard error says what and why. With "
     "--strict also: something of a page was not read, or scripts make it.",
     Exit.NOTHING_FOUND: "The page, list or casebook has nothing of what was asked for.",
+    Exit.READER_GONE: "The program that reads the output has closed it, as head does.",
     Exit.STOPPED: "Ctrl+C stopped the command. murvel check prints what was done so far.",
 }
 
@@ -90,13 +96,31 @@ def problem_with(page: str, error: Exception) -> str:
     return f"{visible(page)} was left out, for a fault of Murvel's own ({visible(reason)}); please report it."
 
 
+class _ClosedStream(io.TextIOBase):
+    """Stands for a standard output that was closed before the command began: Python has none then."""
+
+    def write(self, text: str) -> int:
+        """Fail, as a closed file does."""
+        raise OSError(errno.EBADF, "Standard output is closed")
+
+
+def _to_nowhere() -> TextIO:
+    return os.fdopen(os.open(os.devnull, os.O_WRONLY), "w", encoding="utf-8")
+
+
 def prepare_streams() -> None:
-    """Let no character stop a line from being printed, whatever the terminal's encoding."""
+    """Let no character stop a line from being printed, whatever the terminal's encoding; and let streams be there."""
+    if sys.stdout is None:
+        sys.stdout = _ClosedStream()
+    if sys.stderr is None:
+        sys.stderr = _to_nowhere()
     for stream in (sys.stdout, sys.stderr):
         if hasattr(stream, "reconfigure"):
             stream.reconfigure(errors="backslashreplace")
 
 
 def reader_went_away() -> None:
-    """End quietly where the program that reads our output has closed it, as `head` does."""
-    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    """Let nothing more be printed: the program that reads our output has closed it, as `head` does."""
+    sys.stdout = _to_nowhere()
+    with suppress(OSError):
+        os.dup2(sys.stdout.fileno(), 1)

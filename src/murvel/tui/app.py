@@ -12,7 +12,7 @@ from pathlib import PurePath
 from typing import ClassVar
 
 from rich.text import Text
-from textual.app import App
+from textual.app import App, ScreenStackError
 from textual.binding import BindingType
 
 from murvel.casebook.store import Casebook
@@ -222,8 +222,11 @@ class MurvelApp(App[None]):
     def _handle_exception(self, error: Exception) -> None:
         """Keep the work where a fault ends the application, and say where the details are.
 
-        Textual would print the whole trace over the terminal.
+        Textual would print the whole trace over the terminal. A key that comes when all screens are closed has none to
+        go to: that is no fault.
         """
+        if isinstance(error, ScreenStackError) and not self.screen_stack:
+            return
         self._return_code = 1
         if self._exception is None:
             self._exception = error

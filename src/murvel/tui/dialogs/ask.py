@@ -53,7 +53,7 @@ class AskLine(Dialog[str | None]):
         self._timer = self.set_timer(_A_MOMENT, self._tell_of_text) if self._tell is not None else None
 
     def _tell_of_text(self) -> None:
-        if self._tell is not None and not self._is_answered:
+        if self._tell is not None and self.is_asking:
             self.query_one("#told", Label).update(self._tell(self.query_one(Input).value))
 
     def on_input_submitted(self, event: Input.Submitted) -> None:

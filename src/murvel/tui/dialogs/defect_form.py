@@ -107,7 +107,7 @@ class DefectForm(Dialog[Defect | None]):
         self._waiting = self.set_timer(_QUIET, self._note_entered)
 
     def _note_entered(self) -> None:
-        if not self._is_answered and (self._is_draft or self._is_changed):
+        if self.is_asking and (self._is_draft or self._is_changed):
             self._noted(self._entered())
 
     def _noted(self, defect: Defect | None) -> None:
@@ -181,12 +181,13 @@ class DefectForm(Dialog[Defect | None]):
 
     @on(Input.Changed, "#search")
     def _search_changed(self, event: Input.Changed) -> None:
-        self._list(event.value)
+        if self.is_asking:
+            self._list(event.value)
 
     @on(Input.Submitted, "#search")
     def _search_submitted(self) -> None:
         """Enter in the search picks the first that is left, if the words leave any out."""
-        if self._listed and self.query_one("#search", Input).value.strip():
+        if self.is_asking and self._listed and self.query_one("#search", Input).value.strip():
             self._pick(self._listed[0])
 
     @on(Options.OptionSelected, "#criteria")
@@ -214,8 +215,16 @@ class DefectForm(Dialog[Defect | None]):
     def _say(self, message: str) -> None:
         self.query_one("#message", Static).update(Text(visible(message), part_styles(self.app)["error"]))
 
+    def _once_there(self, action: Callable[[], None]) -> None:
+        """Do what a key asks for that was faster than the form."""
+        if not self._is_answered:
+            self.call_after_refresh(action)
+
     def action_keep(self) -> None:
         """Keep the defect and close; where it cannot be written, say why and stay."""
+        if not self.is_asking:
+            self._once_there(self.action_keep)
+            return
         try:
             kept = self._keep(self._entered())
         except CasebookError as error:
@@ -225,6 +234,9 @@ class DefectForm(Dialog[Defect | None]):
 
     def action_drop(self) -> None:
         """Close without keeping; where something was entered, only when asked twice."""
+        if not self.is_asking:
+            self._once_there(self.action_drop)
+            return
         if (self._is_draft or self._is_changed) and not self._warned:
             self._warned = True
             self._say("! What you entered is not kept yet: Ctrl+S keeps it, Esc again drops it.")

@@ -28,6 +28,9 @@ class Dialog(ModalScreen[ScreenResultType]):
     """A selector of the line that takes whatever is typed; empty for none."""
 
     _is_answered = False
+    _is_ready = False
+    _early: tuple[ScreenResultType | None] | None = None
+    """The answer of a key that was faster than the dialog itself."""
 
     def compose(self) -> ComposeResult:
         """What it shows, and below it the line of its keys."""
@@ -50,10 +53,24 @@ class Dialog(ModalScreen[ScreenResultType]):
             event.stop()
             self.query_one(self.TYPES_INTO, Input).insert_text_at_cursor(event.character)
 
+    @property
+    def is_asking(self) -> bool:
+        """Whether what it shows is there, and it waits for an answer."""
+        return self._is_ready and not self._is_answered
+
+    def on_mount(self) -> None:
+        """Give the answer that came before the dialog was there; its own `on_mount` has run by now."""
+        self._is_ready = True
+        if self._early is not None:
+            super().dismiss(self._early[0])
+
     def dismiss(self, result: ScreenResultType | None = None) -> AwaitComplete:
         """Close the dialog with an answer; a second answer counts for nothing."""
         if self._is_answered:
             return AwaitComplete()
         self._is_answered = True
+        if not self._is_ready:
+            self._early = (result,)
+            return AwaitComplete()
         answered: AwaitComplete = super().dismiss(result)
         return answered

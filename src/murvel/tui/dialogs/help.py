@@ -77,7 +77,8 @@ class Help(Dialog[None]):
 
     def on_input_changed(self, event: Input.Changed) -> None:
         """Show the keys that have the words."""
-        self._show(event.value)
+        if self.is_asking:
+            self._show(event.value)
 
     def on_input_submitted(self) -> None:
         """Close."""
@@ -105,4 +106,5 @@ class Help(Dialog[None]):
 
     def action_scroll(self, how: str) -> None:
         """Scroll the text."""
-        getattr(self.query_one(VerticalScroll), how)(animate=False)
+        if self.is_asking:
+            getattr(self.query_one(VerticalScroll), how)(animate=False)

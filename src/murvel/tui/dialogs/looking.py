@@ -58,5 +58,5 @@ class Looking(Dialog[bool]):
         self.app.call_from_thread(self.dismiss, True)
 
     def _show(self, part: float) -> None:
-        if self.is_mounted and not self._is_answered:
+        if self.is_asking:
             self.query_one(ProgressBar).update(progress=part)

@@ -69,6 +69,8 @@ class OpenPage(Searched[WantedPage]):
     def on_input_submitted(self, event: Input.Submitted) -> None:
         """Answer with the page that is picked; where none is, with what was typed."""
         event.prevent_default()
+        if not self.is_asking:
+            return
         typed = event.value.strip()
         if self.picked is not None:
             self.dismiss(self.picked)

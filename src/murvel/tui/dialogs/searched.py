@@ -72,7 +72,8 @@ class Searched(Dialog[T | None], Generic[T]):
 
     def on_input_changed(self, event: Input.Changed) -> None:
         """List what has the words."""
-        self._list(event.value)
+        if self.is_asking:
+            self._list(event.value)
 
     def _list(self, text: str) -> None:
         styles = part_styles(self.app)
@@ -102,11 +103,13 @@ class Searched(Dialog[T | None], Generic[T]):
 
     def action_pick(self, how: str) -> None:
         """Pick another one."""
-        getattr(self.query_one(Options), f"action_{how}")()
+        if self.is_asking:
+            getattr(self.query_one(Options), f"action_{how}")()
 
     def on_input_submitted(self, event: Input.Submitted) -> None:
         """Answer with what is picked."""
-        self.dismiss(self.picked)
+        if self.is_asking:
+            self.dismiss(self.picked)
 
     def on_option_list_option_selected(self, event: Options.OptionSelected) -> None:
         """Answer with what was clicked."""
