@@ -7,7 +7,7 @@ PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check --constr
 WORKERS ?= auto
 PYTEST := $(BIN)/pytest --numprocesses $(WORKERS)
 
-.PHONY: demo test quick thorough nightly style coverage bench corpus conformance leads clean
+.PHONY: demo test quick thorough nightly style coverage bench fuzz corpus conformance leads clean
 
 # What running needs.
 $(VENV)/.ready: pyproject.toml constraints.txt
@@ -51,6 +51,10 @@ coverage: $(VENV)/.ready-dev
 
 bench: $(VENV)/.ready-dev
 	@$(BIN)/python bench/run.py
+
+# Hostile pages through everything: make fuzz PAGES=20000
+fuzz: $(VENV)/.ready-dev
+	@$(BIN)/python bench/fuzz.py $(or $(PAGES),1000)
 
 corpus: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus

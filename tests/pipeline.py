@@ -53,8 +53,7 @@ def _write(session: ReadingSession, result: PageResult) -> None:
         elif form in (LeadFormat.JSON, LeadFormat.SARIF):
             json.loads(text)
     written = "".join(to_json(session.tree))
-    json.loads(written)
-    import_tree(written, "a.json", 1280)
+    import_tree(written, "a.json", 1280)  # it stands deeper than Python reads by itself
     for line in to_text(session.tree):
         line.encode("utf-8", "surrogatepass")
     json.dumps(reading_data(session))

@@ -195,3 +195,49 @@ def test_charts_of_a_page(kind: str, line: str, tmp_path: Path) -> None:
         assert root.get("role") == "img"
         assert root[0].text
         assert root[1].text
+
+
+def test_a_baseline_holds_however_a_page_is_named(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    site = tmp_path / "site"
+    site.mkdir()
+    (site / "a.html").write_text("<p><img src=a.png> Ninety plots.")
+    monkeypatch.chdir(site)
+    murvel("check", "a.html", "--write-baseline", "known.json")
+    for name in ("a.html", "./a.html", str(site / "a.html"), "../site/a.html", "."):
+        assert murvel("check", name, "--baseline", "known.json").returncode == 0
+    monkeypatch.chdir(tmp_path)
+    assert murvel("check", "site/a.html", "--baseline", "site/known.json").returncode == 0
+    assert murvel("check", "site", "--baseline", str(site / "known.json")).returncode == 0
+
+
+def test_a_change_elsewhere_makes_nothing_new(tmp_path: Path) -> None:
+    page, known = tmp_path / "a.html", str(tmp_path / "known.json")
+    words = "Ninety plots on the old mill meadow. " * 40
+    before = f"<title>Plots</title><h3>Nothing</h3><h3>One</h3><p>{words * 9}<img src=a.png>"
+    page.write_text(before)
+    murvel("check", str(page), "--write-baseline", known)
+    page.write_text(
+        before.replace("Plots", "Plots to let").replace("Ninety", "Ninety-one", 5).replace("<h3>", "<p>New.</p><h3>")
+    )
+    again = murvel("check", str(page), "--baseline", known, "--fail-on", "needs-ears")
+    assert (again.returncode, again.stdout.partition(": ")[2][:23]) == (0, "0 fail, 0 need ears, 4 ")
+
+
+def test_sarif_says_where_pages_are(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    (tmp_path / "here").mkdir()
+    for name in ("here/a b.html", "c.html"):
+        (tmp_path / name).write_text("<p><img src=a.png>")
+    monkeypatch.chdir(tmp_path / "here")
+    found = murvel(
+        "check", "a b.html", str(tmp_path / "here" / "a b.html"), str(tmp_path / "c.html"), "--format", "sarif"
+    )
+    (run,) = json.loads(found.stdout)["runs"]
+    places = [each["locations"][0]["physicalLocation"]["artifactLocation"] for each in run["results"]]
+    inside, outside = {"uri": "a%20b.html", "uriBaseId": "RUN"}, {"uri": (tmp_path / "c.html").as_uri()}
+    assert [each for at, each in enumerate(places) if each not in places[:at]] == [inside, outside]
+    assert set(run["originalUriBaseIds"]) == {"RUN"}
+    rules = run["tool"]["driver"]["rules"]
+    assert len(rules) == len(built_in())
+    assert all(rule["helpUri"].startswith("https://www.w3.org/WAI/WCAG22/Understanding/") for rule in rules)
+    for result in run["results"]:
+        assert rules[result["ruleIndex"]]["id"] == result["ruleId"]

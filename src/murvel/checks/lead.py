@@ -108,10 +108,10 @@ class Lead:
     def fingerprint(self) -> str:
         """What tells the lead from others of the page, from one run to the next: its check, and the element's words.
 
-        The place is left out of it, and so are numbers and the text of large parts, so that a lead stays known when
-        something else on the page changes.
+        The place is left out of it, and so are numbers, what is quoted and the text of large parts, so that a lead
+        stays known when something else on the page changes.
         """
-        detail = _NUMBERS.sub("#", self.detail)
+        detail = _QUOTED.sub("“”", _NUMBERS.sub("#", self.detail))
         return f"{self.check.id} {self.element.tag} {_anchor(self.element)} {detail}".strip()
 
 
@@ -134,6 +134,7 @@ def way_to(page: Facts, node: Node) -> list[str]:
     return ["first", repeated("next", first.item.index)] if first.item.index else ["first"]
 
 
+_QUOTED = re.compile("“[^”]*”")
 _NUMBERS = re.compile(r"\d+(?:[.,:]\d+)*")
 _PAGE_WIDE = frozenset({"html", "head", "title", "body", "main"})
 _LARGE = 200
