@@ -25,7 +25,7 @@ async def test_a_half_written_defect_is_offered_again(opened: Opened, tmp_path: 
         await until(pilot, lambda: isinstance(pilot.app.screen, DefectForm))
         form = pilot.app.screen
         assert form.query_one("#expected", TextArea).text == "Half a word"
-        assert "was being written when Murvel ended" in str(form.query_one("#message", Static).content)
+        assert str(form.query_one("#message", Static).content) == "Ctrl+S keeps it, Esc twice drops it."
         await press(pilot, "ctrl+s")
         assert work(pilot).defects()[0].expected == "Half a word"
         assert work(pilot).draft is None

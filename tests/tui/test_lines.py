@@ -2,7 +2,7 @@
 
 import pytest
 from textual.events import Key
-from textual.widgets import OptionList
+from textual.widgets import Input, OptionList
 
 from murvel.tui.dialogs.actions import AllActions
 from murvel.tui.dialogs.defect_form import DefectForm
@@ -15,7 +15,7 @@ from murvel.tui.widgets.list_names import ListNames
 from murvel.tui.widgets.readout import ReadoutView
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import heard, line, page, press, work
+from tests.tui.support import heard, line, page, press, until, work
 
 
 async def test_the_lines_fit_every_width_at_once(opened: Opened) -> None:
@@ -106,12 +106,12 @@ async def test_letters_typed_right_behind_a_key_are_the_dialog_s(opened: Opened)
     async with opened() as pilot:
         for key in ("slash", *"watering rota"):
             pilot.app.post_message(_key(key))
-        await pilot.pause(0.3)
+        await until(pilot, lambda: [each.value for each in pilot.app.screen.query(Input)] == ["watering rota"])
         await press(pilot, "enter")
         assert work(pilot).session.log[-1].move == "find “watering rota”"
         for key in ("right_square_bracket", "h", "right_square_bracket", "h", "w"):
             pilot.app.post_message(_key(key))
-        await pilot.pause(0.3)
+        await until(pilot, lambda: work(pilot).session.log[-1].move == "where am I")
         assert [entry.move for entry in work(pilot).session.log[-3:]] == ["next heading", "next heading", "where am I"]
         assert heard(pilot).startswith("item ")
 

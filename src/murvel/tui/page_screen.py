@@ -17,6 +17,7 @@ from textual.widgets import ContentSwitcher
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.reader.timing import clock
+from murvel.reader.words import counted
 from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
@@ -26,6 +27,7 @@ from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
 from murvel.tui.dialogs.actions import Group
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.looking import Looking
+from murvel.tui.dialogs.problems import Problems
 from murvel.tui.registry import APP_ACTIONS, NUMBERED, PAGE_ACTIONS, VIEW_ACTIONS, VIEWS
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, Tab, TopLine
@@ -93,8 +95,8 @@ class PageScreen(Screen[None]):
         self.app.theme_changed_signal.subscribe(self, lambda _: self._show())
         problems = self.work.problems
         if problems:
-            more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
-            self._say(problems[0] + more, error=True)
+            key = keys_of(next(each for each in PAGE_ACTIONS if each.name == "problems"), self._keymap)[0]
+            self._say(f"{counted(len(problems), 'problem', 'problems')} ({key} shows all): {problems[0]}", error=True)
         else:
             self._say(self._words)
         draft = self.work.draft
@@ -256,6 +258,14 @@ class PageScreen(Screen[None]):
         self.app.push_screen(
             Looking(f"Looking through {nodes:,} objects of the page", self.work.look_through()), looked
         )
+
+    def action_problems(self) -> None:
+        """Show what could not be read of the page."""
+        problems = self.work.problems
+        if problems:
+            self.app.push_screen(Problems(problems))
+        else:
+            self._say("All of the page could be read.")
 
     def action_undo(self) -> None:
         """Take back the last change of a defect or verdict."""

@@ -66,6 +66,8 @@ class DefectForm(Dialog[Defect | None]):
         defect = self._defect
         with Vertical() as frame:
             frame.border_title = f"Edit defect {defect.id}" if defect.id else "Document a defect"
+            if self._is_draft:
+                frame.border_title += ", half written when Murvel ended"
             with Horizontal():
                 with VerticalScroll(can_focus=False):
                     yield Label("Title")
@@ -95,7 +97,7 @@ class DefectForm(Dialog[Defect | None]):
         self._show_picked()
         self.query_one("#expected").focus()
         if self._is_draft:
-            self._say("This was being written when Murvel ended: Ctrl+S keeps it, Esc twice drops it.")
+            self._say("Ctrl+S keeps it, Esc twice drops it.")
 
     @on(Input.Changed, "#title")
     @on(TextArea.Changed)
