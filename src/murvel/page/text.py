@@ -18,10 +18,10 @@ _SPACES = re.compile(f"[{HTML_SPACE}]+")
 # emoji needs them, and written out beside plain letters, where they only hide a difference.
 _NON_CHARACTERS = "".join(f"{chr(plane << 16 | 0xFFFE)}{chr(plane << 16 | 0xFFFF)}" for plane in range(17))
 _UNSAFE = re.compile(
-    "[\x00-\x1f\x7f-\x9f\xad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180e\u200b\u200e\u200f\u2028-\u202e\u2060-\u206f\u3164"
+    "[\x00-\x1f\x7f-\x9f\xad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180e\u200b-\u200f\u2028-\u202e\u2060-\u206f\u3164"
     f"\ufdd0-\ufdef\ufeff\uffa0\ufff9-\ufffb\ud800-\udfff\U000e0000-\U000e007f{_NON_CHARACTERS}]"
-    "|(?<=[ -~])[\u200c\u200d]|[\u200c\u200d](?=[ -~])"
 )
+_JOINERS = "\u200c\u200d"
 
 
 def collapse(text: str) -> str:
@@ -63,6 +63,13 @@ def visible(text: str, *, keep_lines: bool = False) -> str:
         character = match.group()
         if keep_lines and character in "\n\t":
             return character
+        if character in _JOINERS and not _is_beside_ascii(match):
+            return character
         return f"[U+{ord(character):04X}]"
 
     return _UNSAFE.sub(written_out, text)
+
+
+def _is_beside_ascii(match: re.Match[str]) -> bool:
+    beside = match.string[max(0, match.start() - 1) : match.start()] + match.string[match.end() : match.end() + 1]
+    return any(character.isascii() for character in beside)
