@@ -59,6 +59,9 @@ def visible(text: str, *, keep_lines: bool = False) -> str:
         keep_lines: leave line feeds and tabs as they are, for text that is shown as a block.
     """
 
+    if text.isascii() and text.isprintable():
+        return text  # most text by far, and told at once
+
     def written_out(match: re.Match[str]) -> str:
         character = match.group()
         if keep_lines and character in "\n\t":
