@@ -29,6 +29,10 @@ class Inspection:
     damaged: list[str] = field(default_factory=list)
 
 
+_FAILURES = (sqlite3.DatabaseError, UnicodeDecodeError)
+"""What SQLite raises; the second where what it says of a damaged file is no text."""
+
+
 class _Row:
     """A row by the names of its columns, as `rows` reads them."""
 
@@ -66,13 +70,13 @@ def inspect(path: Path) -> Inspection:
             connection.execute("PRAGMA query_only=ON")
             connection.text_factory = lambda data: data.decode("utf-8", "replace")
             connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
-            with suppress(sqlite3.DatabaseError):
+            with suppress(*_FAILURES):
                 for (said,) in connection.execute("PRAGMA integrity_check(20)"):
                     if said != "ok":
                         found.damaged.append(f"SQLite says: {visible(str(said))}.")
             for table, what, make in _TABLES:
                 _inspect_table(connection, table, what, make, found)
-    except sqlite3.DatabaseError as error:
+    except _FAILURES as error:
         raise CasebookError(
             f"{name} is no SQLite file, or too damaged to be read ({visible(str(error))})", "bring back a copy of it."
         ) from error
@@ -85,14 +89,14 @@ def _inspect_table(
     cursor = connection.cursor()
     try:
         cursor.execute(f"SELECT rowid AS place, * FROM {table}")  # a name of ours
-    except sqlite3.DatabaseError as error:
+    except _FAILURES as error:
         found.damaged.append(f"The table {table} cannot be read: {visible(str(error))}.")
         return
     names = [column[0] for column in cursor.description]
     while True:
         try:
             values = cursor.fetchone()
-        except sqlite3.DatabaseError as error:
+        except _FAILURES as error:
             found.damaged.append(f"The table {table} cannot be read further: {visible(str(error))}.")
             return
         if values is None:

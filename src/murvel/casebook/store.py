@@ -37,6 +37,9 @@ SUFFIX = ".murvel"
 """The ending of casebook files."""
 
 _SAVED = "murvel casebook check says what can be saved."
+_FAILURES = (sa.exc.DBAPIError, UnicodeDecodeError)
+"""What SQLite raises; the second where what it says of a damaged file is no text."""
+
 _MAGIC = b"SQLite format 3\x00"
 
 
@@ -73,7 +76,7 @@ class Casebook:
         try:
             self._connection = self._engine.connect()
             self._prepare(new, read_only)
-        except (sa.exc.DBAPIError, CasebookError) as error:
+        except (*_FAILURES, CasebookError) as error:
             self.close()
             if isinstance(error, CasebookError):
                 raise
@@ -339,7 +342,7 @@ class Casebook:
                 connection.exec_driver_sql("BEGIN IMMEDIATE")
                 yield connection
                 connection.commit()
-            except sa.exc.DBAPIError as error:
+            except _FAILURES as error:
                 connection.rollback()
                 raise self._explained(error) from error
             except BaseException:
@@ -351,7 +354,7 @@ class Casebook:
             try:
                 found = list(self._connection.execute(query))
                 self._connection.rollback()
-            except sa.exc.DBAPIError as error:
+            except _FAILURES as error:
                 raise self._explained(error) from error
             return found
 
@@ -369,8 +372,8 @@ class Casebook:
                 ) from error
         return found
 
-    def _explained(self, error: sa.exc.DBAPIError) -> CasebookError:
-        reason = str(error.orig)
+    def _explained(self, error: sa.exc.DBAPIError | UnicodeDecodeError) -> CasebookError:
+        reason = str(error.orig) if isinstance(error, sa.exc.DBAPIError) else "malformed"
         if "full" in reason:
             return CasebookError(f"The disk is full, so {self._name} was not changed", "make room and save again.")
         if "readonly" in reason or "read-only" in reason:
