@@ -15,6 +15,7 @@ from murvel.page.loading import network, web
 from murvel.page.loading.addresses import resolve, shown, split_credentials
 from murvel.page.loading.fetch import fetch
 from murvel.page.loading.headers import read_headers
+from murvel.page.loading.kinds import is_tree
 from murvel.page.loading.network import Zone, zone_of
 from murvel.page.open import StyledDocument, open_document
 from murvel.page.setup import Setup
@@ -376,3 +377,18 @@ def test_a_single_null_does_not_make_a_page_binary(tmp_path: Path) -> None:
 )
 def test_resolving(base: str, reference: str, address: str) -> None:
     assert resolve(base, reference) == address
+
+
+@pytest.mark.parametrize(
+    ("text", "is_one"),
+    [
+        ('{"nodes": []}', True),
+        (' \n{ "format": 1', True),
+        ("{}", True),
+        ("{% extends x %}<p>", False),
+        ("{# x #}", False),
+        ("<p>{", False),
+    ],
+)
+def test_what_is_a_tree(text: str, is_one: bool) -> None:
+    assert is_tree(text) is is_one

@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from murvel.page.loading.fetch import PageSource, fetch
+from murvel.page.loading.kinds import is_tree
 from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.stage.html.cues import cues_beside, read_cues
 from murvel.stage.html.stage import HtmlStage
@@ -44,7 +45,7 @@ def stage_of(source: PageSource, width: int = DEFAULT_WIDTH, cues: Path | None =
         width: the viewport's width in CSS pixels.
         cues: as in `open_stage`.
     """
-    if source.text.lstrip().startswith("{"):
+    if is_tree(source.text):
         return Opened(import_tree(source.text, source.address, width), None)
     path = cues or cues_beside(source.address)
     stage = HtmlStage(source, width, read_cues(path) if path is not None else [])

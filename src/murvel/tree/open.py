@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from murvel.page.loading.fetch import fetch
+from murvel.page.loading.kinds import is_tree
 from murvel.page.open import document_of
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.tree.build import build_tree
@@ -20,7 +21,7 @@ def open_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Tree:
         PageError: it cannot be had, or its JSON is no tree; the message says where and what to do.
     """
     source = fetch(address, setup)
-    if source.text.lstrip().startswith("{"):
+    if is_tree(source.text):
         from murvel.tree.imported import import_tree  # its checks take long to load, and pages need none of them
 
         return import_tree(source.text, source.address, setup.width)

@@ -49,6 +49,14 @@ _XML_ROOT = re.compile(r"\s*<([a-z][\w.:-]*)", re.IGNORECASE)
 _LOOKED_AT = 4096
 
 
+_TREE = re.compile(r'\s*\{\s*(?:"|\}\s*\Z)')
+
+
+def is_tree(text: str) -> bool:
+    """Whether a text is a tree as JSON rather than markup; a template may begin with a brace as well."""
+    return _TREE.match(text) is not None
+
+
 def kind_of_bytes(data: bytes) -> str | None:
     """Return what bytes are, where they are certainly no page; None where they may be one."""
     for beginning, kind in _BEGINNINGS:
