@@ -13,6 +13,7 @@ from typing import NamedTuple
 from murvel.page.change import with_descendants
 from murvel.page.controls import is_open
 from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.styles.style import Style, Styles
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import first_child
@@ -62,6 +63,9 @@ _REQUIRED_PARENTS = {
 def _order(element: Element) -> int:
     return element.order
 
+
+_MOST_OWNERS = 64
+"""How many owners may own each other in a row: elements stand no deeper in each other without them either."""
 
 _NOTED = ("label", "area", "map image", "owner", "disabling", "referring", "language")
 """The kinds of elements that are noted while the document is gone through."""
@@ -384,9 +388,18 @@ class Semantics:
             self._owned.setdefault(owner, []).append(target)
 
     def _stands_in(self, element: Element, other: Element) -> bool:
+        """Whether an element stands in another one, or in so many owners that it is given no more to own."""
+        owners = 0
         above: Element | None = element
         while above is not None:
             if above is other:
+                return True
+            owners += above in self._owners
+            if owners > _MOST_OWNERS:
+                text = f"Elements that own each other by aria-owns are followed over {_MOST_OWNERS} owners only."
+                problem = Problem(ProblemKind.LIMIT, text)
+                if problem not in self.document.problems:
+                    self.document.problems.append(problem)
                 return True
             above = self._around(above)
         return False
