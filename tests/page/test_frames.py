@@ -6,7 +6,6 @@ import pytest
 
 from murvel.page.document import Element
 from murvel.page.frames import MAX_DEPTH
-from murvel.page.loading.addresses import resolve
 from murvel.page.open import open_document
 from murvel.page.places import all_xpaths, find_xpath
 from murvel.page.select import select
@@ -57,20 +56,6 @@ def test_sheets_and_frames_are_found_from_the_base_address(tmp_path: Path) -> No
         a='<base href="sub/"><link rel=stylesheet href=s.css><h1>A</h1><h2>no</h2><iframe src="b.html"></iframe>',
     )
     assert headings(tmp_path) == ["A", "B"]
-
-
-@pytest.mark.parametrize(
-    ("base", "reference", "address"),
-    [
-        ("https://a.example/b/c.html", "d.html", "https://a.example/b/d.html"),
-        ("/srv/a/b.html", "../c.css", "file:///srv/c.css"),
-        ("/srv/a/b.html", "https://a.example/", "https://a.example/"),
-        ("-", " x.css ", "x.css"),
-        ("https://a.example/", "http://[", "http://["),
-    ],
-)
-def test_resolving(base: str, reference: str, address: str) -> None:
-    assert resolve(base, reference) == address
 
 
 HARD = [

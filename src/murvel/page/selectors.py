@@ -21,6 +21,10 @@ _TOKEN = re.compile(
 )
 
 
+_BESIDE_NOTHING = re.compile(r"""("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|\\.)|(?<=[^\\][(,])\s+|\s+(?=[),])""", re.DOTALL)
+"""White space after an opening parenthesis or a comma, or before the end of one: it is no combinator."""
+
+
 class Step(NamedTuple):
     """A compound selector, and the combinator before it; that of the first is empty."""
 
@@ -50,7 +54,7 @@ def take_apart(selector: str) -> Complex:
     combinator, compound, depth = "", "", 0
     counts = {" ": 0, "~": 0}
     nested = is_list = False
-    for token in _TOKEN.findall(selector.strip()):
+    for token in _TOKEN.findall(_BESIDE_NOTHING.sub(lambda found: found.group(1) or "", selector.strip())):
         sign = (token.strip() or " ") if token.isspace() or token.strip() in (">", "+", "~") else ""
         if token in "()":
             depth += 1 if token == "(" else -1

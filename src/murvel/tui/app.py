@@ -85,9 +85,8 @@ class MurvelApp(App[None]):
 
     def on_mount(self) -> None:
         """Open the first page; end in good order where the system or the terminal asks for it."""
-        with suppress(NotImplementedError, RuntimeError, ValueError):  # not in the main thread
-            for each in (signal.SIGTERM, signal.SIGHUP):
-                asyncio.get_running_loop().add_signal_handler(each, self._end_by_signal, each)
+        for each in (signal.SIGTERM, signal.SIGHUP):
+            asyncio.get_running_loop().add_signal_handler(each, self._end_by_signal, each)
         self.open_page(self._first)
 
     def _end_by_signal(self, number: signal.Signals) -> None:

@@ -1,0 +1,79 @@
+"""Selectors that are matched step by step, and children that are counted at once, match what the engine matches."""
+
+from unittest.mock import patch
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from murvel.page import engine
+from murvel.page.engine import CostlySelectorError, SelectorError, Subtree
+from murvel.page.loading.fetch import PageSource
+from murvel.page.parse import parse
+from murvel.page.selectors import take_apart
+
+COMPOUNDS = ("a", "b", "*", ".x", "b.x", ":not(.x)", "a:first-child", '[t="> ~"]', ":is(a, b)")
+COMBINATORS = (" ", " > ", " + ", "~")
+
+
+@st.composite
+def selectors(draw: st.DrawFn) -> str:
+    """Complex selectors of two to five compounds."""
+    text = draw(st.sampled_from(COMPOUNDS))
+    for _ in range(draw(st.integers(1, 4))):
+        text += draw(st.sampled_from(COMBINATORS)) + draw(st.sampled_from(COMPOUNDS))
+    return text
+
+
+MARKUP = st.lists(
+    st.sampled_from(["<a>", "<b>", "<b class=x>", '<i t="> ~">', "</a>", "</b>", "</i>", "<p class=x>", "</p>"]),
+    max_size=25,
+).map("".join)
+
+
+def part_of(markup: str) -> Subtree:
+    return parse(PageSource(markup)).parts[0]
+
+
+@given(MARKUP, selectors())
+def test_step_by_step_is_as_the_engine(markup: str, selector: str) -> None:
+    part = part_of(markup)
+    whole = part.matching(selector)
+    with patch.object(engine, "_MOST_WAYS", 1):
+        assert part.matching(selector) == whole
+
+
+FORMULAS = ("odd", "even", "3", "2n", "2n+1", "-n+2", "n", "3n-1", "0n+1", " 2n + 1 ")
+
+
+@given(MARKUP, st.sampled_from(("child", "last-child", "of-type", "last-of-type")), st.sampled_from(FORMULAS))
+def test_counting_at_once_is_as_the_engine(markup: str, name: str, formula: str) -> None:
+    part = part_of(markup)
+    selector = f"*:nth-{name}({formula})"
+    whole = part.matching(selector)
+    with patch.object(engine, "_BROAD", 0):
+        assert part.matching(selector) == whole
+
+
+@pytest.mark.parametrize(
+    ("selector", "steps", "descents", "siblings"),
+    [
+        ("a b>c", [("", "a"), (" ", "b"), (">", "c")], 1, 0),
+        ('a[b="> ~ "] ~ c\\ d', [("", 'a[b="> ~ "]'), ("~", "c\\ d")], 0, 1),
+        (":is(a b) c:nth-child(2n + 1 )", [("", ":is(a b)"), (" ", "c:nth-child(2n + 1)")], 2, 0),
+        ("a b, c", [], 1, 0),
+        (":is( a , b ) c", [("", ":is(a,b)"), (" ", "c")], 1, 0),
+        (r"a\ \  b", [("", r"a\ \ "), (" ", "b")], 1, 0),
+    ],
+)
+def test_taking_apart(selector: str, steps: list[tuple[str, str]], descents: int, siblings: int) -> None:
+    parts = take_apart(selector)
+    assert ([tuple(each) for each in parts.steps], parts.descents, parts.siblings) == (steps, descents, siblings)
+
+
+def test_what_cannot_be_taken_apart_is_given_up() -> None:
+    part = part_of("<div>" * 300 + "<p>x")
+    with pytest.raises(CostlySelectorError, match="takes too long on this page"):
+        part.matching(":is(i div div div div) p")
+    with pytest.raises(SelectorError):
+        part.matching("p:of-no-kind")
