@@ -44,7 +44,7 @@ def work_through(markup: str, *, moves: tuple[str, ...] = MOVES, reports: bool =
 
 
 def _write(session: ReadingSession, result: PageResult) -> None:
-    result.problems = session.tree.document.problems
+    result.problems = list(session.tree.document.problems)
     for form in LeadFormat:
         text = render_leads([result], form, built_in())
         text.encode("utf-8")

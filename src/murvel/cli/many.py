@@ -97,4 +97,4 @@ def _write_tree(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _W
         return _Written(f"The tree of {name} cannot be written ({error.strerror}); choose another folder.", [])
     except Exception as error:
         return _Written(problem_with(page.address, error), [])
-    return _Written(None, tree.document.problems)
+    return _Written(None, list(tree.document.problems))

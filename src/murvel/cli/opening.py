@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import inspect
 import sys
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import wraps
 from pathlib import Path
@@ -65,7 +65,7 @@ class Asked:
     credentials: Mapping[str, Credentials] = field(default_factory=dict)
     incomplete: list[Problem] = field(default_factory=list)
 
-    def tell(self, problems: Sequence[Problem], page: str = "") -> None:
+    def tell(self, problems: Iterable[Problem], page: str = "") -> None:
         """Print what could not be honoured of a page on standard error; no more than `_MOST_TOLD` lines for each."""
         lines = in_few_lines(problems)
         for line in lines[:_MOST_TOLD]:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from murvel.page.loading.resources import Resources
-from murvel.page.problems import Problem
+from murvel.page.problems import Problems
 from murvel.page.source_text import Position, SourceText
 from murvel.page.state import UNTOUCHED, ElementState
 from murvel.page.text import collapse
@@ -200,7 +200,7 @@ class Document:
     source: SourceText
     ids: dict[str, Element]
     width: int = 1280
-    problems: list[Problem] = field(default_factory=list)
+    problems: Problems = field(default_factory=Problems)
     resources: Resources = field(default_factory=Resources)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
@@ -232,7 +232,7 @@ class Document:
         self.scopes[inside.root] = inside.ids
         self.scopes.update(inside.scopes)
         self.flat.update(inside.flat)
-        self.problems.extend(inside.problems)
+        self.problems.update(inside.problems)
 
     @property
     def modal(self) -> Element | None:

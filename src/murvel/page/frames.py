@@ -8,7 +8,7 @@ from murvel.page.document import Document, Element, number
 from murvel.page.loading.addresses import shown
 from murvel.page.loading.fetch import PageSource
 from murvel.page.loading.resources import MAX_FRAMES, NotReadError
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 
 MAX_DEPTH = 5
 """How many frames may stand in each other."""
@@ -35,7 +35,7 @@ def open_frames(document: Document, frames: list[Element], opened: tuple[str, ..
     for frame in frames:
         if not document.resources.count_frame():
             text = f"Only the first {MAX_FRAMES} frames of the page were opened."
-            document.problems.append(Problem(ProblemKind.LIMIT, text))
+            document.problems.add(ProblemKind.LIMIT, text)
             break
         inside = _content(document, frame, opened, open_page)
         if inside is not None:
@@ -65,7 +65,7 @@ def _content(document: Document, frame: Element, opened: tuple[str, ...], open_p
         text, final = resources.frame(address)
     except NotReadError as error:
         why = f"The frame {shown(frame.attributes['src'])} was not read: {error}."
-        document.problems.append(Problem(ProblemKind.NOT_READ, why))
+        document.problems.add(ProblemKind.NOT_READ, why)
         return None
     return open_page(PageSource(text, final, resources), width) if final not in opened else None
 

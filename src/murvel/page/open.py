@@ -11,7 +11,7 @@ from murvel.page.loading.addresses import STANDARD_INPUT
 from murvel.page.loading.fetch import PageSource, fetch
 from murvel.page.memory import no_collection
 from murvel.page.parse import Parsed, parse
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 from murvel.page.scripted import made_by_scripts
 from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.page.styles.cascade import Cascade
@@ -59,7 +59,7 @@ def styled_page(parsed: Parsed) -> Cascade:
             f"The page is made by scripts, which do not run here: {reason}. What is judged is the page before its "
             "scripts; save it from a browser after it has loaded, and open that."
         )
-        parsed.document.problems.insert(0, Problem(ProblemKind.SCRIPTS, text))
+        parsed.document.problems.add(ProblemKind.SCRIPTS, text)
     return cascade
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from enum import StrEnum
 from typing import NamedTuple
 
@@ -34,9 +34,30 @@ class Problem(NamedTuple):
         return self.kind not in (ProblemKind.STYLE, ProblemKind.CUES)
 
 
+class Problems:
+    """The problems of a page in the order in which they were noticed, each once."""
+
+    def __init__(self) -> None:
+        self._all: dict[Problem, None] = {}
+
+    def __iter__(self) -> Iterator[Problem]:
+        return iter(self._all)
+
+    def __len__(self) -> int:
+        return len(self._all)
+
+    def add(self, kind: ProblemKind, text: str) -> None:
+        """Note a problem."""
+        self._all[Problem(kind, text)] = None
+
+    def update(self, problems: Iterable[Problem]) -> None:
+        """Note problems that were noticed elsewhere."""
+        self._all.update(dict.fromkeys(problems))
+
+
 def in_few_lines(problems: Iterable[Problem]) -> list[str]:
-    """Return problems as sentences, those of style rules in one."""
-    known = list(dict.fromkeys(problems))
+    """Return problems as sentences: that scripts make the page first, those of style rules last and in one."""
+    known = sorted(problems, key=lambda each: each.kind is not ProblemKind.SCRIPTS)
     lines = [each.text for each in known if each.kind is not ProblemKind.STYLE]
     style = [each.text for each in known if each.kind is ProblemKind.STYLE]
     if len(style) > 1:

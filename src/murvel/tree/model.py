@@ -6,7 +6,7 @@ from functools import cached_property
 
 from murvel.page.document import Document, Element, language_of
 from murvel.page.places import all_xpaths, find_xpath, xpath
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 from murvel.page.source_text import Position
 from murvel.page.styles.style import Styles
 from murvel.tree.fragments import Fragments
@@ -106,7 +106,7 @@ class Tree:
             grid = self._grids[table.id] = Grid(table)
             if grid.is_cut:
                 text = "A table has cells that span very many others; some of them count as one."
-                self.document.problems.append(Problem(ProblemKind.LIMIT, text))
+                self.document.problems.add(ProblemKind.LIMIT, text)
         return self._grids[table.id]
 
     @cached_property

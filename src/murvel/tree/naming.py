@@ -11,7 +11,7 @@ from enum import Enum
 
 from murvel.page.document import Element, Namespace, Text, title_of
 from murvel.page.inputs import TYPED, control_type, input_type
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child
 from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, NameStep, Outcome, given
@@ -106,9 +106,8 @@ class Naming:
         self._spent += len(text)
         if self._spent <= _MOST_LONG:
             return text
-        problem = Problem(ProblemKind.LIMIT, f"Names and descriptions of more than {_LONG} characters are cut.")
-        if problem not in self.semantics.document.problems:
-            self.semantics.document.problems.append(problem)
+        text_cut = f"Names and descriptions of more than {_LONG} characters are cut."
+        self.semantics.document.problems.add(ProblemKind.LIMIT, text_cut)
         return text[:_LONG]
 
     def trace(self, element: Element, role: str | None) -> list[NameStep]:

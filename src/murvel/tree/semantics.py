@@ -13,7 +13,7 @@ from typing import NamedTuple
 from murvel.page.change import with_descendants
 from murvel.page.controls import is_open
 from murvel.page.document import Document, Element, Namespace, Text
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 from murvel.page.styles.style import Style, Styles
 from murvel.tree.focus import is_focusable
 from murvel.tree.html import first_child
@@ -397,9 +397,7 @@ class Semantics:
             owners += above in self._owners
             if owners > _MOST_OWNERS:
                 text = f"Elements that own each other by aria-owns are followed over {_MOST_OWNERS} owners only."
-                problem = Problem(ProblemKind.LIMIT, text)
-                if problem not in self.document.problems:
-                    self.document.problems.append(problem)
+                self.document.problems.add(ProblemKind.LIMIT, text)
                 return True
             above = self._around(above)
         return False

@@ -13,7 +13,7 @@ from murvel.page.document import Document, Element
 from murvel.page.engine import SelectorError, Subtree
 from murvel.page.loading.addresses import shown
 from murvel.page.parse import Parsed
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 from murvel.page.styles.computed import (
     Computer,
     Declarations,
@@ -112,9 +112,7 @@ class Cascade:
                 self._match_outwards(part, part.around, sheets)
             self._custom |= sheets.custom
             self._blocks.append((part, sheets.looks))
-            document.problems.extend(
-                problem for problem in dict.fromkeys(sheets.problems) if problem not in document.problems
-            )
+            document.problems.update(sheets.problems)
 
     def _match_outwards(self, part: Subtree, around: Subtree, sheets: Sheets) -> None:
         """Try the rules of a shadow tree that speak of its host and of what its slots take."""
@@ -129,7 +127,7 @@ class Cascade:
                 found = around.matching(rule.selector)
             except SelectorError:
                 text = f"The selector {shown(rule.selector)} at {rule.where} is not understood."
-                sheets.problems.append(Problem(ProblemKind.STYLE, text))
+                sheets.problems.add(ProblemKind.STYLE, text)
                 continue
             for element in found:
                 if element in reached:

@@ -12,6 +12,7 @@ import tinycss2
 
 from murvel.page.document import Element
 from murvel.page.engine import SelectorError, Subtree
+from murvel.page.problems import Problems
 from murvel.page.styles.limits import is_deep
 from murvel.page.styles.rules import RuleScope, StyleRule
 from murvel.page.styles.words import Words
@@ -74,7 +75,7 @@ class DeclaredLooks:
             words = Words(part)
             for block in blocks:
                 declarations = {name: value for name, value in _declarations(block.content).items() if name in LOOKS}
-                for rule in block.rules((), []) if declarations else ():
+                for rule in block.rules((), Problems()) if declarations else ():
                     if rule.pseudo or rule.reach is not RuleScope.INSIDE or not words.may_match(rule.selector):
                         continue
                     rank = (rule.layer, rule.specificity, rule.order)

@@ -14,7 +14,7 @@ from murvel.page.change import DocumentChange
 from murvel.page.document import Element
 from murvel.page.engine import STATE_PSEUDO_CLASSES, CostlySelectorError, SelectorError, Subtree, states_in
 from murvel.page.loading.addresses import shown
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.rules import Rule
 from murvel.page.styles.words import Words
 
@@ -71,7 +71,7 @@ class Matches:
         of: for each element the rules that match it.
     """
 
-    def __init__(self, part: Subtree, rules: list[Rule], problems: list[Problem]) -> None:
+    def __init__(self, part: Subtree, rules: list[Rule], problems: Problems) -> None:
         self.rules = rules
         self.of: dict[Element, list[int]] = {}
         self._part = part
@@ -90,12 +90,10 @@ class Matches:
         try:
             return self._part.matching(rule.selector)
         except CostlySelectorError as error:
-            problem = Problem(ProblemKind.LIMIT, f"{error.message}, at {rule.where}, and is left out.")
+            self._problems.add(ProblemKind.LIMIT, f"{error.message}, at {rule.where}, and is left out.")
         except SelectorError:
             text = f"The selector {shown(rule.selector)} at {rule.where} is not understood."
-            problem = Problem(ProblemKind.STYLE, text)
-        if problem not in self._problems:
-            self._problems.append(problem)
+            self._problems.add(ProblemKind.STYLE, text)
         return []
 
     def update(self, change: DocumentChange) -> set[Element]:

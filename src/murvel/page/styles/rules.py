@@ -13,7 +13,7 @@ import tinycss2
 
 from murvel.page.engine import without_states
 from murvel.page.loading.addresses import shown
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.limits import LONGEST_SELECTOR, MOST_COMPOUNDS
 from murvel.page.styles.values import DECORATION, PROPERTIES, Declared
 
@@ -111,7 +111,7 @@ class StyleRule:
         lower = {name.lower() for name in names}
         return not PROPERTIES.isdisjoint(lower) or bool(DECORATION.keys() & lower and _names_cells(self.prelude))
 
-    def rules(self, declarations: tuple[Declared, ...], problems: list[Problem]) -> Iterator[Rule]:
+    def rules(self, declarations: tuple[Declared, ...], problems: Problems) -> Iterator[Rule]:
         """Yield a rule for each selector; what is not understood is added to the problems."""
         for whole in self.selectors:
             reach, text = _reach(whole)
@@ -119,9 +119,7 @@ class StyleRule:
                 selector = cssselect2.compile_selector_list(without_states(text))[0]
             except (cssselect2.SelectorError, IndexError, SyntaxError, RecursionError, MemoryError):
                 if "::-" not in text and ":-" not in text:  # a vendor's pseudo-element or pseudo-class: no box of ours
-                    problems.append(
-                        Problem(ProblemKind.STYLE, f"The selector {shown(text)} at {self.where} is not understood.")
-                    )
+                    problems.add(ProblemKind.STYLE, f"The selector {shown(text)} at {self.where} is not understood.")
                 continue
             if selector.never_matches or selector.pseudo_element not in _OUR_PSEUDO_ELEMENTS:
                 continue

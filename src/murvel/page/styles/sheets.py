@@ -14,7 +14,7 @@ from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.engine import Subtree
 from murvel.page.loading.addresses import shown
 from murvel.page.loading.resources import NotReadError, Resources
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles import media
 from murvel.page.styles.limits import DEEPEST, LONGEST_CONTENT, MOST_SELECTORS, is_deep
 from murvel.page.styles.looks import concerns_looks
@@ -66,7 +66,7 @@ class Sheets:
     base: str
     resources: Resources
     rules: list[Rule] = field(default_factory=list)
-    problems: list[Problem] = field(default_factory=list)
+    problems: Problems = field(default_factory=Problems)
     custom: set[str] = field(default_factory=set)
     looks: list[StyleRule] = field(default_factory=list)
     _layers: dict[str, int] = field(default_factory=dict)
@@ -137,13 +137,13 @@ class Sheets:
         address = self.resources.resolve(base, reference)
         if len(self._importing) > MAX_IMPORT_DEPTH or address in self._importing:
             text = f"The style sheet {shown(reference)} imports itself or too deeply and was left out."
-            self.problems.append(Problem(ProblemKind.LIMIT, text))
+            self.problems.add(ProblemKind.LIMIT, text)
             return
         try:
             text, final = self.resources.sheet(address)
         except NotReadError as error:
             text = f"The style sheet {shown(reference)} was not read: {error}."
-            self.problems.append(Problem(ProblemKind.NOT_READ, text))
+            self.problems.add(ProblemKind.NOT_READ, text)
             return
         self._importing.append(address)
         # References inside a sheet are relative to it.
@@ -165,9 +165,7 @@ class Sheets:
         return False
 
     def _give_up(self, what: str) -> None:
-        problem = Problem(ProblemKind.LIMIT, f"{what} and is left out.")
-        if problem not in self.problems:
-            self.problems.append(problem)
+        self.problems.add(ProblemKind.LIMIT, f"{what} and is left out.")
 
     def _add_at_rule(self, node: Any, place: _Place) -> None:
         keyword, layer = node.lower_at_keyword, place.layer

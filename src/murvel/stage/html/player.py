@@ -9,7 +9,7 @@ from typing import Protocol
 
 from murvel.page.document import Element
 from murvel.page.loading.addresses import shown
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 from murvel.stage.html.cues import Cue, CueAction
 from murvel.stage.html.page import LivePage
 from murvel.stage.reaction import Reaction
@@ -59,7 +59,7 @@ class CuePlayer:
                 at_rest = _OF_THE_MOMENT.sub("", selector).strip() or "*"
                 if not self._page.select(selector) and not inserts and not self._page.matches_any(at_rest):
                     text = f"A cue speaks of {shown(selector)}, which is nowhere on the page."
-                    self._page.document.problems.append(Problem(ProblemKind.CUES, text))
+                    self._page.document.problems.add(ProblemKind.CUES, text)
 
     @property
     def next_due(self) -> float | None:

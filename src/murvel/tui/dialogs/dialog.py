@@ -8,6 +8,7 @@ from typing import ClassVar
 from textual import events
 from textual.app import ComposeResult
 from textual.await_complete import AwaitComplete
+from textual.binding import Binding, BindingType
 from textual.screen import ModalScreen, ScreenResultType
 from textual.widget import Widget
 from textual.widgets import Input
@@ -16,6 +17,17 @@ from murvel.tui.widgets.lines import KeyHint, KeyLine
 
 _NEEDED_MOST = frozenset({"Enter", "Esc", "Ctrl+S"})
 """Keys that are shown also where there is no room for all."""
+
+
+def arrow_bindings(action: str, *hows: str) -> list[BindingType]:
+    """Return bindings for a list or text while a line has the keys: down, up, a screenful down, a screenful up.
+
+    Args:
+        action: the dialog's action.
+        hows: what it is told for each of the four.
+    """
+    keys = ("down", "up", "pagedown", "pageup")
+    return [Binding(key, f"{action}('{how}')", show=False, priority=True) for key, how in zip(keys, hows, strict=True)]
 
 
 class Dialog(ModalScreen[ScreenResultType]):

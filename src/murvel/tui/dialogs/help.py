@@ -14,7 +14,7 @@ from textual.widgets import Input, Static
 from murvel.reader.kinds import TARGETS
 from murvel.tui.actions import Keymap, keys_of
 from murvel.tui.dialogs.actions import Group
-from murvel.tui.dialogs.dialog import Dialog
+from murvel.tui.dialogs.dialog import Dialog, arrow_bindings
 from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
 
 _KEY_WIDTH = 16
@@ -47,10 +47,7 @@ class Help(Dialog[None]):
     TYPES_INTO = "Input"
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("escape,f1,enter", "dismiss(None)", "Close", show=False),
-        Binding("down", "scroll('scroll_down')", "Down", show=False, priority=True),
-        Binding("up", "scroll('scroll_up')", "Up", show=False, priority=True),
-        Binding("pagedown", "scroll('scroll_page_down')", "A screenful down", show=False, priority=True),
-        Binding("pageup", "scroll('scroll_page_up')", "A screenful up", show=False, priority=True),
+        *arrow_bindings("scroll", "scroll_down", "scroll_up", "scroll_page_down", "scroll_page_up"),
     ]
 
     def __init__(self, groups: Sequence[Group], keymap: Keymap, settings: str) -> None:

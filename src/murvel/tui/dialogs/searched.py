@@ -14,7 +14,7 @@ from textual.widget import Widget
 from textual.widgets import Input
 from textual.widgets.option_list import Option
 
-from murvel.tui.dialogs.dialog import Dialog
+from murvel.tui.dialogs.dialog import Dialog, arrow_bindings
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import part_styles
 
@@ -40,10 +40,7 @@ class Searched(Dialog[T | None], Generic[T]):
     TYPES_INTO = "Input"
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("escape", "dismiss(None)", "Close", show=False),
-        Binding("down", "pick('cursor_down')", "Next", show=False, priority=True),
-        Binding("up", "pick('cursor_up')", "Previous", show=False, priority=True),
-        Binding("pagedown", "pick('page_down')", "A screenful down", show=False, priority=True),
-        Binding("pageup", "pick('page_up')", "A screenful up", show=False, priority=True),
+        *arrow_bindings("pick", "cursor_down", "cursor_up", "page_down", "page_up"),
     ]
 
     suggester: Suggester | None = None
