@@ -62,6 +62,7 @@ SHAPES: dict[str, Shape] = {
     "a label of many references": lambda n: f"<p id=t>x</p><button aria-labelledby='{'t ' * n}'>x</button>",
     "buttons in buttons": lambda n: "<div role=button>" * n + "word " * n,
     "owners in a chain": lambda n: _many(n, "<p id=i{i} aria-owns=i{j}>x</p>"),
+    "owners in a chain, last first": lambda n: _many(n, "<p id=i{j} aria-owns=i{i}>x</p>"),
     "one owner of many": lambda n: f"<ul aria-owns='{_many(n, 'i{i} ')}'></ul>" + _many(n, "<li id=i{i}>x"),
     # Tables
     "rows that span": lambda n: "<table><tr><th>h" + "<tr><td rowspan=65534>x" * n + "</table>",
@@ -71,6 +72,8 @@ SHAPES: dict[str, Shape] = {
     # Markup
     "deep elements": lambda n: "<div>" * n + "x",
     "formatting left open": lambda n: _many(n, "<a href={i}><b><p>"),
+    "different formatting left open": lambda n: _many(n, "<p><b class=c{i}>x"),
+    "formatting that stays open": lambda n: _many(n, "<b class=c{i}>") + "<p>x" * n,
     "formatting closed crosswise": lambda n: "<b><i>" * n + "</b></i>x",
     "labels for one field": lambda n: "<label for=f>x</label>" * n + "<input id=f>",
     "radios of one group": lambda n: "<form>" + "<input type=radio name=a>" * n,

@@ -2,14 +2,16 @@
 
 import pytest
 from hypothesis import given
+from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
 from murvel.page.document import Element
+from murvel.page.errors import PageError
 from murvel.page.loading.fetch import PageSource
 from murvel.page.markup import mark_start_tags
 from murvel.page.parse import parse
 from tests.strategies import tag_soup
-from tests.support import all_elements
+from tests.support import all_elements, document_of
 
 
 @given(tag_soup())
@@ -21,7 +23,16 @@ def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
             assert start.replace("\x00", "�").lower() == element.tag.lower() or element.tag == "img"
 
 
-@given(tag_soup())
+FORMATTING = st.lists(
+    st.sampled_from(
+        "<b> <b> <b> <b\tclass=x> </b> </b> <i> <i> </i> <a> </a> <p> </p> <div> </div> <li> <table> <td> <tr> </td> </table> x"
+        " <nobr> <object> </object> <h1> </h1> <button> </button>".split(" ")
+    ),
+    max_size=60,
+).map("".join)
+
+
+@given(tag_soup() | FORMATTING)
 def test_marking_changes_nothing_in_the_document(markup: str) -> None:
     expected: list[object] = []
     root = LexborHTMLParser(markup).root
@@ -70,8 +81,36 @@ def test_what_the_parser_adds_has_no_place(tag: str) -> None:
     assert document.snippet(found) == ""
 
 
+@pytest.mark.parametrize(
+    ("markup", "places"),
+    [
+        ("<b>1</b>" * 9, 9),
+        ("<b>1" * 3, 3),
+        ("</b></b><b>1<b>2<b>3<b>4<b>5", 0),
+        ("<table><td><b>1<td><b>2<td><b>3<td><b>4</table>", 4),
+        ("<b class=x>1<b class=y>2<b>3<b>4", 0),
+    ],
+)
+def test_formatting_that_is_left_open_often_has_no_place(markup: str, places: int) -> None:
+    bold = [each for each in all_elements(document_of(markup)) if each.tag == "b"]
+    assert len([each for each in bold if each.offset is not None]) == places
+
+
+@pytest.mark.parametrize(
+    ("markup", "words"),
+    [
+        ("".join(f"<p><b class=c{at}>x" for at in range(900)), "make more than 200,000 elements"),
+        ("".join(f"<p><b class=c{at}>x" for at in range(4000)), "make more than 200,000 elements"),
+        ("".join(f"<b class=c{at}>x" for at in range(5000)), "leaves more than 4,000 formatting tags open"),
+    ],
+)
+def test_formatting_that_makes_too_many_elements_is_refused(markup: str, words: str) -> None:
+    with pytest.raises(PageError, match=words):
+        document_of(markup)
+
+
 def test_the_marker_is_a_word_the_source_does_not_have() -> None:
-    marked = mark_start_tags('<p data-at="1" data-atx="2">')
+    marked = mark_start_tags('<p data-at="1" data-atx="2">', frozenset())
     assert marked.attribute == "data-atxx"
     document = parse(PageSource('<p data-at="1" data-atx="2">')).document
     paragraph = next(element for element in all_elements(document) if element.tag == "p")

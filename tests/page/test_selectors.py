@@ -3,7 +3,7 @@
 from unittest.mock import patch
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from murvel.page import engine
@@ -12,7 +12,10 @@ from murvel.page.loading.fetch import PageSource
 from murvel.page.parse import parse
 from murvel.page.selectors import take_apart
 
-COMPOUNDS = ("a", "b", "*", ".x", "b.x", ":not(.x)", "a:first-child", '[t="> ~"]', ":is(a, b)")
+COMPOUNDS = (
+    *("a", "b", "*", ".x", "b.x", ":not(.x)", "a:first-child", '[t="> ~"]', ":is(a, b)", ":where(:not(b), .x)"),
+    *(":not(:is(a, i))", "b:not(.x)", ":has(.x)", ":has(> :not(b))"),
+)
 COMBINATORS = (" ", " > ", " + ", "~")
 
 
@@ -36,6 +39,8 @@ def part_of(markup: str) -> Subtree:
 
 
 @given(MARKUP, selectors())
+@example("<b class=x><a>", ":not(.x) a")
+@example("<p><b class=x></b><i></i><a>", ":not(i) ~ a")
 def test_step_by_step_is_as_the_engine(markup: str, selector: str) -> None:
     part = part_of(markup)
     whole = part.matching(selector)
@@ -77,3 +82,18 @@ def test_what_cannot_be_taken_apart_is_given_up() -> None:
         part.matching(":is(i div div div div) p")
     with pytest.raises(SelectorError):
         part.matching("p:of-no-kind")
+
+
+@pytest.mark.parametrize(
+    ("markup", "selector", "tags"),
+    [
+        ("<!doctype html><p>x", "html:first-child, html:only-child", ["html"]),
+        ("<!-- x --><!doctype html><p>x", "html:nth-child(1)", ["html"]),
+        ("<b class=x><i><a>", ":not(.x) > a", ["a"]),
+        ("<b class=x><i><a>", ":is(body) a, :where(.x) a, :nth-child(2) i", ["i", "a"]),
+        ("<p class=x></p><b></b><p class=x></p><i></i>", ":nth-child(1 of .x) ~ i", ["i"]),
+        ("<i><b class=x><a>", "i :is(:has(a)) :not(:is(:where(.x) :where(.x)))", ["a"]),
+    ],
+)
+def test_a_compound_that_begins_with_a_function(markup: str, selector: str, tags: list[str]) -> None:
+    assert [each.tag for each in part_of(markup).matching(selector)] == tags

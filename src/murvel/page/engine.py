@@ -55,6 +55,14 @@ STATE_PSEUDO_CLASSES: dict[str, Callable[[Element], bool]] = {
 _WITH_STATE = re.compile(rf":({'|'.join(STATE_PSEUDO_CLASSES)})(?![\w(-])", re.IGNORECASE)
 
 
+_LEADING_FUNCTION = re.compile(
+    r"""("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|\\.)|(?<![^\s>+~,(])(?=:[a-z-]+\()""",
+    re.DOTALL | re.IGNORECASE,
+)
+"""A compound that begins with a function. The engine tries `:not(.x) a` on the parent of an element only; with the
+universal selector before it, which adds nothing to its specificity, it tries all ancestors."""
+
+
 def states_in(selector: str) -> set[str]:
     """Return the pseudo-classes of state that a selector speaks of."""
     return {name.lower() for name in _WITH_STATE.findall(selector)} if ":" in selector else set()
@@ -226,6 +234,8 @@ class Subtree:
         return without_states(selector)
 
     def _engine_finds(self, selector: str) -> list[LexborNode]:
+        if "(" in selector:
+            selector = _LEADING_FUNCTION.sub(lambda found: found.group(1) or "*", selector)
         try:
             return self.parser.css(selector)
         except SelectolaxError as error:

@@ -9,7 +9,7 @@ marker out of any text or attribute it went to by mistake.
 """
 
 import re
-from collections import Counter
+from collections.abc import Set
 from dataclasses import dataclass
 
 _S = r"\t\n\f\r "
@@ -38,22 +38,6 @@ _TEXT_ONLY = frozenset({"script", "style", "textarea", "title", "xmp", "iframe",
 _CLOSING = {name: re.compile(rf"</{name}(?=[{_S}/>])", re.IGNORECASE) for name in _TEXT_ONLY}
 
 
-_FORMATTING = re.compile(rf"<(/?)(b|big|code|em|font|i|s|small|strike|strong|tt|u)(?=[{_S}/>])", re.IGNORECASE)
-_SAME_AT_MOST = 3
-"""How many equal formatting elements a parser keeps (HTML §13.2.4.3, the list of active formatting elements)."""
-
-
-def _left_open(source: str) -> set[str]:
-    """Return the formatting tags that are left open so often that a parser looks which of them are equal.
-
-    Markers would make equal tags different, and the parser would open each of them anew in every block.
-    """
-    counts: Counter[str] = Counter()
-    for slash, name in _FORMATTING.findall(source):
-        counts[name.lower()] += -1 if slash else 1
-    return {name for name, count in counts.items() if count > _SAME_AT_MOST}
-
-
 @dataclass(frozen=True, slots=True)
 class Marked:
     """Source with its start tags marked.
@@ -73,12 +57,16 @@ class Marked:
         return re.sub(rf' {self.attribute}="\d+"', "", text)
 
 
-def mark_start_tags(source: str) -> Marked:
-    """Return `source` with the offset of each start tag written into it as an attribute."""
+def mark_start_tags(source: str, unmarked: Set[str]) -> Marked:
+    """Return `source` with the offset of each start tag written into it as an attribute.
+
+    Args:
+        source: the page's source.
+        unmarked: the names of tags that are left as they are.
+    """
     attribute = "data-at"
     while attribute in source:
         attribute += "x"
-    unmarked = _left_open(source)
     pieces: list[str] = []
     copied = 0
     count = 0

@@ -9,6 +9,7 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 from murvel.page.document import Document, Element, Namespace, Text, number
 from murvel.page.engine import Subtree
 from murvel.page.errors import PageError
+from murvel.page.formatting import left_open
 from murvel.page.loading.fetch import PageSource
 from murvel.page.markup import START_TAG, Marked, mark_start_tags
 from murvel.page.setup import DEFAULT_WIDTH
@@ -19,12 +20,18 @@ MAX_DEPTH = 512
 """Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
 
 MAX_NODES = 800_000
-"""How many elements and texts a page may have. A few formatting tags that are left open can ask for more."""
+"""How many elements and texts a page may have."""
+
+_MOST_REOPENED = 200_000
+"""How many elements formatting tags that are left open may make beside those that have a tag."""
+
+_MOST_STEPS = 40
+"""How often a page is measured before it is parsed as a whole."""
 
 _MAX_SHADOWS = 20
 """How many shadow trees may stand in each other."""
 
-_TEXT, _COMMENT = "-text", "-comment"
+_TEXT, _COMMENT, _DOCTYPE = "-text", "-comment", "-doctype"
 
 # The elements of SVG and MathML whose children are HTML again (HTML §13.2.6.1, HTML integration points).
 _HTML_AGAIN = frozenset({"foreignObject", "desc", "title", "annotation-xml"})
@@ -58,7 +65,9 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
     # U+0000 is dropped or replaced by the tokenizer; a lone surrogate cannot be encoded for it.
     text = source.text
     encodable = text.encode("utf-8", "replace").decode("utf-8") if _has_surrogate(text) else text
-    marked = mark_start_tags(encodable)
+    formatting = left_open(encodable, _MOST_REOPENED // 2)
+    _check_size(encodable, formatting.steps)
+    marked = mark_start_tags(encodable, formatting.often)
     parser = _lexbor(marked.text)
     part, marks_found = _build(marked, parser)
     if marks_found != marked.count and not _marks_did_no_harm(encodable, marked, parser):
@@ -66,6 +75,18 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
         part, _ = _build(marked, _lexbor(encodable))
     document = Document(source.address, part.root, SourceText(text), part.ids, width, resources=source.resources)
     return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)])
+
+
+def _check_size(text: str, steps: list[int]) -> None:
+    """Refuse a page that formatting tags make too large before the parser has made all of it."""
+    if len(steps) > _MOST_STEPS or any(_reopened(text[:place]) > _MOST_REOPENED for place in steps):
+        raise PageError(
+            f"Formatting tags that are left open make more than {_MOST_REOPENED:,} elements of the page", "close them."
+        )
+
+
+def _reopened(text: str) -> int:
+    return len(_lexbor(text).css("*")) - text.count("<")
 
 
 def children_again(parsed: Parsed, parent: Element) -> list[Element]:
@@ -133,6 +154,11 @@ def _lexbor(source: str) -> LexborHTMLParser:
         raise PageError(f"The page could not be parsed: {error}.") from error
     if parser.root is None:
         raise PageError("The page could not be parsed: it holds no document.")
+    before = parser.root.prev
+    while before is not None and before.tag != _DOCTYPE:
+        before = before.prev
+    if before is not None:
+        before.decompose()  # the engine counts it as a sibling of html
     return parser
 
 

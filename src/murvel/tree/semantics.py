@@ -129,6 +129,7 @@ class Semantics:
         self._labels: dict[Element, list[Element]] = {}
         self._layout: dict[Element, bool] = {}
         self._owned: dict[Element, list[Element]] = {}
+        self._heights: dict[Element, int] = {}  # how many owners stand in each other from an element down
         self._owners: dict[Element, Element] = {}
         """What each element stands in that was taken from its place: by aria-owns, or as an area by its image."""
         self._noted: dict[str, dict[Element, None]] = {kind: {} for kind in _NOTED}
@@ -386,10 +387,11 @@ class Semantics:
                 continue
             self._owners[target] = owner
             self._owned.setdefault(owner, []).append(target)
+            self._note_height(owner, target)
 
     def _stands_in(self, element: Element, other: Element) -> bool:
-        """Whether an element stands in another one, or in so many owners that it is given no more to own."""
-        owners = 0
+        """Whether an element stands in another one, or too many owners would stand in each other if it owned it."""
+        owners = self._heights.get(other, 0)
         above: Element | None = element
         while above is not None:
             if above is other:
@@ -401,6 +403,14 @@ class Semantics:
                 return True
             above = self._around(above)
         return False
+
+    def _note_height(self, owner: Element, target: Element) -> None:
+        height = self._heights.get(target, 0) + 1
+        above: Element | None = owner
+        while above is not None and self._heights.get(above, 0) < height:
+            self._heights[above] = height
+            height += above in self._owners
+            above = self._around(above)
 
     def _hiding_subtree(self, element: Element, style: Style, modal: Element | None) -> Hidden | None:
         if style.display == "none":
