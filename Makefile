@@ -7,7 +7,7 @@ PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check --constr
 WORKERS ?= auto
 PYTEST := $(BIN)/pytest --numprocesses $(WORKERS)
 
-.PHONY: demo test quick thorough nightly style coverage bench fuzz corpus conformance leads clean
+.PHONY: demo test quick thorough nightly style coverage bench fuzz wreck corpus conformance leads clean
 
 # What running needs.
 $(VENV)/.ready: pyproject.toml constraints.txt
@@ -55,6 +55,10 @@ bench: $(VENV)/.ready-dev
 # Hostile pages through everything: make fuzz PAGES=20000
 fuzz: $(VENV)/.ready-dev
 	@$(BIN)/python bench/fuzz.py $(or $(PAGES),1000)
+
+# Programs killed while they keep, and damaged casebooks: make wreck TIMES=400
+wreck: $(VENV)/.ready-dev
+	@$(BIN)/python bench/wreck.py $(or $(TIMES),50)
 
 corpus: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus

@@ -77,11 +77,11 @@ class Terminal:
         self.press(letter)
         self.wait_until_gone("jump on to the next")
 
-    def kill(self) -> None:
+    def kill(self, how: signal.Signals = signal.SIGKILL) -> None:
         """Kill what runs in the terminal, and wait for the shell."""
         shell = self._tmux("list-panes", "-F", "#{pane_pid}").strip()
         (running,) = Path(f"/proc/{shell}/task/{shell}/children").read_text().split()
-        os.kill(int(running), signal.SIGKILL)
+        os.kill(int(running), how)
         self.wait_for(PROMPT)
 
     def close(self) -> None:
@@ -157,6 +157,23 @@ def test_a_killed_application_has_kept_what_it_said(terminal: Terminal) -> None:
     # The terminal is left in the application's state by the kill; a new shell line still works.
     terminal.type(f"\nclear; {MURVEL} report {terminal.home}/b.murvel --format markdown | head -1\n")
     terminal.wait_for("What is heard: 1 defect")
+
+
+@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGHUP])
+def test_ended_from_outside_it_keeps_the_place_and_leaves_the_terminal_as_it_was(
+    terminal: Terminal, how: signal.Signals
+) -> None:
+    terminal.type(f"{MURVEL} open {DEMO}/found --casebook {terminal.home}/b.murvel\n")
+    terminal.wait_for("6 headings")
+    terminal.jump("f")
+    terminal.wait_for("stop 8 of 22")
+    terminal.kill(how)
+    terminal.type("echo status $?; stty -a | grep -o ' echo '\n")
+    screen = terminal.wait_for(" echo\n")
+    assert f"status {128 + how}" in screen
+    assert "6 headings" not in screen
+    terminal.type(f"{MURVEL} open {DEMO}/found --casebook {terminal.home}/b.murvel\n")
+    terminal.wait_for("stop 8 of 22")
 
 
 def test_an_error_is_a_plain_line(terminal: Terminal) -> None:

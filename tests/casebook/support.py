@@ -1,9 +1,12 @@
-"""A defect to be kept."""
+"""Casebooks to be read, damaged and lost."""
 
 from pathlib import Path
+from random import Random
 
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
+from murvel.casebook.records import Left
 from murvel.casebook.store import Casebook
+from murvel.survey.entry import Judgement, Verdict
 from tests.support import document_of
 
 FILES = Path(__file__).parent / "files"
@@ -31,3 +34,34 @@ def a_defect(book: Casebook, heard: str = "text box") -> Defect:
         "4.1.2",
         "tie it",
     )
+
+
+def keep_one_of_each(path: Path) -> None:
+    """Make a casebook that holds two defects and one of everything else."""
+    with Casebook(path) as book:
+        defect = book.keep_defect(a_defect(book))
+        book.keep_defect(a_defect(book))
+        (page,) = book.pages()
+        take = book.keep_take(page, document_of("<p>x"), a_tree)
+        book.judge(page, take, "entry", Judgement(Verdict.PASS, "well"))
+        book.leave(page, Left("/html[1]", None))
+        book.keep_draft(defect)
+
+
+def read_all(path: Path) -> None:
+    """Read everything that a casebook holds."""
+    with Casebook(path) as book:
+        book.defects()
+        book.takes()
+        for page in book.pages():
+            book.left(page)
+            book.judgements(page)
+            book.draft(page)
+
+
+def damage(path: Path, random: Random) -> None:
+    """Change some bytes of a file, and perhaps lose its end."""
+    data = bytearray(path.read_bytes())
+    for _ in range(random.choice((1, 20, 2000))):
+        data[random.randrange(len(data))] = random.randrange(256)
+    path.write_bytes(data[: random.choice((len(data), len(data), len(data) // 2, 100))])

@@ -12,27 +12,16 @@ import pytest
 
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.inspection import inspect
-from murvel.casebook.records import Left
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
-from murvel.survey.entry import Judgement, Verdict
-from tests.casebook.support import a_defect, a_tree
+from tests.casebook.support import damage, keep_one_of_each, read_all
 from tests.cli.support import murvel
-from tests.support import document_of
 
 
 @pytest.fixture
 def path(tmp_path: Path) -> Path:
-    """A casebook with one of each."""
     path = tmp_path / "b.murvel"
-    with Casebook(path) as book:
-        defect = book.keep_defect(a_defect(book))
-        book.keep_defect(a_defect(book))
-        (page,) = book.pages()
-        take = book.keep_take(page, document_of("<p>x"), a_tree)
-        book.judge(page, take, "entry", Judgement(Verdict.PASS, "well"))
-        book.leave(page, Left("/html[1]", None))
-        book.keep_draft(defect)
+    keep_one_of_each(path)
     return path
 
 
@@ -40,16 +29,6 @@ def change(path: Path, statement: str, *values: object) -> None:
     with sqlite3.connect(path) as connection:
         connection.execute("PRAGMA writable_schema=ON")
         connection.execute(statement, values)
-
-
-def read_all(path: Path) -> None:
-    with Casebook(path) as book:
-        book.defects()
-        book.takes()
-        for page in book.pages():
-            book.left(page)
-            book.judgements(page)
-            book.draft(page)
 
 
 @pytest.mark.parametrize(
@@ -100,10 +79,7 @@ def test_what_can_be_saved(path: Path) -> None:
 
 @pytest.mark.parametrize("seed", range(12))
 def test_bytes_that_changed(path: Path, seed: int) -> None:
-    random, data = Random(seed), bytearray(path.read_bytes())
-    for _ in range(random.choice((1, 20, 2000))):
-        data[random.randrange(len(data))] = random.randrange(256)
-    path.write_bytes(data[: random.choice((len(data), len(data), len(data) // 2, 100))])
+    damage(path, Random(seed))
     for look in (read_all, inspect):
         with suppress(MurvelError):
             look(path)

@@ -1,0 +1,104 @@
+"""Programs killed and casebooks damaged: python bench/wreck.py TIMES [FIRST]. Status 1: something was lost."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sys
+import tempfile
+import time
+import traceback
+from pathlib import Path
+from random import Random
+
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
+from tests.casebook.support import a_defect, a_tree, damage, keep_one_of_each, read_all
+from tests.support import document_of
+
+from murvel.casebook.inspection import inspect
+from murvel.casebook.records import Left
+from murvel.casebook.store import Casebook
+from murvel.errors import MurvelError
+from murvel.survey.entry import Judgement, Verdict
+
+MOST_SECONDS = 0.15
+"""How long a program keeps things, at most, before it is killed."""
+
+
+def keep_on(path: Path, said: int) -> None:
+    """Keep defects, drafts, takes and verdicts without end, and say the number of each defect once it is kept."""
+    with Casebook(path) as book:
+        while True:
+            defect = book.keep_defect(a_defect(book))
+            os.write(said, f"{defect.id}\n".encode())
+            page = book.pages()[0]
+            book.keep_draft(defect)
+            take = book.keep_take(page, document_of(f"<p>{defect.id}"), a_tree)
+            book.judge(page, take, f"entry {defect.id}", Judgement(Verdict.PASS))
+            book.leave(page, Left(f"/html[{defect.id}]", None))
+
+
+def kill(path: Path, random: Random) -> str:
+    """Kill a program that keeps things; return what was lost, empty where nothing was."""
+    hears, says = os.pipe()
+    child = os.fork()
+    if not child:
+        try:
+            keep_on(path, says)
+        finally:
+            os._exit(1)
+    os.close(says)
+    time.sleep(random.uniform(0.005, MOST_SECONDS))
+    os.kill(child, signal.SIGKILL)
+    with os.fdopen(hears) as heard:
+        announced = [int(line) for line in heard if line.endswith("\n")]
+    _, status = os.waitpid(child, 0)
+    if not os.WIFSIGNALED(status):
+        return f"the program ended by itself with status {status}"
+    if not path.exists():
+        return "the casebook is gone" if announced else ""
+    with Casebook(path) as book:
+        kept = {each.id for each in book.defects()}
+    read_all(path)
+    damaged = inspect(path).damaged
+    lost = set(announced) - kept
+    return f"lost: {sorted(lost)}, damaged: {damaged}" if lost or damaged else ""
+
+
+def read_damaged(path: Path, random: Random) -> str:
+    """Read a damaged casebook; a sentence is a good answer, anything else that is raised is not."""
+    path.unlink(missing_ok=True)
+    keep_one_of_each(path)
+    damage(path, random)
+    for look in (read_all, inspect):
+        try:
+            look(path)
+        except MurvelError:
+            pass
+        except Exception:
+            return traceback.format_exc(limit=-3)
+    return ""
+
+
+def main() -> None:
+    """Kill so many programs, damage so many casebooks, and print what went wrong."""
+    count = int(sys.argv[1])
+    first = int(sys.argv[2]) if len(sys.argv) > 2 else 0
+    failures = 0
+    with tempfile.TemporaryDirectory() as folder:
+        for name, attack in (("killed", kill), ("damaged", read_damaged)):
+            path = Path(folder, f"{name}.murvel")
+            for seed in range(first, first + count):
+                failure = attack(path, Random(seed))
+                if failure:
+                    failures += 1
+                    print(f"{name} {seed}: {failure}", flush=True)
+            size = path.stat().st_size if path.exists() else 0
+            print(f"{name}: {count} times; the last casebook has {size:,} bytes", flush=True)
+    print(f"{failures} failures")
+    sys.exit(bool(failures))
+
+
+if __name__ == "__main__":
+    main()
