@@ -12,37 +12,37 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from tests.support import case_ids
 
-from murvel.browser.agreement import Agreement, Difference, Fact, compare
-from murvel.browser.chromium import chromium, exposed
+from murvel.browser.agreement import Agreement, Difference, Fact, compare, compare_order
+from murvel.browser.chromium import chromium, exposed, tab_order
 from murvel.page.open import open_document
 from murvel.tree.build import build_tree
 
-CASES = Path(__file__).parent.parent / "tests" / "tree" / "cases"
+MOST_OF_ONE = 20
+"""How many pages of a package are compared, at most."""
+
+LARGEST = 1_000_000
+"""How many bytes such a page has, at most."""
+
+CASES = [Path(__file__).parent.parent / "tests" / where / "cases" for where in ("tree", "browser")]
 
 
-def own_pages(folder: Path) -> list[Path]:
-    """Write the cases of the tree's tests as pages and return them."""
-    pages = []
-    for number, case in enumerate(case_ids(CASES)):
-        page = folder / f"{number:03}.html"
+def own_pages(folder: Path) -> list[tuple[str, list[Path]]]:
+    """Write the cases of the tests as pages and return them, by the file they stand in."""
+    pages: dict[str, list[Path]] = {}
+    for number, case in enumerate(case for cases in CASES for case in case_ids(cases)):
+        page = folder / f"{number:04}.html"
         page.write_text(f"<!DOCTYPE html><html lang=en><title>{case.title}</title><body>{case.markup}")
-        pages.append(page)
-    return pages
+        pages.setdefault(case.title.partition(":")[0], []).append(page)
+    return list(pages.items())
 
 
-def corpus_pages(folder: Path) -> list[Path]:
-    """Return a fixed choice of the fetched pages: every so many of each package."""
+def corpus_pages(folder: Path) -> list[tuple[str, list[Path]]]:
+    """Return a fixed choice of the pages fetched: of each package so many, from all over it."""
     pages = []
-    for package, every, most in (
-        ("sqlite3-doc", 60, 20),
-        ("apache2-doc", 90, 20),
-        ("debian-reference-en", 1, 14),
-        ("startbootstrap-freelancer", 1, 2),
-        ("startbootstrap-agency", 1, 2),
-        ("startbootstrap-sb-admin", 1, 12),
-    ):
-        found = sorted((folder / "packages" / package).rglob("*.html"))
-        pages.extend([page for page in found if page.stat().st_size > 500][::every][:most])
+    for package in sorted(folder.glob("packages/*")):
+        found = [page for page in sorted(package.rglob("*.html")) if 500 < page.stat().st_size < LARGEST]
+        if found:
+            pages.append((package.name, found[:: max(1, len(found) // MOST_OF_ONE)][:MOST_OF_ONE]))
     return pages
 
 
@@ -53,18 +53,22 @@ def measure(title: str, pages: list[Path], shown: int) -> Agreement:
     examples: dict[tuple[str, str, str, str], str] = {}
     with chromium() as context:
         for page in pages:
-            agreement = compare(build_tree(open_document(str(page))), exposed(context, page))
-            total.add(agreement)
-            for difference in agreement.differences:
-                kind = kind_of(difference)
-                kinds[kind] += 1
-                examples.setdefault(kind, f"{page.name} {difference.xpath}")
-    print(f"\n{title}: {len(pages)} pages")
-    for fact in Fact:
-        print(f"  {fact.value:<20} {total.rate(fact):8.3%}  of {total.compared[fact]:,} elements")
+            tree = build_tree(open_document(str(page)))
+            for agreement in (compare(tree, exposed(context, page)), compare_order(tree, tab_order(context, page))):
+                total.add(agreement)
+                for difference in agreement.differences:
+                    kind = kind_of(difference)
+                    kinds[kind] += 1
+                    examples.setdefault(kind, f"{page.name} {difference.xpath}")
+    print(f"{title:<24} {len(pages):>5} {sum(total.compared.values()):>8,}  {rates(total)}", flush=True)
     for kind, count in kinds.most_common(shown):
         print(f"  {count:>6}  {' | '.join(kind)}   e.g. {examples[kind]}")
     return total
+
+
+def rates(agreement: Agreement) -> str:
+    """Return the rate of each fact, as a line of a table."""
+    return "".join(f"{agreement.rate(fact):>18.2%}" for fact in Fact)
 
 
 def kind_of(difference: Difference) -> tuple[str, str, str, str]:
@@ -74,15 +78,20 @@ def kind_of(difference: Difference) -> tuple[str, str, str, str]:
 
 
 def main() -> None:
-    """Measure both."""
+    """Measure our own cases by file, and the pages of packages by package."""
     parser = argparse.ArgumentParser()
     parser.add_argument("--corpus", type=Path, default=Path(".corpus"))
-    parser.add_argument("--shown", type=int, default=25, help="how many kinds of difference are printed")
+    parser.add_argument("--shown", type=int, default=6, help="how many kinds of difference are printed for each")
+    parser.add_argument("--only", default="", help="measure only what has this in its name")
     arguments = parser.parse_args()
+    print(f"{'':<24} {'pages':>5} {'compared':>8}  {''.join(f'{fact.value:>18}' for fact in Fact)}")
     with tempfile.TemporaryDirectory() as name:
-        measure("Our own pages", own_pages(Path(name)), arguments.shown)
-    if (arguments.corpus / "packages").is_dir():
-        measure("Pages that others wrote", corpus_pages(arguments.corpus), arguments.shown)
+        for title, found in (("Our own pages", own_pages(Path(name))), ("Others'", corpus_pages(arguments.corpus))):
+            total = Agreement()
+            for part, pages in found:
+                if arguments.only in part:
+                    total.add(measure(part, pages, arguments.shown))
+            print(f"{title:<24} {'':>5} {sum(total.compared.values()):>8,}  {rates(total)}\n")
 
 
 if __name__ == "__main__":

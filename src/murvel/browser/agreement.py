@@ -1,17 +1,21 @@
-"""How far our tree and a browser's agree on a page: exposure, roles, names, descriptions, states, element by element.
+"""How far our tree and a browser's agree on a page, element by element: exposure, roles, names, descriptions, states,
+the texts in them, and the order of Tab.
 
 What is compared are the elements that either side exposes with a role that says something; what only groups or lays
-out is left out.
+out is left out. Text is compared by the element that it stands in, whatever that is.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from difflib import SequenceMatcher
 from enum import StrEnum
+from itertools import zip_longest
 from typing import Any
 
-from murvel.browser.chromium import BrowserNode
+from murvel.browser.chromium import STATIC_TEXT, BrowserNode
 from murvel.page.places import all_xpaths
 from murvel.page.text import collapse
 from murvel.tree.devtools import role_of
@@ -26,7 +30,6 @@ SAYS_NOTHING = frozenset(
     {
         GENERIC,
         "none",
-        "StaticText",
         "InlineTextBox",
         "LineBreak",
         "ListMarker",
@@ -50,6 +53,8 @@ class Fact(StrEnum):
     NAME = "names"
     DESCRIPTION = "descriptions"
     STATES = "states"
+    TEXT = "texts"
+    ORDER = "order of Tab"
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,12 +95,39 @@ def compare(tree: Tree, nodes: Iterable[BrowserNode]) -> Agreement:
         if not node.is_text:
             ours.setdefault(paths[node.element.order], node)
     theirs: dict[str, BrowserNode] = {}
+    their_texts: dict[str, list[str]] = defaultdict(list)
     for each in nodes:
-        theirs.setdefault(each.xpath, each)
+        if each.role == STATIC_TEXT:
+            their_texts[each.xpath].append(each.name)
+        else:
+            theirs.setdefault(each.xpath, each)
     agreement = Agreement()
     for path in sorted(ours.keys() | theirs.keys()):
         _compare_element(agreement, path, ours.get(path), theirs.get(path))
+    our_texts: dict[str, list[str]] = defaultdict(list)
+    for node in tree.nodes:
+        if node.is_text:
+            our_texts[paths[node.element.order]].append(node.name)
+    for path in sorted(our_texts.keys() | their_texts.keys()):
+        _count(agreement, Fact.TEXT, path, _run(their_texts[path]), _run(our_texts[path]))
     return agreement
+
+
+def compare_order(tree: Tree, stops: Sequence[str]) -> Agreement:
+    """Compare the order of Tab with what a browser's focus went to, given as absolute XPaths."""
+    paths = all_xpaths(tree.document)
+    agreement = Agreement()
+    own = [paths[node.element.order] for node in tree.stops]
+    for kind, first, last, our_first, our_last in SequenceMatcher(None, stops, own, autojunk=False).get_opcodes():
+        for theirs, ours in zip_longest(stops[first:last], own[our_first:our_last], fillvalue=NOT_EXPOSED):
+            agreement.compared[Fact.ORDER] += 1
+            if kind != "equal":
+                agreement.differences.append(Difference(Fact.ORDER, theirs or ours, theirs, ours))
+    return agreement
+
+
+def _run(texts: list[str]) -> str:
+    return collapse("".join(texts))
 
 
 def _compare_element(agreement: Agreement, path: str, node: Node | None, other: BrowserNode | None) -> None:

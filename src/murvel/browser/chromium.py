@@ -31,16 +31,49 @@ _FLAGS = [
     "--no-first-run",
     "--disable-quic",
 ]
-_ELEMENT = 1
-"""The type of elements among nodes (DOM §4.4)."""
+_ELEMENT, _TEXT = 1, 3
+"""The types of elements and texts among nodes (DOM §4.4)."""
+
+STATIC_TEXT = "StaticText"
+"""The browser's role for text; generated content is text too."""
+
+_MOST_STOPS = 3_000
+"""How often Tab is pressed, at most."""
+
+_FOCUSED = """() => {
+    let element = document.activeElement, path = "";
+    if (!element || element === document.body) return "";
+    while (true) {
+        let own = "";
+        for (let each = element; each;) {
+            const parent = each.parentNode;
+            const same = [...parent.children].filter((other) => other.localName === each.localName);
+            own = `/${each.localName}[${same.indexOf(each) + 1}]` + own;
+            if (parent instanceof ShadowRoot) { own = "/template[1]" + own; each = parent.host; }
+            else each = parent === each.ownerDocument ? null : parent;
+        }
+        path += own;
+        if (element.shadowRoot?.activeElement) {
+            element = element.shadowRoot.activeElement;
+            path = path.slice(0, -own.length);
+        }
+        else if (element.localName === "iframe" && element.contentDocument?.activeElement) {
+            const inside = element.contentDocument;
+            if (inside.activeElement === inside.body) return path;
+            element = inside.activeElement;
+        }
+        else return path;
+    }
+}"""
+"""The absolute XPath of what has the focus, in shadow trees and frames too; empty where it is the page."""
 
 
 @dataclass(frozen=True, slots=True)
 class BrowserNode:
-    """What the browser exposes for one element.
+    """What the browser exposes for one element or text.
 
     Attributes:
-        xpath: the element's absolute XPath.
+        xpath: the absolute XPath of the element; of a text, that of the element around it.
         role: the browser's own role name.
         name, description, value: as text.
         states: its properties by name.
@@ -87,10 +120,33 @@ def exposed(context: BrowserContext, path: Path) -> list[BrowserNode]:
     Raises:
         BrowserError: the page cannot be opened.
     """
+    with _opened(context, path) as page:
+        return _nodes(page)
+
+
+def tab_order(context: BrowserContext, path: Path) -> list[str]:
+    """Return the absolute XPaths of what gets the focus as Tab is pressed on a local page, in order.
+
+    Raises:
+        BrowserError: the page cannot be opened.
+    """
+    order: list[str] = []
+    with _opened(context, path) as page:
+        for _ in range(_MOST_STOPS):
+            page.keyboard.press("Tab")
+            focused = page.evaluate(_FOCUSED)
+            if not focused or (order and focused == order[0]):
+                break
+            order.append(focused)
+    return order
+
+
+@contextmanager
+def _opened(context: BrowserContext, path: Path) -> Iterator[Page]:
     page = context.pages[0] if context.pages else context.new_page()
     try:
         page.goto(path.resolve().as_uri(), wait_until="load", timeout=60_000)
-        return _nodes(page)
+        yield page
     except Error as error:
         raise BrowserError(f"{path} cannot be opened in Chromium ({error.message.splitlines()[0]}).") from error
 
@@ -100,14 +156,21 @@ def _nodes(page: Page) -> list[BrowserNode]:
     snapshot = session.send("DOMSnapshot.captureSnapshot", {"computedStyles": []})
     paths = _xpaths_with_shadows(session) if _has_shadows(snapshot) else _xpaths(snapshot)
     result = []
+    places: dict[str, str] = {}
     for node in _all_nodes(session):
         path = paths.get(node.get("backendDOMNodeId", -1))
-        if path is None or node.get("ignored"):
+        role = node["role"]["value"]
+        if path is None and role == STATIC_TEXT:
+            path = places.get(node.get("parentId", ""))  # generated content has no node of its own
+        if path is None:
+            continue
+        places[node["nodeId"]] = path
+        if node.get("ignored"):
             continue
         result.append(
             BrowserNode(
                 path,
-                node["role"]["value"],
+                role,
                 _value(node, "name"),
                 _value(node, "description"),
                 _value(node, "value"),
@@ -115,6 +178,16 @@ def _nodes(page: Page) -> list[BrowserNode]:
             )
         )
     return result
+
+
+def _in_order(nodes: list[dict[str, Any]]) -> Iterator[dict[str, Any]]:
+    """Yield nodes in the order of the tree; the browser gives them level by level."""
+    by_id = {node["nodeId"]: node for node in nodes}
+    stack = [node for node in reversed(nodes) if node.get("parentId") not in by_id]
+    while stack:
+        node = stack.pop()
+        yield node
+        stack.extend(by_id[child] for child in reversed(node.get("childIds", ())) if child in by_id)
 
 
 def _all_nodes(session: CDPSession) -> Iterator[dict[str, Any]]:
@@ -127,7 +200,7 @@ def _all_nodes(session: CDPSession) -> Iterator[dict[str, Any]]:
             continue
         nodes = session.send("Accessibility.getFullAXTree", identity)["nodes"]
         shown.update(node.get("backendDOMNodeId", -1) for node in nodes if not node.get("ignored"))
-        yield from nodes
+        yield from _in_order(nodes)
         frames += frame.get("childFrames", [])
 
 
@@ -148,11 +221,11 @@ def _xpaths(snapshot: dict[str, Any]) -> dict[int, str]:
         by_index: dict[int, str] = {0: around.get(number, "")}
         counts: dict[tuple[int, str], int] = {}
         for index, parent in enumerate(nodes["parentIndex"]):
-            if nodes["nodeType"][index] != _ELEMENT:
-                continue
             name = strings[nodes["nodeName"][index]]
-            if name.startswith("::"):
-                continue  # a pseudo-element: no element of the page
+            if nodes["nodeType"][index] != _ELEMENT or name.startswith("::"):
+                # A text, or a pseudo-element, is told by the element it belongs to.
+                by_index[index] = paths[nodes["backendNodeId"][index]] = by_index.get(parent, "")
+                continue
             tag = name.lower() if name.isupper() else name
             counts[parent, tag] = counts.get((parent, tag), 0) + 1
             by_index[index] = f"{by_index.get(parent, '')}/{tag}[{counts[parent, tag]}]"
@@ -181,6 +254,8 @@ def _xpaths_with_shadows(session: CDPSession) -> dict[int, str]:
         parent, prefix = stack.pop()
         counts: dict[str, int] = {}
         for node in parent.get("children", ()):
+            if node["nodeType"] == _TEXT:
+                paths[node["backendNodeId"]] = prefix
             if node["nodeType"] != _ELEMENT:
                 continue
             tag = node["localName"]
@@ -188,6 +263,8 @@ def _xpaths_with_shadows(session: CDPSession) -> dict[int, str]:
             path = f"{prefix}/{tag}[{counts[tag]}]"
             paths[node["backendNodeId"]] = path
             stack.append((node, path))
+            for pseudo in node.get("pseudoElements", ()):
+                paths[pseudo["backendNodeId"]] = path
             shadows = [root for root in node.get("shadowRoots", ()) if root["shadowRootType"] in ("open", "closed")]
             stack.extend((root, path + "/template[1]") for root in shadows)
             if "contentDocument" in node:

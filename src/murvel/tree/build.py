@@ -11,6 +11,7 @@ from collections.abc import Collection, Iterator
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.memory import no_collection
 from murvel.page.open import StyledDocument
+from murvel.page.styles.content import Generated
 from murvel.page.styles.style import Style, Styles
 from murvel.page.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.counting import count_sets, number_nodes, place_cells
@@ -25,6 +26,9 @@ from murvel.tree.states import DISABLEABLE, may_have_states, states_of
 from murvel.tree.values import VALUED, value_of
 
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
+
+_OF_DRAWINGS = frozenset({"desc", "metadata", "title"})
+"""What says something of a drawing and is no part of it (SVG 2 §5.7)."""
 
 # Elements whose content is a fallback or a value, not content of the page.
 _REPLACED = frozenset({"audio", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"})
@@ -155,7 +159,7 @@ class Builder:
 
     def _element(self, element: Element, parent: Node | None, stack: _Stack) -> None:
         """Expose an element, if it is to be; `parent` is None inside what only the keyboard can reach."""
-        if element.tag in _NOT_RENDERED:
+        if element.tag in _NOT_RENDERED or (element.tag in _OF_DRAWINGS and element.namespace is Namespace.SVG):
             return
         hidden = self.semantics.hidden(element)
         if hidden is not None and hidden.why is not Hiding.NOT_VISIBLE:
@@ -167,7 +171,7 @@ class Builder:
         style = self._style_of(element)
         is_block = not style.is_inline and element.tag not in ("option", "optgroup")
         if is_block or element.tag == "br":
-            self._line.end()
+            self._line.end(at_float=style.is_out_of_flow)
             if self._stale is not None and is_block and parent is not None and self._keeps_all(element, parent):
                 return
         node: Node | None = None
@@ -256,9 +260,14 @@ class Builder:
 
     def _has_lines(self, paragraph: Element, style: Style) -> bool:
         """Whether a p element lays out lines of text; browsers expose no others as paragraphs (docs/standards.md)."""
-        if style.display in _FLOWS and all(
-            child_style.is_inline or child_style.display == "none"
-            for child_style in map(self._style_of, paragraph.elements())
+        own = all(box is None or not box.is_block for box in (style.before, style.after))
+        if (
+            own
+            and style.display in _FLOWS
+            and all(
+                child.is_inline or child.is_out_of_flow or child.display == "none"
+                for child in map(self._style_of, paragraph.elements())
+            )
         ):
             return True
         return _is_spoken_of(paragraph)
@@ -308,13 +317,23 @@ class Builder:
     # Texts
 
     def _with_generated(self, element: Element, style: Style, below: Node, stack: _Stack) -> None:
-        if style.after:
-            stack.append((Text(style.after, element, element.end), below))
+        self._generated(style.after, element, element.end, below, stack)
         stack.extend((child, below) for child in self._reversed(element))
-        if style.before:
-            stack.append((Text(style.before, element, element.order), below))
+        self._generated(style.before, element, element.order, below, stack)
+
+    def _generated(self, box: Generated | None, element: Element, order: int, below: Node, stack: _Stack) -> None:
+        """Put a generated box on the stack: its text, and the lines that it begins and ends."""
+        if box is None or not box.text:
+            return
+        if box.is_block:
+            stack.append((_END_OF_BLOCK, None))
+        stack.append((Text(box.text, element, order), below))
+        if box.is_block:
+            stack.append((_END_OF_BLOCK, None))
 
     def _text(self, text: Text, parent: Node) -> None:
+        if text.parent.tag == "rt":
+            return  # it describes what it stands beside
         style = self._style_of(text.parent)
         data = transformed(text.data, style.text_transform)
         line = self._line
@@ -345,10 +364,11 @@ class _Line:
         self.space_before = False
         self.last_text: Node | None = None
 
-    def end(self) -> None:
-        if self.last_text is not None:
+    def end(self, *, at_float: bool = False) -> None:
+        """End a line; where a float or an absolute box stands in it, it goes on behind that."""
+        if self.last_text is not None and not at_float:
             self.last_text.name = self.last_text.name.rstrip(" ")
-            self.last_text = None
+        self.last_text = None
         self.at_start = True
         self.space_before = False
 

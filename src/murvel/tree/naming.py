@@ -14,8 +14,9 @@ from murvel.page.inputs import TYPED, control_type, input_type
 from murvel.page.problems import ProblemKind
 from murvel.page.text import collapse, transformed
 from murvel.tree.html import LABELABLE, first_child
+from murvel.tree.joining import NOTHING, Joined, Piece
 from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, NameStep, Outcome, given
-from murvel.tree.roles import NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
+from murvel.tree.roles import GENERIC, NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
 from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.values import chosen_options, option_text, range_value, text_value
 
@@ -41,7 +42,12 @@ _DESCRIBING: dict[str, tuple[str, ...]] = {"svg": ("desc", "title"), "ruby": ("r
 
 _ADJUSTABLE_TEXT = frozenset({"textbox", "searchbox"})
 _RUNS_ON = frozenset({"inline", "contents", "ruby", "ruby-text", "ruby-base"})
-_ATOMIC = frozenset({"br", "canvas", "embed", "iframe", "img", "object", "svg", "video", "wbr"})
+_ATOMIC = frozenset({"embed", "iframe", "img", "object", "svg", "video"})
+_BREAKS = frozenset({"br", "wbr"})
+_CONTROLS = frozenset(
+    "button checkbox combobox datefield colorwell filebutton listbox menuitemcheckbox menuitemradio radio searchbox "
+    "slider spinbutton switch textbox".split()
+)
 _SET_APART = frozenset(
     "alert alertdialog application article audio banner blockquote combobox comment complementary contentinfo dialog "
     "document embeddedobject feed figure grid group iframe img listbox log main marquee math menu menubar navigation "
@@ -69,7 +75,7 @@ class Naming:
     def __init__(self, semantics: Semantics) -> None:
         self.semantics = semantics
         self._style_of = semantics.styles.of
-        self._known: dict[_Mode, dict[Element, str]] = {mode: {} for mode in _Mode}
+        self._known: dict[_Mode, dict[Element, Piece]] = {mode: {} for mode in _Mode}
         self._whole: dict[_Mode, dict[Element, str]] = {mode: {} for mode in _Mode}
         """What was gathered of elements that references lead to."""
         self._spent = 0
@@ -284,7 +290,7 @@ class Naming:
         # A control does not take part in its own label (step 2C speaks of another widget's control), so what is
         # known about the label's content does not hold here.
         known = self._known[mode]
-        self._known[mode] = {embedded_in: ""}
+        self._known[mode] = {embedded_in: self._placed(embedded_in, NOTHING, mode)}
         try:
             return self._content(element, mode)
         finally:
@@ -302,37 +308,62 @@ class Naming:
                 continue
             text = self._without_children(element, mode)
             if text is not None:
-                known[element] = text
+                known[element] = self._placed(element, Piece(text), mode)
                 continue
             waiting.append(element)
             stack.extend(child for child in self.semantics.children(element) if isinstance(child, Element))
         for element in reversed(waiting):
-            text = self._joined(element, mode)
-            if not text.strip() and "title" in element.attributes and self._may_be_titled(element):
-                text = element.attributes["title"]  # step 2I
-            known[element] = text
-        return self._joined(root, mode)
+            piece = self._joined(element, mode)
+            if not piece.text.strip() and "title" in element.attributes and self._may_be_titled(element):
+                piece = Piece(element.attributes["title"])  # step 2I
+            known[element] = self._placed(element, piece, mode)
+        return self._joined(root, mode).text
 
-    def _joined(self, element: Element, mode: _Mode) -> str:
-        """Step 2F.i: before, children, after; what is not inline stands apart."""
+    def _joined(self, element: Element, mode: _Mode) -> Piece:
+        """Step 2F.i: before, children, after; what is not inline is set apart."""
         known = self._known[mode]
         own_text = mode is _Mode.REFERENCED_HIDDEN or self.semantics.shows_text(element)
         style = self._style_of(element)
-        joined = _Joined()
+        joined = Joined()
         if style.before and own_text:
-            joined.add(style.before)
+            joined.add(style.before.name, after=style.before.is_apart and bool(style.before.name))
         for child in self.semantics.children(element):
             if isinstance(child, Element):
-                joined.add(known[child], apart=self._stands_apart(child))
+                text, before, after = known[child]
+                joined.add(text, before=before, after=after)
             elif own_text:
                 joined.add(transformed(child.data, style.text_transform))
-        if style.after and own_text:
-            joined.add(style.after)
-        return joined.text
+        if style.after and style.after.name and own_text:
+            joined.add(style.after.name, before=style.after.is_apart, after=style.after.is_apart)
+        return joined.piece
 
-    def _stands_apart(self, element: Element) -> bool:
-        """Whether an element's text is set off by spaces: all that is not plainly inline (step 2F.i; standards.md)."""
-        return self._style_of(element).display not in _RUNS_ON or element.tag in _ATOMIC
+    def _placed(self, element: Element, piece: Piece, mode: _Mode) -> Piece:
+        """What an element adds to the text around it, set apart where it is not plainly inline."""
+        if element.tag in _NEVER_CONTENT or not self._is_apart(element, piece.text, mode):
+            return piece
+        return Piece(piece.text, True, True)
+
+    def _is_apart(self, element: Element, text: str, mode: _Mode) -> bool:
+        style = self._style_of(element)
+        if style.display == "none":
+            return mode is _Mode.REFERENCED_HIDDEN
+        if not style.is_inline and not style.is_out_of_flow:
+            return True  # it breaks the line, even where nothing of it is exposed
+        if mode is not _Mode.REFERENCED_HIDDEN and self.semantics.hidden(element) is not None:
+            return False
+        if style.is_out_of_flow or style.display == "contents" or element.tag in _BREAKS:
+            return True
+        if style.display in _RUNS_ON and element.tag not in _ATOMIC:
+            return bool(text) and bool(element.attributes) and self._is_an_object(element)
+        role = self.semantics.role(element)
+        return bool(text) or "title" in element.attributes or role not in (None, "none", GENERIC)
+
+    def _is_an_object(self, element: Element) -> bool:
+        """Whether an inline element stands apart: one with a name of its author's, or a control."""
+        attributes = element.attributes
+        if "aria-label" in attributes or "aria-labelledby" in attributes:
+            return True
+        return self.semantics.role(element) in _CONTROLS
 
     def _may_be_titled(self, element: Element) -> bool:
         """Whether a tooltip can stand for what is in an element: not where it is hidden, nor on a generic one, which
@@ -341,7 +372,7 @@ class Naming:
 
     def _without_children(self, element: Element, mode: _Mode) -> str | None:
         """What an element adds to the text around it, where that does not depend on its children; else None."""
-        if element.tag in _NEVER_CONTENT:
+        if element.tag in _NEVER_CONTENT or (element.tag == "rt" and mode is _Mode.CONTENT):
             return ""
         if mode is not _Mode.REFERENCED_HIDDEN:  # 2A
             hidden = self.semantics.hidden(element)
@@ -416,29 +447,6 @@ class Naming:
             and node.attributes.get("aria-selected", "").strip().lower() == "true"
             and self.semantics.role(node) == "option"
         ]
-
-
-class _Joined:
-    """Pieces of text put together: a space where one stands apart and there is no white space yet."""
-
-    __slots__ = ("_apart", "_pieces")
-
-    def __init__(self) -> None:
-        self._pieces: list[str] = []
-        self._apart = False
-
-    def add(self, piece: str, *, apart: bool = False) -> None:
-        if not piece:
-            self._apart = self._apart or apart
-            return
-        if (apart or self._apart) and self._pieces and not (self._pieces[-1][-1].isspace() or piece[0].isspace()):
-            self._pieces.append(" ")
-        self._pieces.append(piece)
-        self._apart = apart
-
-    @property
-    def text(self) -> str:
-        return "".join(self._pieces)
 
 
 def _takes_placeholder(element: Element) -> bool:

@@ -6,43 +6,90 @@ No standard says how to tell; this is what browsers do, as far as markup and bor
 from __future__ import annotations
 
 from murvel.page.document import Element
-from murvel.page.styles.style import Styles
+from murvel.page.styles.style import PLAIN, SIDES, Decoration, Styles
+from murvel.tree.focus import is_editing_host
 
 _DATA_CHILDREN = frozenset({"caption", "col", "colgroup", "tfoot", "thead"})
 _DATA_CELL_ATTRIBUTES = ("abbr", "axis", "headers", "scope")
 _MANY_ROWS = 20
+"""From so many rows on a table is one of data; no more rows and columns are looked at either."""
+
+_MOST_STRIPES = 5
+"""How many rows are looked at for turns in their background."""
 
 
 def holds_data(table: Element, styles: Styles) -> bool:
     """Whether a table element without a role of its author's holds data."""
     attributes = table.attributes
-    if "summary" in attributes or "rules" in attributes or _has_border(attributes.get("border")):
+    if "summary" in attributes or "rules" in attributes:
         return True
-    rows = 0
-    header = False
-    shared = styles.of(table).has_border and styles.of(table).collapses_borders
-    cells = marked = striped = 0
-    for node in _own(table):
-        if node.tag in _DATA_CHILDREN:
-            return True
-        if node.tag == "th":
-            header = True
-            cells += 1
-        if node.tag == "tr":
-            rows += 1
-            striped += styles.of(node).has_background
-        elif node.tag == "td":
-            cells += 1
-            if any(name in node.attributes for name in _DATA_CELL_ATTRIBUTES):
-                return True
-            marked += styles.of(node).has_border or styles.of(node).has_background
-    if (header and cells > 1) or rows >= _MANY_ROWS or (rows > 2 and 0 < striped < rows):
+    if any(is_editing_host(above) for above in table.ancestors()):
         return True
-    if shared and rows:
-        # The table's own border is the border of the cells along its edges.
-        columns = cells // rows
-        marked = max(marked, cells - max(rows - 2, 0) * max(columns - 2, 0))
-    return cells > 1 and marked * 2 >= cells
+    own = _own(table)
+    if any(node.tag in _DATA_CHILDREN for node in own):
+        return True
+    rows = [[cell for cell in row.elements() if _is_shown(cell, styles)] for row in own if row.tag == "tr"]
+    cells = [cell for row in rows for cell in row]
+    if len(cells) < 2:
+        return len(rows) >= _MANY_ROWS
+    if len(rows) >= _MANY_ROWS or _has_border(attributes.get("border")) or any(cell.tag == "th" or _says_data(cell) for cell in cells):
+        return True
+    return _looks_like_data(table, [row[:_MANY_ROWS] for row in rows[:_MANY_ROWS]], styles)
+
+
+def _is_shown(cell: Element, styles: Styles) -> bool:
+    return cell.tag in ("td", "th") and styles.of(cell).display != "none"
+
+
+def _says_data(cell: Element) -> bool:
+    return any(name in cell.attributes for name in _DATA_CELL_ATTRIBUTES)
+
+
+def _looks_like_data(table: Element, rows: list[list[Element]], styles: Styles) -> bool:
+    """Whether half of the cells have borders, or a background that is not the table's, or rows take turns in theirs."""
+    whole = styles.decoration(table)
+    looks = [[styles.decoration(cell) for cell in row] for row in rows]
+    cells = [look for row in looks for look in row]
+    needed = len(cells) // 2
+    if any(look.hides_empty for look in cells):
+        return True
+    around = [styles.decoration(row[0].parent) if row and row[0].parent is not None else PLAIN for row in rows]
+    borders = _shared_borders(whole, around, looks) if whole.collapses else [look.borders for look in cells]
+    if sum({"top", "bottom"} <= sides or {"left", "right"} <= sides for sides in borders) >= needed:
+        return True
+    if any(sum(side in sides for sides in borders) >= needed for side in SIDES):
+        return True
+    painted = sum(look.background not in ("", whole.background) for look in cells)
+    return (whole.has_spacing and painted >= needed) or _take_turns([look.background for look in around[:_MOST_STRIPES]])
+
+
+def _take_turns(colors: list[str]) -> bool:
+    """Whether rows take turns in their background."""
+    return len(colors) > 2 and all((color != colors[0]) is bool(at % 2) for at, color in enumerate(colors))
+
+
+def _shared_borders(whole: Decoration, around: list[Decoration], looks: list[list[Decoration]]) -> list[frozenset[str]]:
+    """The borders of cells that share them with their neighbours, their row and the table (CSS 2 §17.6.2)."""
+    shared = []
+    for at, row in enumerate(looks):
+        for column, look in enumerate(row):
+            sides = set(look.borders) | (around[at].borders & {"top", "bottom"})
+            neighbours: tuple[tuple[str, str, list[Decoration], list[Decoration]], ...] = (
+                ("left", "right", row[max(column - 1, 0) : column], []),
+                ("right", "left", row[column + 1 : column + 2], []),
+                ("top", "bottom", _at(looks, at - 1, column), around[max(at - 1, 0) : at]),
+                ("bottom", "top", _at(looks, at + 1, column), around[at + 1 : at + 2]),
+            )
+            for side, opposite, cells, rows in neighbours:
+                beside = [*cells, *rows]
+                if any(opposite in each.borders for each in beside) or (not beside and side in whole.borders):
+                    sides.add(side)
+            shared.append(frozenset(sides))
+    return shared
+
+
+def _at(looks: list[list[Decoration]], row: int, column: int) -> list[Decoration]:
+    return looks[row][column : column + 1] if 0 <= row < len(looks) else []
 
 
 def _has_border(border: str | None) -> bool:

@@ -198,7 +198,8 @@ def required_unsaid(page: Facts) -> Found:
 
 def _styled_after(page: Facts, node: Node) -> str:
     around = [each for label in page.semantics.labels(node.element) for each in (label, *label.elements())]
-    return " ".join((each.after or "") + (each.before or "") for each in map(page.styles.of, around))
+    boxes = [box for style in map(page.styles.of, around) for box in (style.after, style.before)]
+    return " ".join(box.text for box in boxes if box is not None)
 
 
 def _is_marked(page: Facts, label: Element) -> bool:

@@ -238,8 +238,8 @@ def style_adds_text(page: Facts) -> Found:
     for tag, elements in page.tags.items():
         for element in elements if not tag.startswith("svg ") and tag not in ("q",) else ():
             style = page.styles.of(element)
-            for text in (style.before, style.after):
-                words = (text or "").strip()
+            for box in (style.before, style.after):
+                words = box.text.strip() if box is not None else ""
                 if words and words not in known and page.is_exposed(element):
                     if sum(character.isalpha() for character in words) > 1 and not words.startswith("http"):
                         known.add(words)

@@ -22,12 +22,13 @@ from murvel.page.styles.computed import (
     settled,
     variables_of,
 )
+from murvel.page.styles.decorations import Decorations
 from murvel.page.styles.looks import DeclaredLooks
 from murvel.page.styles.matches import Matches
 from murvel.page.styles.media import Screen
 from murvel.page.styles.rules import Rule, RuleScope, StyleRule
 from murvel.page.styles.sheets import Sheets
-from murvel.page.styles.style import INITIAL_STYLE, Looks, Style
+from murvel.page.styles.style import INITIAL_STYLE, Decoration, Looks, Style
 
 _OF_SHEETS = frozenset({"style", "link", "base", "meta"})
 
@@ -47,7 +48,11 @@ class Cascade:
         """Rules of shadow trees that match their host or what their slots take."""
         self._custom: set[str] = set()
         self._blocks: list[tuple[Subtree, list[StyleRule]]] = []
+        self._decorating: list[tuple[Subtree, list[StyleRule]]] = []
         self._looks: DeclaredLooks | None = None
+        self._decorations: Decorations | None = None
+        self._inside: list[Cascade] = []
+        """The styles of the documents that stand in frames of this one."""
         self._collect()
         self._compute([self._document.root])
 
@@ -62,6 +67,15 @@ class Cascade:
             self._looks = DeclaredLooks(self._blocks)
         return self._looks
 
+    def decoration(self, element: Element) -> Decoration:
+        """Return what a table, row or cell looks like."""
+        if self._decorations is None:
+            self._decorations = Decorations([each for cascade in self._all() for each in cascade._decorating])
+        return self._decorations.of(element)
+
+    def _all(self) -> list[Cascade]:
+        return [self, *(inner for inside in self._inside for inner in inside._all())]
+
     def matching(self, selector: str) -> list[Element]:
         """Return the elements of the page itself that a selector matches now, in document order.
 
@@ -73,10 +87,11 @@ class Cascade:
     def include(self, inside: Cascade) -> None:
         """Take over the styles of a document that stands in a frame of this one."""
         self._computed.update(inside._computed)
+        self._inside.append(inside)
 
     def update(self, change: DocumentChange) -> set[Element]:
         """Compute styles anew after the document was changed; return the elements whose style is another one now."""
-        self._looks = None
+        self._looks = self._decorations = None
         for root in change.removed:
             for element in with_descendants(root):
                 self._computed.pop(element, None)
@@ -101,6 +116,7 @@ class Cascade:
         document = self._document
         self._matches.clear()
         self._blocks.clear()
+        self._decorating.clear()
         self._outwards.clear()
         self._custom.clear()
         for part in self._parts:
@@ -112,6 +128,7 @@ class Cascade:
                 self._match_outwards(part, part.around, sheets)
             self._custom |= sheets.custom
             self._blocks.append((part, sheets.looks))
+            self._decorating.append((part, sheets.decorating))
             document.problems.update(sheets.problems)
 
     def _match_outwards(self, part: Subtree, around: Subtree, sheets: Sheets) -> None:

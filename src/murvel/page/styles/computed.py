@@ -4,23 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from murvel.page.document import Element, Namespace
+from murvel.page.styles.content import Content, Generated, generated
 from murvel.page.styles.defaults import REPLACED, WHITE_SPACE, default_display
 from murvel.page.styles.rules import UNLAYERED, Rule
-from murvel.page.styles.style import Style
-from murvel.page.styles.values import (
-    CSS_WIDE,
-    INHERITED,
-    INITIAL,
-    KEYWORDS,
-    PAINTED,
-    ContentPart,
-    Pending,
-    Value,
-    declared,
-)
+from murvel.page.styles.style import NO_LISTS, Lists, Style
+from murvel.page.styles.values import CSS_WIDE, INHERITED, INITIAL, Pending, Value, declared
 from murvel.page.styles.variables import substitute, substituted
 
 
@@ -73,7 +64,7 @@ class Computer:
     """Computes styles; those that many elements share are one object."""
 
     def __init__(self) -> None:
-        self._shared: dict[tuple[str, str, str, str, str], Style] = {}
+        self._shared: dict[_Key, Style] = {}
 
     def style(self, element: Element, declarations: Declarations, inherited: Style) -> Style:
         """Return an element's computed style.
@@ -86,7 +77,7 @@ class Computer:
         key = _defaults(element, inherited)
         base = self._shared.get(key)
         if base is None:
-            base = self._shared[key] = Style(*key)
+            base = self._shared[key] = _base(key)
         if declarations:
             return _computed(element, declarations, base, inherited)
         if base.visibility != "visible":
@@ -125,86 +116,159 @@ def settled(declarations: Declarations, variables: Variables) -> Declarations:
     return settled
 
 
-def _defaults(element: Element, inherited: Style) -> tuple[str, str, str, str, str]:
-    """The user agent's values and the inherited ones, in the order of Style's fields."""
+_Key = tuple[str, str, str, str, str, bool, Lists]
+
+_HOLD_ITEMS = frozenset({"flex", "inline-flex", "grid", "inline-grid"})
+_AS_ITEM = {
+    "inline-flex": "flex", "inline-grid": "grid", "inline-table": "table", "none": "none", "contents": "contents",
+    "block": "block", "flex": "flex", "grid": "grid", "table": "table", "list-item": "list-item",
+    "flow-root": "flow-root",
+}  # fmt: skip
+"""What the display of an item, a float or an absolute box becomes (CSS Display 3 §2.7); all else becomes a block."""
+
+_MARKERS = {"ol": "decimal", "ul": "disc", "menu": "disc", "dir": "disc"}
+_MARKER_TYPES = {
+    "1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman",
+    "disc": "disc", "circle": "circle", "square": "square", "none": "none",
+}  # fmt: skip
+"""The attribute type of lists and items (HTML §15.3.8)."""
+
+
+def _defaults(element: Element, inherited: Style) -> _Key:
+    """The user agent's values and the inherited ones: display is as declared, not what the box becomes."""
     tag, attributes = element.tag, element.attributes
     is_html = element.namespace is Namespace.HTML
     skipped = "hidden" in attributes and attributes["hidden"].lower() == "until-found"
+    lists = inherited.lists
+    if lists is not NO_LISTS or tag in _MARKERS or tag == "li":
+        marker = _marker(element) or lists.marker
+        lists = NO_LISTS if (marker, lists.quotes) == ("disc", "auto") else Lists(marker, quotes=lists.quotes)
     return (
         default_display(element),
         inherited.visibility,
         WHITE_SPACE.get(tag, inherited.white_space) if is_html else inherited.white_space,
         inherited.text_transform,
         "hidden" if skipped else "visible",
+        inherited.holds_items,
+        lists,
+    )
+
+
+def _marker(element: Element) -> str | None:
+    """The user agent's list-style-type of a list, None where it is inherited."""
+    if element.tag not in _MARKERS and element.tag != "li":
+        return None
+    kind = element.attributes.get("type", "")
+    return _MARKER_TYPES.get(kind) or _MARKER_TYPES.get(kind.lower()) or _MARKERS.get(element.tag)
+
+
+def _base(key: _Key) -> Style:
+    display, visibility, white_space, text_transform, content_visibility, among_items, lists = key
+    return Style(
+        _AS_ITEM.get(display, "block") if among_items else display,
+        visibility,
+        white_space,
+        text_transform,
+        content_visibility,
+        display in _HOLD_ITEMS or (display == "contents" and among_items),
+        lists=lists,
     )
 
 
 def _computed(element: Element, declarations: Declarations, base: Style, parent: Style) -> Style:
-    defaults = {name: str(getattr(base, name.replace("-", "_"))) for name in KEYWORDS}
+    defaults = {
+        "display": default_display(element),
+        "visibility": base.visibility,
+        "white-space": base.white_space,
+        "text-transform": base.text_transform,
+        "content-visibility": base.content_visibility,
+        "float": "none",
+        "position": "static",
+    }
     values = dict(defaults)
     for name in values:
         won = declarations.get(("", name))
         if won is not None and isinstance(won.value, str):
             values[name] = _resolve(name, won.value, defaults[name], parent)
-    if values["display"] == "contents" and element.tag in REPLACED and element.namespace is Namespace.HTML:
-        values["display"] = "none"  # CSS Display 3, Appendix B
+    display = values["display"]
+    if display == "contents" and element.tag in REPLACED and element.namespace is Namespace.HTML:
+        display = "none"  # CSS Display 3, Appendix B
     hidden_by = None
-    if values["display"] == "none" and ("", "display") in declarations:
+    if display == "none" and ("", "display") in declarations:
         hidden_by = declarations["", "display"].where
     elif values["visibility"] != "visible":
         set_here = declarations.get(("", "visibility"))
         hidden_by = set_here.where if set_here else parent.hidden_by
+    out_of_flow = _is_out_of_flow(values["position"], values["float"], parent)
+    holds_items = display in _HOLD_ITEMS or (display == "contents" and parent.holds_items)
     return Style(
-        values["display"],
+        _AS_ITEM.get(display, "block") if out_of_flow or parent.holds_items else display,
         values["visibility"],
         values["white-space"],
         values["text-transform"],
         values["content-visibility"],
-        _painted(declarations, "border"),
-        _painted(declarations, "background"),
-        _painted(declarations, "border-collapse"),
-        _generated(element, declarations, "before"),
-        _generated(element, declarations, "after"),
+        holds_items,
+        out_of_flow and display != "contents",
+        _generated(element, declarations, "before", holds_items=holds_items),
+        _generated(element, declarations, "after", holds_items=holds_items),
         hidden_by,
+        _lists(declarations, base.lists, parent),
     )
 
 
-def _painted(declarations: Declarations, name: str) -> bool:
-    won = declarations.get(("", name))
-    return won is not None and won.value == PAINTED
+def _is_out_of_flow(position: str, floats: str, parent: Style) -> bool:
+    """CSS 2 §9.7; items do not float (CSS Flexbox 1 §3)."""
+    return position in ("absolute", "fixed") or (floats != "none" and not parent.holds_items)
 
 
-def _resolve(name: str, value: str, default: str, parent: Style) -> str:
+def _lists(declarations: Declarations, base: Lists, parent: Style) -> Lists:
+    values: dict[str, Any] = {}
+    for field, name in _LIST_PROPERTIES.items():
+        won = declarations.get(("", name))
+        if won is not None and isinstance(won.value, str):
+            inherited = getattr(parent.lists, field)
+            values[field] = _resolve(name, won.value, getattr(base, field), parent, inherited)
+    marker = declarations.get(("marker", "content"))
+    if marker is not None and isinstance(marker.value, Content):
+        values["content"] = marker.value
+    return base._replace(**values) if values else base
+
+
+_LIST_PROPERTIES = {
+    "marker": "list-style-type",
+    "reset": "counter-reset",
+    "increment": "counter-increment",
+    "set": "counter-set",
+    "quotes": "quotes",
+}
+
+
+def _resolve(name: str, value: str, default: str, parent: Style, inherited: str | None = None) -> str:
     """CSS-wide keywords (CSS Cascade 5 §7.3)."""
     if value == "initial":
         return INITIAL[name]
     if value in ("revert", "revert-layer"):
         return default
     if value == "inherit" or (value == "unset" and name in INHERITED):
-        return str(getattr(parent, name.replace("-", "_")))
+        if name in ("float", "position"):
+            return default  # what its parent is out of the flow by is not kept
+        return str(getattr(parent, name.replace("-", "_"))) if inherited is None else inherited
     return INITIAL[name] if value == "unset" else value
 
 
-def _generated_part(element: Element, part: ContentPart) -> str:
-    if isinstance(part, str):
-        return part
-    kind, text = part
-    if kind == "attr":
-        return element.get(text.lower()) or ""
-    return f" {text} " if text else ""
-
-
-def _generated(element: Element, declarations: Declarations, pseudo: str) -> str | None:
+def _generated(element: Element, declarations: Declarations, pseudo: str, *, holds_items: bool) -> Generated | None:
     content = declarations.get((pseudo, "content"))
-    if content is None or isinstance(content.value, str):
+    if content is None or not isinstance(content.value, Content):
         return None
-    display = declarations.get((pseudo, "display"))
-    if display is not None and display.value == "none":
+    given = {name: declarations[pseudo, name].value for name in _OF_PSEUDO if (pseudo, name) in declarations}
+    display = given.get("display", "inline")
+    if display == "none" or given.get("visibility", "visible") != "visible":
         return None
-    visibility = declarations.get((pseudo, "visibility"))
-    if visibility is not None and visibility.value != "visible":
-        return None
-    text = "".join(_generated_part(element, part) for part in content.value)
-    # A block-level box puts its text apart from the element's own.
-    block = display is not None and isinstance(display.value, str) and not Style(display.value).is_inline
-    return f" {text} " if block else text
+    floats = given.get("position") in ("absolute", "fixed") or given.get("float", "none") != "none"
+    if floats or holds_items:
+        display = _AS_ITEM.get(str(display), "block")
+    box = Style(str(display))
+    return generated(element, content.value, is_block=not box.is_inline, is_apart=display != "inline")
+
+
+_OF_PSEUDO = ("display", "visibility", "position", "float")

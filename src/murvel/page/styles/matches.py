@@ -48,7 +48,7 @@ _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
 _SIMPLE = re.compile(r"([.#]?)((?:[\w-]|[^\x00-\x7f])+)")
 
 
-def _of_subject(selector: str) -> tuple[str, str]:
+def of_subject(selector: str) -> tuple[str, str]:
     """Return something that an element must have for a selector to match it: an id, a class or a tag."""
     if "\\" in selector:
         return _ANY
@@ -126,7 +126,7 @@ class Matches:
         if self._by_feature is None:
             self._by_feature = defaultdict(list)
             for number, rule in enumerate(self.rules):
-                self._by_subject[_of_subject(rule.selector)].append(number)
+                self._by_subject[of_subject(rule.selector)].append(number)
                 for feature in _features(rule.selector):
                     self._by_feature[feature].append(number)
         touched = {_ANY} if change.attributes or change.parents or change.states else set()

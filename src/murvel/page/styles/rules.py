@@ -15,7 +15,7 @@ from murvel.page.engine import without_states
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.limits import LONGEST_SELECTOR, MOST_COMPOUNDS
-from murvel.page.styles.values import DECORATION, PROPERTIES, Declared
+from murvel.page.styles.values import PROPERTIES, Declared
 
 UNLAYERED = 1_000_000
 """The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
@@ -23,8 +23,8 @@ UNLAYERED = 1_000_000
 _BELOW_ALL = -1
 """The rank of rules for hosts and slotted elements, which the page's own rules beat (CSS Cascade 5 §6.1, Context)."""
 
-_OUR_PSEUDO_ELEMENTS = (None, "before", "after")
-_PSEUDO_AT_END = re.compile(r"::?(?:before|after)\s*$", re.IGNORECASE)
+_OUR_PSEUDO_ELEMENTS = (None, "before", "after", "marker")
+_PSEUDO_AT_END = re.compile(r"(?:::?(?:before|after)|::marker)\s*$", re.IGNORECASE)
 _COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
@@ -108,8 +108,7 @@ class StyleRule:
 
     def concerns_us(self, names: set[str]) -> bool:
         """Whether it may set one of our properties, `names` being what `properties` gave."""
-        lower = {name.lower() for name in names}
-        return not PROPERTIES.isdisjoint(lower) or bool(DECORATION.keys() & lower and _names_cells(self.prelude))
+        return not PROPERTIES.isdisjoint(name.lower() for name in names)
 
     def rules(self, declarations: tuple[Declared, ...], problems: Problems) -> Iterator[Rule]:
         """Yield a rule for each selector; what is not understood is added to the problems."""
@@ -142,11 +141,6 @@ def _reach(selector: str) -> tuple[RuleScope, str]:
         return RuleScope.INSIDE, selector
     reach = RuleScope.HOST if found.group(1) else RuleScope.SLOTTED
     return reach, (found.group(2) or found.group(3) or "*") + (found.group(4) or "")
-
-
-def _names_cells(prelude: list[Any]) -> bool:
-    """Whether a selector speaks of tables, rows or cells by tag: only their borders and backgrounds are of interest."""
-    return any(token.type == "ident" and token.lower_value in ("table", "td", "tr") for token in prelude)
 
 
 def comma_separated(tokens: list[Any]) -> Iterator[list[Any]]:

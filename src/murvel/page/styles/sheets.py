@@ -16,6 +16,8 @@ from murvel.page.loading.addresses import shown
 from murvel.page.loading.resources import NotReadError, Resources
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles import media
+from murvel.page.styles.content import Content
+from murvel.page.styles.decorations import DECORATING
 from murvel.page.styles.limits import DEEPEST, LONGEST_CONTENT, MOST_SELECTORS, is_deep
 from murvel.page.styles.looks import concerns_looks
 from murvel.page.styles.rules import UNLAYERED, Rule, StyleRule
@@ -60,6 +62,7 @@ class Sheets:
         problems: sheets that could not be read and selectors not understood.
         custom: the custom properties that our properties rest on, by way of others too.
         looks: the rules that say something of looks.
+        decorating: the rules that say something of borders and backgrounds.
     """
 
     screen: media.Screen
@@ -69,6 +72,7 @@ class Sheets:
     problems: Problems = field(default_factory=Problems)
     custom: set[str] = field(default_factory=set)
     looks: list[StyleRule] = field(default_factory=list)
+    decorating: list[StyleRule] = field(default_factory=list)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
     _order: int = 0
@@ -201,7 +205,7 @@ class Sheets:
     def _short(self, items: Iterable[Declared], where: str) -> Iterable[Declared]:
         """Leave out generated content that is longer than is followed."""
         for item in items:
-            if isinstance(item.value, tuple) and sum(len(str(part)) + 4 for part in item.value) > LONGEST_CONTENT:
+            if isinstance(item.value, Content) and item.value.size > LONGEST_CONTENT:
                 self._give_up(f"Generated content at {where} has more than {LONGEST_CONTENT} characters")
             else:
                 yield item
@@ -226,6 +230,8 @@ class Sheets:
         names = block.properties()
         if concerns_looks(block, names):
             self.looks.append(block)
+        if not DECORATING.isdisjoint(names):
+            self.decorating.append(block)
         if block.concerns_us(names):
             declarations = tuple(self._short(declared(content), where))
             self._note_references(declarations)

@@ -8,20 +8,47 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Set
 from dataclasses import dataclass
-from typing import Protocol
+from typing import NamedTuple, Protocol
 
 from murvel.page.document import Element
+from murvel.page.styles.content import Content, Generated
 
-_INLINE = frozenset({"inline", "contents", "ruby", "ruby-text", "inline-block", "inline-flex", "inline-grid"})
+_INLINE = frozenset(
+    "inline contents ruby ruby-base ruby-text inline-block inline-flex inline-grid inline-table math".split()
+)
+
+
+class Lists(NamedTuple):
+    """The properties of CSS Lists 3 and the quotation marks, as declared.
+
+    Attributes:
+        marker: `list-style-type`: a keyword, or a string in quotation marks.
+        reset, increment, set: the counters that an element resets, increments and sets, each with a number.
+        quotes: `quotes`: "auto", "none", or strings in quotation marks.
+        content: what ::marker declares as its content.
+    """
+
+    marker: str = "disc"
+    reset: str = "none"
+    increment: str = "none"
+    set: str = "none"
+    quotes: str = "auto"
+    content: Content | None = None
+
+
+NO_LISTS = Lists()
+"""The initial values."""
 
 
 @dataclass(frozen=True, slots=True)
 class Style:
     """The computed values that decide what is exposed or said, in CSS's own keywords.
 
-    `has_border`, `has_background` and `collapses_borders` say what the author's rules give a table and its cells.
-    `before` and `after` hold the text that ::before and ::after add, or None where there is no such box.
+    `display` is what the element's box becomes: items, floats and absolute boxes are blocks (CSS Display 3 §2.7).
+    `holds_items` says that boxes in it are flex or grid items. `is_out_of_flow` says that it is a float or absolute.
+    `before` and `after` are the boxes that ::before and ::after add, or None where there are none.
     `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
+    `lists` says what concerns markers, counters and quotation marks.
     """
 
     display: str = "inline"
@@ -29,12 +56,12 @@ class Style:
     white_space: str = "normal"
     text_transform: str = "none"
     content_visibility: str = "visible"
-    has_border: bool = False
-    has_background: bool = False
-    collapses_borders: bool = False
-    before: str | None = None
-    after: str | None = None
+    holds_items: bool = False
+    is_out_of_flow: bool = False
+    before: Generated | None = None
+    after: Generated | None = None
     hidden_by: str | None = None
+    lists: Lists = NO_LISTS
 
     @property
     def is_inline(self) -> bool:
@@ -44,6 +71,31 @@ class Style:
 
 INITIAL_STYLE = Style()
 """The style of an element that nothing is known of."""
+
+
+SIDES = ("top", "right", "bottom", "left")
+
+
+class Decoration(NamedTuple):
+    """What a part of a table looks like.
+
+    Attributes:
+        borders: the sides that have a border, of `SIDES`.
+        background: its background colour as declared, empty where it is transparent.
+        has_spacing: whether cells stand apart from each other (`border-spacing`, inherited).
+        collapses: whether neighbours share their borders (`border-collapse`, inherited).
+        hides_empty: whether empty cells are hidden (`empty-cells`, inherited).
+    """
+
+    borders: frozenset[str] = frozenset()
+    background: str = ""
+    has_spacing: bool = True
+    collapses: bool = False
+    hides_empty: bool = False
+
+
+PLAIN = Decoration()
+"""What nothing is said of."""
 
 
 class Looks(Protocol):
@@ -74,6 +126,9 @@ class Styles(Protocol):
     def looks(self) -> Looks:
         """What elements look like; worked out when it is first asked for."""
 
+    def decoration(self, element: Element) -> Decoration:
+        """Return what a table, row or cell looks like; worked out when it is first asked for."""
+
     def matching(self, selector: str) -> list[Element]:
         """Return the elements that a selector matches, in document order.
 
@@ -93,6 +148,10 @@ class NoStyles:
     def looks(self) -> Looks:
         """No looks are known."""
         return _NO_LOOKS
+
+    def decoration(self, element: Element) -> Decoration:
+        """Nothing is said of any."""
+        return PLAIN
 
     def matching(self, selector: str) -> list[Element]:
         """Nothing is matched: there is no markup."""

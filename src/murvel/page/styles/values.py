@@ -8,10 +8,11 @@ from typing import Any, NamedTuple
 
 import tinycss2
 
+from murvel.page.styles.content import Content, content_of
 from murvel.page.styles.limits import is_deep
 from murvel.page.styles.variables import refers
 
-INHERITED = ("visibility", "white-space", "text-transform")
+INHERITED = ("visibility", "white-space", "text-transform", "list-style-type", "quotes")
 """Our properties that children take over from their parent."""
 
 KEYWORDS: dict[str, frozenset[str]] = {
@@ -19,6 +20,8 @@ KEYWORDS: dict[str, frozenset[str]] = {
     "white-space": frozenset({"normal", "pre", "nowrap", "pre-wrap", "pre-line", "break-spaces"}),
     "text-transform": frozenset({"none", "capitalize", "uppercase", "lowercase", "full-width"}),
     "content-visibility": frozenset({"visible", "auto", "hidden"}),
+    "float": frozenset({"none", "left", "right", "inline-start", "inline-end"}),
+    "position": frozenset({"static", "relative", "absolute", "fixed", "sticky", "-webkit-sticky"}),
     "display": frozenset(
         [
             "none",
@@ -57,21 +60,19 @@ INITIAL = {
     "white-space": "normal",
     "text-transform": "none",
     "content-visibility": "visible",
+    "float": "none",
+    "position": "static",
     "content": "normal",
+    "list-style-type": "disc",
+    "counter-reset": "none",
+    "counter-increment": "none",
+    "counter-set": "none",
+    "quotes": "auto",
 }
 
-PAINTED, PLAIN = "painted", "plain"
+PROPERTIES = frozenset(INITIAL) | {"list-style", "all"}
+"""What is read of a declaration block; the shorthands among them stand for others."""
 
-DECORATION = {
-    **dict.fromkeys(("border", "border-top", "border-right", "border-bottom", "border-left", "border-style"), "border"),
-    **dict.fromkeys(("background", "background-color"), "background"),
-    "border-collapse": "border-collapse",
-}
-"""Properties that make a table look like data, as the one that each stands for."""
-
-_PLAIN_WORDS = frozenset({"none", "hidden", "transparent", "inherit", "initial", "unset", "separate"})
-
-PROPERTIES = frozenset(INITIAL)
 CSS_WIDE = frozenset({"inherit", "initial", "unset", "revert", "revert-layer"})
 
 # Two-value syntax of display (CSS Display 3 §2) and prefixed keywords, as the single keyword they mean.
@@ -87,9 +88,6 @@ _DISPLAY_ALIASES = {
     "-webkit-inline-box": "inline-flex",
 }
 
-ContentPart = str | tuple[str, str]
-"""A piece of generated content: text, ("attr", name), or ("alt", text), an alternative that stands apart."""
-
 
 class Pending(NamedTuple):
     """A value that is known only for an element: one with var() in it, or that of a custom property."""
@@ -97,8 +95,8 @@ class Pending(NamedTuple):
     text: str
 
 
-Value = str | tuple[ContentPart, ...] | Pending
-"""A keyword; for `content`, its pieces; or a value that is known only for an element."""
+Value = str | Content | Pending
+"""A keyword or a text; for `content`, its pieces; or a value that is known only for an element."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,9 +121,6 @@ def declared(tokens: Any, custom: Container[str] = ()) -> Iterator[Declared]:
         if node.name in custom:
             yield Declared(node.name, Pending(tinycss2.serialize(node.value).strip()), node.important)
             continue
-        if node.lower_name in DECORATION:
-            yield Declared(DECORATION[node.lower_name], _decoration(node.value), node.important)
-            continue
         if node.lower_name not in PROPERTIES:
             continue
         values = [token for token in node.value if token.type not in ("whitespace", "comment")]
@@ -134,43 +129,45 @@ def declared(tokens: Any, custom: Container[str] = ()) -> Iterator[Declared]:
             value = Pending(tinycss2.serialize(node.value).strip())
         elif len(values) == 1 and values[0].type == "ident" and values[0].lower_value in CSS_WIDE:
             value = values[0].lower_value
-        elif node.lower_name == "content":
-            value = _content(values)
         else:
-            words = " ".join(token.lower_value if token.type == "ident" else "?" for token in values)
-            words = _DISPLAY_ALIASES.get(words, words) if node.lower_name == "display" else words
-            value = words if words in KEYWORDS[node.lower_name] else None
+            value = _value(node.lower_name, values)
         if value is not None:
-            yield Declared(node.lower_name, value, node.important)
+            for name in _STANDS_FOR.get(node.lower_name, (node.lower_name,)):
+                yield Declared(name, value, node.important)
 
 
-def _decoration(tokens: list[Any]) -> str:
-    words = {token.lower_value for token in tokens if token.type == "ident"}
-    zero = any(token.type in ("number", "dimension") and token.value == 0 for token in tokens)
-    return PLAIN if zero or words & _PLAIN_WORDS else PAINTED
+_STANDS_FOR = {"list-style": ("list-style-type",), "all": tuple(INITIAL)}
+"""Our properties that a shorthand sets."""
 
 
-def _content(values: list[Any]) -> str | tuple[ContentPart, ...] | None:
-    """CSS Content 3 §2: text, or what stands behind a slash as its alternative text."""
-    if len(values) == 1 and values[0].type == "ident":
-        word = str(values[0].lower_value)
-        return word if word in ("none", "normal") else _keyword_part(word)
-    slash = next((i for i, token in enumerate(values) if token.type == "literal" and token.value == "/"), None)
-    parts: list[ContentPart] = []
-    for token in values if slash is None else values[slash + 1 :]:
-        if token.type == "string":
-            parts.append(str(token.value) if slash is None else ("alt", str(token.value)))
-        elif token.type == "function" and token.lower_name == "attr":
-            names = [argument for argument in token.arguments if argument.type == "ident"]
-            if names:
-                parts.append(("attr", str(names[0].value)))
-        elif token.type in ("url", "function", "ident"):
-            continue  # images, counters and quotes add a box but no text of the author's
-        else:
-            return None
-    return tuple(parts)
+def _value(name: str, tokens: list[Any]) -> Value | None:
+    """Return the value of a declaration, None where it is not valid."""
+    if name == "content":
+        return content_of(tokens)
+    if name in KEYWORDS:
+        words = " ".join(token.lower_value if token.type == "ident" else "?" for token in tokens)
+        words = _DISPLAY_ALIASES.get(words, words) if name == "display" else words
+        return words if words in KEYWORDS[name] else None
+    if name == "list-style":
+        return _list_style(tokens)
+    return None if name == "all" else _written(tokens)
 
 
-def _keyword_part(word: str) -> tuple[ContentPart, ...] | None:
-    quotes = {"open-quote": "“", "close-quote": "”", "no-open-quote": "", "no-close-quote": ""}
-    return (quotes[word],) if word in quotes else None
+def _written(tokens: list[Any]) -> str | None:
+    if not tokens or any(token.type not in _OF_TEXTS for token in tokens):
+        return None
+    return str(tinycss2.serialize([token for each in tokens for token in (each, _SPACE)])).strip()
+
+
+_OF_TEXTS = ("ident", "number", "string")
+(_SPACE,) = tinycss2.parse_component_value_list(" ")
+
+
+def _list_style(tokens: list[Any]) -> str | None:
+    """The type in the shorthand (CSS Lists 3 §3.4); an image stands for a marker that is no text."""
+    kept = [token for token in tokens if not (token.type == "ident" and token.lower_value in ("inside", "outside"))]
+    if any(token.type in ("url", "function") for token in kept):
+        return "disc"
+    if not kept:
+        return "disc"
+    return _written(kept[:1])

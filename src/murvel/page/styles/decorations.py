@@ -1,0 +1,192 @@
+"""Borders and backgrounds of tables, rows and cells, by which browsers tell data from layout (`murvel.tree.tables`).
+
+Nothing is worked out before it is first asked for, and then for the parts of tables only: most rules of most pages say
+something of borders or backgrounds.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+from typing import Any
+
+import tinycss2
+
+from murvel.page.document import Element
+from murvel.page.engine import SelectorError, Subtree
+from murvel.page.problems import Problems
+from murvel.page.styles.limits import is_deep
+from murvel.page.styles.matches import of_subject
+from murvel.page.styles.rules import RuleScope, StyleRule
+from murvel.page.styles.style import PLAIN, SIDES, Decoration
+
+PARTS_OF_TABLES = frozenset({"table", "td", "th", "tr"})
+
+_SIDES_OF = {
+    "": SIDES, "-block": ("top", "bottom"), "-inline": ("left", "right"),
+    "-block-start": ("top",), "-block-end": ("bottom",), "-inline-start": ("left",), "-inline-end": ("right",),
+    **{f"-{side}": (side,) for side in SIDES},
+}  # fmt: skip
+_BORDERS = {
+    f"border{which}{what}": (what[1:], sides) for which, sides in _SIDES_OF.items() for what in ("", "-width", "-style")
+}
+_INHERITED = frozenset({"border-spacing", "border-collapse", "empty-cells"})
+DECORATING = frozenset(_BORDERS) | _INHERITED | {"background", "background-color"}
+"""The properties that are read."""
+
+_STYLES = frozenset("dotted dashed solid double groove ridge inset outset".split())
+_NO_COLOR = frozenset({"none", "transparent", "initial", "unset", "inherit", "revert", "revert-layer", ""})
+_NOT_OF_COLOR = frozenset(
+    "repeat no-repeat repeat-x repeat-y space round scroll fixed local center top bottom left right cover contain auto "
+    "border-box padding-box content-box".split()
+)
+
+
+class Decorations:
+    """The decorations of a document's tables.
+
+    Args:
+        kept: for each part of the document the rules that set one of the `DECORATING` properties.
+    """
+
+    def __init__(self, kept: Iterable[tuple[Subtree, list[StyleRule]]]) -> None:
+        self._kept = kept
+
+    def of(self, element: Element) -> Decoration:
+        """Return what a table, row or cell looks like."""
+        return self._decorations.get(element, PLAIN)
+
+    @cached_property
+    def _decorations(self) -> dict[Element, Decoration]:
+        found: dict[Element, Decoration] = {}
+        for part, blocks in self._kept:
+            parts = [element for element in part.elements() if element.tag in PARTS_OF_TABLES]
+            if parts:
+                declared = _declared(part, blocks, parts)
+                for element in parts:
+                    around = next((found[above] for above in element.ancestors() if above in found), PLAIN)
+                    found[element] = _decoration(declared.get(element, []), around)
+        return found
+
+
+_Ranked = tuple[tuple[bool, int, tuple[int, int, int], int], str, list[Any]]
+"""A declaration with its rank in the cascade: name and tokens."""
+
+
+def _declared(part: Subtree, blocks: list[StyleRule], parts: list[Element]) -> dict[Element, list[_Ranked]]:
+    """Return the declarations for parts of tables, the winning ones last."""
+    subjects = {("", "")} | {feature for element in parts for feature in _features(element)}
+    ranked: dict[Element, list[_Ranked]] = defaultdict(list)
+    for element in parts:
+        ranked[element] += [((False, -1, (0, 0, 0), 0), *hint) for hint in _hints(element)]
+        if "style" in element.attributes:
+            for name, tokens, important in _read(element.attributes["style"]):
+                ranked[element].append(((important, 1 << 40, (0, 0, 0), 0), name, tokens))
+    for block in blocks:
+        declarations = list(_read(block.content))
+        for rule in block.rules((), Problems()) if declarations else ():
+            subject = of_subject(rule.selector)
+            if rule.pseudo or rule.reach is not RuleScope.INSIDE or (subject not in subjects and subject[0] != "any"):
+                continue
+            for element in _matched(part, rule.selector):
+                if element.tag in PARTS_OF_TABLES:
+                    for name, tokens, important in declarations:
+                        layer = -rule.layer if important else rule.layer
+                        ranked[element].append(((important, layer, rule.specificity, rule.order), name, tokens))
+    for found in ranked.values():
+        found.sort(key=lambda entry: entry[0])
+    return ranked
+
+
+def _features(element: Element) -> Iterator[tuple[str, str]]:
+    yield "", element.tag
+    yield "#", element.attributes.get("id", "")
+    for word in element.attributes.get("class", "").split():
+        yield ".", word
+
+
+def _matched(part: Subtree, selector: str) -> list[Element]:
+    try:
+        return part.matching(selector)
+    except SelectorError:
+        return []
+
+
+def _hints(element: Element) -> Iterator[tuple[str, list[Any]]]:
+    """The presentational hints of tables (HTML §15.3.8)."""
+    attributes = element.attributes
+    if attributes.get("bgcolor", "").strip():
+        yield "background-color", tinycss2.parse_component_value_list(attributes["bgcolor"].strip())
+    if element.tag == "table" and attributes.get("cellspacing", "").strip() == "0":
+        yield "border-spacing", tinycss2.parse_component_value_list("0")
+
+
+def _read(tokens: object) -> Iterator[tuple[str, list[Any], bool]]:
+    for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
+        if node.type == "declaration" and node.lower_name in DECORATING and not is_deep(node.value):
+            yield node.lower_name, [each for each in node.value if each.type != "whitespace"], node.important
+
+
+def _decoration(declared: list[_Ranked], around: Decoration) -> Decoration:
+    styles, widths = dict.fromkeys(SIDES, False), dict.fromkeys(SIDES, True)
+    background, spacing, collapses, hides = "", around.has_spacing, around.collapses, around.hides_empty
+    for _, name, tokens in declared:
+        words = {token.lower_value for token in tokens if token.type == "ident"}
+        if name in _BORDERS:
+            what, sides = _BORDERS[name]
+            for side, drawn, wide in _border(what, sides, tokens):
+                styles[side] = styles[side] if drawn is None else drawn
+                widths[side] = widths[side] if wide is None else wide
+        elif name in ("background", "background-color"):
+            background = _color(tokens)
+        elif name == "border-spacing":
+            spacing = not all(token.type in ("number", "dimension") and token.value == 0 for token in tokens)
+        elif name == "border-collapse":
+            collapses = "collapse" in words
+        else:
+            hides = "hide" in words
+    borders = frozenset(side for side in SIDES if styles[side] and widths[side])
+    return Decoration(borders, background, spacing, collapses, hides)
+
+
+def _border(what: str, sides: tuple[str, ...], tokens: list[Any]) -> Iterator[tuple[str, bool | None, bool | None]]:
+    """Yield for each side whether it is drawn and wide, None where that is not said."""
+    if what:
+        values = tokens if len(sides) > 1 else tokens[:1]
+        for at, side in enumerate(sides):
+            # One to four values: those left out are those of the opposite side (CSS Backgrounds 3 §4.2).
+            token = next((values[index] for index in (at, at - 2, 0) if 0 <= index < len(values)), None)
+            if token is not None:
+                yield (
+                    side,
+                    (_is_drawn(token) if what == "style" else None),
+                    (_is_wide(token) if what == "width" else None),
+                )
+        return
+    drawn = any(_is_drawn(token) for token in tokens)
+    wide = all(_is_wide(token) for token in tokens if token.type in ("number", "dimension"))
+    for side in sides:
+        yield side, drawn, wide
+
+
+def _is_drawn(token: Any) -> bool:
+    """Whether a token is a style that is drawn; what custom properties hold is taken for one."""
+    return (token.type == "function" and token.lower_name == "var") or (
+        token.type == "ident" and token.lower_value in _STYLES
+    )
+
+
+def _is_wide(token: Any) -> bool:
+    return not (token.type in ("number", "dimension") and token.value == 0)
+
+
+def _color(tokens: list[Any]) -> str:
+    kept = [
+        token
+        for token in tokens
+        if token.type in ("hash", "ident", "function")
+        and not (token.type == "ident" and token.lower_value in _NOT_OF_COLOR | _NO_COLOR)
+        and not (token.type == "function" and ("gradient" in token.lower_name or token.lower_name == "url"))
+    ]
+    return str(tinycss2.serialize(kept)).lower()
