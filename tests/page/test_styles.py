@@ -39,7 +39,7 @@ def style_in(page: StyledDocument, tag: str) -> Style:
         ("p:is(.b, .a){display:none}", "none"),
         (":where(#i){display:none} p{display:flex}", "flex"),
         ("p::before{display:none}", "block"),
-        ("p, :nonsense(x){display:none}", "none"),
+        ("p, :nonsense(x){display:none}", "block"),
         ("@media print{p{display:none}}", "block"),
         ("@media screen{p{display:none}}", "none"),
         ("@media (max-width: 600px){p{display:none}}", "block"),

@@ -37,6 +37,9 @@ _ELEMENT, _TEXT = 1, 3
 STATIC_TEXT = "StaticText"
 """The browser's role for text; generated content is text too."""
 
+_MARKER, _BULLETS = "ListMarker", frozenset("•◦▪■▾▸") | {""}
+"""The browser's role for what marks a list item; these say no more than that there is one."""
+
 _MOST_STOPS = 3_000
 """How often Tab is pressed, at most."""
 
@@ -156,17 +159,18 @@ def _nodes(page: Page) -> list[BrowserNode]:
     snapshot = session.send("DOMSnapshot.captureSnapshot", {"computedStyles": []})
     paths = _xpaths_with_shadows(session) if _has_shadows(snapshot) else _xpaths(snapshot)
     result = []
-    places: dict[str, str] = {}
+    places: dict[str, str | None] = {}
     for node in _all_nodes(session):
         path = paths.get(node.get("backendDOMNodeId", -1))
         role = node["role"]["value"]
-        if path is None and role == STATIC_TEXT:
-            path = places.get(node.get("parentId", ""))  # generated content has no node of its own
-        if path is None:
+        # Generated content has no node of its own.
+        places[node["nodeId"]] = around = path or places.get(node.get("parentId", ""))
+        if path is None and role in (STATIC_TEXT, "image"):
+            path, role = around, STATIC_TEXT
+        if path is None or node.get("ignored"):
             continue
-        places[node["nodeId"]] = path
-        if node.get("ignored"):
-            continue
+        if role == _MARKER and _value(node, "name").strip() not in _BULLETS:
+            role = STATIC_TEXT
         result.append(
             BrowserNode(
                 path,

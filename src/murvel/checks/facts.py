@@ -9,13 +9,13 @@ from functools import cached_property
 from operator import attrgetter
 
 from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.html.forms import form_of
 from murvel.page.places import all_xpaths
 from murvel.page.styles.style import Looks, Styles
 from murvel.page.text import collapse
 from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.stage.script import Handler
-from murvel.tree.forms import form_of
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles import FIELDS, LINKS

@@ -1,24 +1,30 @@
 """One way to ask the parser's engine which elements a selector matches.
 
-Lexbor matches selectors on its own nodes and knows attributes only. States (`:checked`, `:popover-open` ...) are told
-to it as words of one private attribute: a selector that speaks of a state is rewritten to ask for the word.
+Lexbor matches selectors on its own nodes and knows attributes only. What other pseudo-classes ask for (`:checked`,
+`:invalid`, `:lang(de)` ...) is told to it as words of one private attribute, and the selector asks for the word.
 """
 
 from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
-from murvel.page.controls import field_value, is_checked, is_marked_selected, is_open
-from murvel.page.document import Element, Namespace
+from murvel.page.document import Document, Element
 from murvel.page.errors import PageError
-from murvel.page.inputs import CHECKED, TYPED, control_type
 from murvel.page.loading.addresses import shown
 from murvel.page.nth import NTH, nth_matched
+from murvel.page.pseudo_classes import (
+    ASKED_OF_ELEMENTS,
+    NEVER_MATCHING,
+    PSEUDO_CLASSES,
+    PseudoClass,
+    may_match,
+    with_argument,
+)
 from murvel.page.selectors import Complex, match_steps, take_apart, ways
 
 _MOST_WAYS = 100_000
@@ -31,28 +37,16 @@ _STATE_ATTRIBUTE = "data-murvel-state"
 """The private attribute; the elements of a Document never have it."""
 
 
-def _shows_placeholder(element: Element) -> bool:
-    if element.tag != "textarea" and control_type(element) not in TYPED:
-        return False
-    return bool(element.attributes.get("placeholder")) and not field_value(element)
+_ASKED = re.compile(
+    rf":({'|'.join(sorted(ASKED_OF_ELEMENTS | NEVER_MATCHING, key=len, reverse=True))})(?![\w(-])"
+    r"|:(lang|dir)\(\s*([\w-]+)\s*\)",
+    re.IGNORECASE,
+)
 
 
-def _checked(element: Element) -> bool:
-    if element.tag == "option":
-        return is_marked_selected(element)
-    return control_type(element) in CHECKED and is_checked(element)
-
-
-STATE_PSEUDO_CLASSES: dict[str, Callable[[Element], bool]] = {
-    "checked": _checked,
-    "modal": lambda element: element.state.is_modal,
-    "open": lambda element: element.tag in ("details", "dialog") and is_open(element),
-    "placeholder-shown": _shows_placeholder,
-    "popover-open": lambda element: element.state.is_showing,
-}
-"""The pseudo-classes that ask for state (Selectors 4 §11 to §13; HTML §4.17.3), each with its rule."""
-
-_WITH_STATE = re.compile(rf":({'|'.join(STATE_PSEUDO_CLASSES)})(?![\w(-])", re.IGNORECASE)
+def _keys(found: re.Match[str]) -> str:
+    """The word that stands for a pseudo-class, with its argument."""
+    return found.group(1).lower() if found.group(1) else f"{found.group(2)}-{found.group(3)}".lower()
 
 
 _LEADING_FUNCTION = re.compile(
@@ -64,13 +58,13 @@ universal selector before it, which adds nothing to its specificity, it tries al
 
 
 def states_in(selector: str) -> set[str]:
-    """Return the pseudo-classes of state that a selector speaks of."""
-    return {name.lower() for name in _WITH_STATE.findall(selector)} if ":" in selector else set()
+    """Return the pseudo-classes that a selector asks of elements, with their arguments."""
+    return {_keys(found) for found in _ASKED.finditer(selector)} if ":" in selector else set()
 
 
 def without_states(selector: str) -> str:
-    """Return a selector with its pseudo-classes of state as attribute selectors, which are as specific."""
-    return _WITH_STATE.sub(lambda found: f'[{_STATE_ATTRIBUTE}~="{found.group(1).lower()}"]', selector)
+    """Return a selector with those pseudo-classes as attribute selectors, which are as specific."""
+    return _ASKED.sub(lambda found: f'[{_STATE_ATTRIBUTE}~="{_keys(found)}"]', selector)
 
 
 class SelectorError(PageError):
@@ -92,6 +86,7 @@ class Subtree:
         by_memory: our element for each of its nodes, by `mem_id`, in document order.
         declared: the templates in it that declare a shadow tree, with their content as markup.
         around: the part that a shadow tree's host stands in; None for the page.
+        document: the document that it belongs to, as soon as there is one.
     """
 
     root: Element
@@ -100,12 +95,15 @@ class Subtree:
     by_memory: dict[int, Element]
     declared: list[tuple[Element, str]]
     around: Subtree | None = None
+    document: Document | None = None
     _nodes: dict[Element, LexborNode] = field(default_factory=dict)
     _nth: dict[str, set[Element]] = field(default_factory=dict)
     """What child-indexed pseudo-classes match, as far as the engine was told."""
     _deepest_widest: tuple[int, int] | None = None
-    _told: set[str] = field(default_factory=set)
-    """The state pseudo-classes that the engine was told of."""
+    _told: dict[str, PseudoClass] = field(default_factory=dict)
+    """The pseudo-classes that the engine was told of."""
+    _is_stale: bool = False
+    """Whether what it was told may hold no longer for elements that were not changed themselves."""
 
     def elements(self) -> Iterable[Element]:
         """Return the elements of the part in document order."""
@@ -209,12 +207,20 @@ class Subtree:
             self._write_state(element)
 
     def tell_state(self, element: Element) -> None:
-        """Tell the engine what state an element is in, as far as selectors asked for states yet."""
+        """Tell the engine what an element is now, as far as selectors asked for that yet."""
         if self._told and self.has(element):
             self._write_state(element)
+            self._is_stale = self._is_stale or any(pseudo.is_wide for pseudo in self._told.values())
+
+    def _tell_all(self, names: Iterable[str]) -> None:
+        """Tell the engine of all elements that some pseudo-classes are asked of."""
+        asked = [self._told[name] for name in names]
+        for element in self.by_memory.values():
+            if any(may_match(pseudo, element) for pseudo in asked):
+                self._write_state(element)
 
     def _write_state(self, element: Element) -> None:
-        words = [name for name in sorted(self._told) if STATE_PSEUDO_CLASSES[name](element)]
+        words = [name for name, pseudo in self._told.items() if self._holds(pseudo, element)]
         words += [f"nth{at}" for at, matched in enumerate(self._nth.values()) if element in matched]
         node = self.node(element)
         if words:
@@ -222,15 +228,20 @@ class Subtree:
         elif _STATE_ATTRIBUTE in node.attributes:
             del node.attrs[_STATE_ATTRIBUTE]
 
+    def _holds(self, pseudo: PseudoClass, element: Element) -> bool:
+        return self.document is not None and may_match(pseudo, element) and pseudo.holds(self.document, element)
+
     def _without_states(self, selector: str) -> str:
-        asked = states_in(selector)
+        asked = states_in(selector) - NEVER_MATCHING
         if not asked:
-            return selector
-        if not asked <= self._told:
-            self._told |= asked
-            for element in self.by_memory.values():
-                if element.namespace is Namespace.HTML and any(STATE_PSEUDO_CLASSES[name](element) for name in asked):
-                    self._write_state(element)
+            return without_states(selector)
+        new = [name for name in sorted(asked) if name not in self._told]
+        for name in new:
+            kind, _, argument = name.partition("-")
+            self._told[name] = PSEUDO_CLASSES.get(name) or with_argument(kind, argument)
+        if new or self._is_stale:
+            self._tell_all(self._told if self._is_stale else new)
+            self._is_stale = False
         return without_states(selector)
 
     def _engine_finds(self, selector: str) -> list[LexborNode]:

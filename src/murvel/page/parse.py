@@ -74,7 +74,10 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
         marked = Marked(encodable, marked.attribute, 0)
         part, _ = _build(marked, _lexbor(encodable))
     document = Document(source.address, part.root, SourceText(text), part.ids, width, resources=source.resources)
-    return Parsed(document, marked, [part, *_shadow_parts(document, part, marked)])
+    parts = [part, *_shadow_parts(document, part, marked)]
+    for each in parts:
+        each.document = document
+    return Parsed(document, marked, parts)
 
 
 def _check_size(text: str, steps: list[int]) -> None:

@@ -1,7 +1,7 @@
 """What HTML keeps of an element beside its attributes: checkedness, value, selectedness, what is shown on top.
 
 A person's input changes the state and leaves the attributes as the author wrote them (HTML §4.10.5, §4.10.7,
-§4.10.11). `murvel.page.controls` answers from both.
+§4.10.11). `murvel.page.html.controls` answers from both.
 """
 
 from __future__ import annotations

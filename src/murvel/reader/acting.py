@@ -10,6 +10,7 @@ from collections.abc import Callable
 from functools import partial
 
 from murvel.page.document import Element
+from murvel.page.html.facts import is_editing_host
 from murvel.reader import reading
 from murvel.reader.live import Key, Politeness, Snapshot, announce, changes
 from murvel.reader.moves import Direction, Mode
@@ -21,7 +22,6 @@ from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, Type, Wait
 from murvel.stage.reaction import Reaction
 from murvel.stage.stage import Stage
-from murvel.tree.focus import is_editing_host
 from murvel.tree.node import Node
 from murvel.tree.roles import EDITS
 

@@ -12,7 +12,7 @@ from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.checks.run import in_reading_order, leads_by_check
 from murvel.page.document import Element
-from murvel.page.inputs import control_type
+from murvel.page.html.inputs import control_type
 from murvel.page.memory import no_collection
 from murvel.page.text import collapse
 from murvel.reader.live import regions_of

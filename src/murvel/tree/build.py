@@ -189,6 +189,8 @@ class Builder:
             return
         if element.tag == "select":
             self._line.add_object()
+        if element.tag == "option":
+            return  # its name says what it shows
         below = node if node is not None else parent
         if node is not None and node.role in PRESENTATIONAL_CHILDREN:
             self._line.go_into_object()
@@ -197,7 +199,7 @@ class Builder:
             # Elements inside may be visible again, or be a summary.
             stack.extend((child, below) for child in self._reversed(element) if isinstance(child, Element))
             return
-        if below is not None and (style.before or style.after):
+        if below is not None and (style.before or style.after or style.marker):
             self._with_generated(element, style, below, stack)
         else:
             stack.extend((child, below) for child in self._reversed(element))
@@ -320,6 +322,8 @@ class Builder:
         self._generated(style.after, element, element.end, below, stack)
         stack.extend((child, below) for child in self._reversed(element))
         self._generated(style.before, element, element.order, below, stack)
+        if style.marker:
+            stack.append((Text(style.marker, element, element.order), below))
 
     def _generated(self, box: Generated | None, element: Element, order: int, below: Node, stack: _Stack) -> None:
         """Put a generated box on the stack: its text, and the lines that it begins and ends."""
@@ -411,7 +415,11 @@ def _is_spoken_of(element: Element) -> bool:
 
 def _drop_empty(paragraphs: list[Node]) -> None:
     """Take out paragraphs with nothing in them and nothing said of them, as browsers do."""
-    empty = [node for node in paragraphs if not node.children and not _is_spoken_of(node.element)]
+    empty = [
+        node
+        for node in paragraphs
+        if not node.children and not _is_spoken_of(node.element) and not node.element.attributes.get("id")
+    ]
     dropped = {id(node) for node in empty}
     for parent in {id(node.parent): node.parent for node in empty}.values():
         if parent is not None:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from murvel.page.controls import is_checked
 from murvel.page.document import Document, Element, Namespace
-from murvel.page.inputs import input_type
+from murvel.page.html.controls import is_checked
+from murvel.page.html.facts import is_disabled, is_editing_host, is_summary
+from murvel.page.html.forms import RadioGroup, radio_group_of
+from murvel.page.html.inputs import input_type
 from murvel.page.text import HTML_SPACE
-from murvel.tree.forms import RadioGroup, radio_group_of
-from murvel.tree.html import is_disabled, is_summary
 
 _MAY_HAVE_FOCUS = frozenset(
     {"a", "area", "audio", "button", "iframe", "input", "select", "summary", "textarea", "video"}
@@ -55,11 +55,6 @@ def _focusable_by_nature(element: Element) -> bool:
     if tag in ("audio", "video"):
         return "controls" in attributes
     return is_editing_host(element)
-
-
-def is_editing_host(element: Element) -> bool:
-    """Whether an element's content can be edited by its attribute contenteditable (HTML §6.8.1)."""
-    return element.attributes.get("contenteditable", "false").lower() in ("", "true", "plaintext-only")
 
 
 def stop_index(element: Element) -> int | None:

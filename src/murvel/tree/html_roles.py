@@ -10,8 +10,8 @@ from collections.abc import Callable
 from typing import Protocol
 
 from murvel.page.document import Element, Namespace
-from murvel.page.inputs import WITH_LIST, input_type
-from murvel.tree.html import is_summary, select_is_list
+from murvel.page.html.facts import is_summary, select_is_list
+from murvel.page.html.inputs import WITH_LIST, input_type
 from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
 from murvel.tree.svg import drawing_role, svg_role
 
@@ -142,6 +142,8 @@ def native_role(element: Element, host: Host) -> str | None:
         return contextual(element, host)
     if element.tag in NO_OBJECT:
         return None
+    if element.tag == "div" and "popover" in element.attributes:
+        return "group"
     return BY_TAG.get(element.tag, GENERIC)
 
 

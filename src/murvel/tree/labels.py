@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from murvel.page.document import Document, Element
-from murvel.tree.html import is_labelable
+from murvel.page.html.facts import is_labelable
 
 
 def labelled_control(document: Document, label: Element) -> Element | None:

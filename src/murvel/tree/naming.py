@@ -10,15 +10,16 @@ from collections.abc import Callable, Iterable, Iterator
 from enum import Enum
 
 from murvel.page.document import Element, Namespace, Text, title_of
-from murvel.page.inputs import TYPED, control_type, input_type
+from murvel.page.html.facts import LABELABLE, first_child
+from murvel.page.html.inputs import TYPED, control_type, input_type
+from murvel.page.html.options import chosen_options, option_text
 from murvel.page.problems import ProblemKind
 from murvel.page.text import collapse, transformed
-from murvel.tree.html import LABELABLE, first_child
 from murvel.tree.joining import NOTHING, Joined, Piece
 from murvel.tree.name_sources import ATTRIBUTE_OF, NameFrom, NameStep, Outcome, given
 from murvel.tree.roles import GENERIC, NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
 from murvel.tree.semantics import Hiding, Semantics
-from murvel.tree.values import chosen_options, option_text, range_value, text_value
+from murvel.tree.values import range_value, text_value
 
 
 class _Mode(Enum):

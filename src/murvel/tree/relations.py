@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from murvel.page.document import Element
-from murvel.tree.html import LABELABLE
+from murvel.page.html.facts import LABELABLE
 from murvel.tree.node import Node
 from murvel.tree.semantics import Semantics
 

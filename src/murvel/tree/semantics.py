@@ -11,12 +11,12 @@ from enum import Enum
 from typing import NamedTuple
 
 from murvel.page.change import with_descendants
-from murvel.page.controls import is_open
 from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.html.controls import is_open
+from murvel.page.html.facts import first_child
 from murvel.page.problems import ProblemKind
 from murvel.page.styles.style import Style, Styles
 from murvel.tree.focus import is_focusable
-from murvel.tree.html import first_child
 from murvel.tree.html_roles import author_role, native_role
 from murvel.tree.image_maps import shown_areas
 from murvel.tree.labels import labelled_control

@@ -14,10 +14,10 @@ from collections.abc import Iterable
 from itertools import islice
 
 from murvel.page.change import DocumentChange, with_descendants
-from murvel.page.controls import is_marked_selected
 from murvel.page.document import Element
+from murvel.page.html.controls import is_marked_selected
+from murvel.page.html.options import each_option
 from murvel.tree.semantics import Semantics
-from murvel.tree.values import each_option
 
 _ONLY_OWN = frozenset(
     "accept alt autocomplete checked class content dir download for form href id lang list max maxlength min minlength "

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from murvel.page.controls import is_checked, is_open
 from murvel.page.document import Element
-from murvel.page.inputs import CHECKED, input_type
-from murvel.tree.html import is_disabled, select_is_list
+from murvel.page.html.controls import is_checked, is_open
+from murvel.page.html.facts import is_disabled, select_is_list
+from murvel.page.html.inputs import CHECKED, input_type
+from murvel.page.html.options import is_chosen
+from murvel.page.html.validity import is_invalid
 from murvel.tree.roles import DIALOGS
-from murvel.tree.validity import is_invalid
-from murvel.tree.values import is_chosen
 
 State = bool | int | str
 """A boolean, a number, or a token; "mixed" is the third value of a tri-state."""

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from murvel.page.document import Element
+from murvel.page.html.facts import first_child
 from murvel.tree.focus import tab_index
-from murvel.tree.html import first_child
 
 BY_TAG: dict[str, str] = {
     "g": "group",

@@ -6,8 +6,8 @@ No standard says how to tell; this is what browsers do, as far as markup and bor
 from __future__ import annotations
 
 from murvel.page.document import Element
+from murvel.page.html.facts import is_editing_host
 from murvel.page.styles.style import PLAIN, SIDES, Decoration, Styles
-from murvel.tree.focus import is_editing_host
 
 _DATA_CHILDREN = frozenset({"caption", "col", "colgroup", "tfoot", "thead"})
 _DATA_CELL_ATTRIBUTES = ("abbr", "axis", "headers", "scope")
@@ -32,7 +32,11 @@ def holds_data(table: Element, styles: Styles) -> bool:
     cells = [cell for row in rows for cell in row]
     if len(cells) < 2:
         return len(rows) >= _MANY_ROWS
-    if len(rows) >= _MANY_ROWS or _has_border(attributes.get("border")) or any(cell.tag == "th" or _says_data(cell) for cell in cells):
+    if (
+        len(rows) >= _MANY_ROWS
+        or _has_border(attributes.get("border"))
+        or any(cell.tag == "th" or _says_data(cell) for cell in cells)
+    ):
         return True
     return _looks_like_data(table, [row[:_MANY_ROWS] for row in rows[:_MANY_ROWS]], styles)
 
@@ -60,7 +64,9 @@ def _looks_like_data(table: Element, rows: list[list[Element]], styles: Styles) 
     if any(sum(side in sides for sides in borders) >= needed for side in SIDES):
         return True
     painted = sum(look.background not in ("", whole.background) for look in cells)
-    return (whole.has_spacing and painted >= needed) or _take_turns([look.background for look in around[:_MOST_STRIPES]])
+    return (whole.has_spacing and painted >= needed) or _take_turns(
+        [look.background for look in around[:_MOST_STRIPES]]
+    )
 
 
 def _take_turns(colors: list[str]) -> bool:

@@ -7,7 +7,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.page.document import Element, Namespace
-from murvel.page.inputs import CHECKED, control_type
+from murvel.page.html.inputs import CHECKED, control_type
 from murvel.stage.script import Deed
 from murvel.tree.focus import is_focusable
 from murvel.tree.html_roles import native_role

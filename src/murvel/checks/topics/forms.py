@@ -19,10 +19,10 @@ from murvel.checks.vocabulary import (
     TIME_LIMIT,
 )
 from murvel.page.document import Element
-from murvel.page.inputs import BUTTONS, SUBMITTING, control_type
+from murvel.page.html.facts import first_child
+from murvel.page.html.forms import form_of
+from murvel.page.html.inputs import BUTTONS, SUBMITTING, control_type
 from murvel.page.text import collapse
-from murvel.tree.forms import form_of
-from murvel.tree.html import first_child
 from murvel.tree.name_sources import NameFrom
 from murvel.tree.node import Node
 from murvel.tree.roles import EDITS, FIELDS

@@ -8,7 +8,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts, unnamed
 from murvel.checks.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
 from murvel.page.document import Element, Namespace
-from murvel.page.inputs import control_type
+from murvel.page.html.inputs import control_type
 from murvel.page.text import collapse
 from murvel.tree.roles import BUTTONS, LINKS
 from murvel.tree.semantics import Hiding

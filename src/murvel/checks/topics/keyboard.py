@@ -11,12 +11,12 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
 from murvel.page.document import Element
-from murvel.page.inputs import control_type
+from murvel.page.html.facts import is_disabled
+from murvel.page.html.inputs import control_type
 from murvel.page.text import collapse
 from murvel.reader.skip import skip_link
 from murvel.stage.script import Deed, Event
 from murvel.tree.focus import is_focusable, tab_index
-from murvel.tree.html import is_disabled
 from murvel.tree.roles import LINKS
 from murvel.tree.semantics import Hiding
 

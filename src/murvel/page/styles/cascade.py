@@ -22,10 +22,12 @@ from murvel.page.styles.computed import (
     settled,
     variables_of,
 )
+from murvel.page.styles.content import NO_LISTS
 from murvel.page.styles.decorations import Decorations
 from murvel.page.styles.looks import DeclaredLooks
 from murvel.page.styles.matches import Matches
 from murvel.page.styles.media import Screen
+from murvel.page.styles.numbering import number_all
 from murvel.page.styles.rules import Rule, RuleScope, StyleRule
 from murvel.page.styles.sheets import Sheets
 from murvel.page.styles.style import INITIAL_STYLE, Decoration, Looks, Style
@@ -53,11 +55,17 @@ class Cascade:
         self._decorations: Decorations | None = None
         self._inside: list[Cascade] = []
         """The styles of the documents that stand in frames of this one."""
+        self._shows_numbers = False
+        self._numbered: dict[Element, Style] = {}
+        """The styles of elements with numbers and quotation marks, which depend on what stands before them."""
         self._collect()
         self._compute([self._document.root])
+        self._number()
 
     def of(self, element: Element) -> Style:
         """Return the computed style of an element."""
+        if element in self._numbered:
+            return self._numbered[element]
         return self._computed.get(element, INITIAL_STYLE)
 
     @property
@@ -87,6 +95,7 @@ class Cascade:
     def include(self, inside: Cascade) -> None:
         """Take over the styles of a document that stands in a frame of this one."""
         self._computed.update(inside._computed)
+        self._computed.update(inside._numbered)
         self._inside.append(inside)
 
     def update(self, change: DocumentChange) -> set[Element]:
@@ -100,7 +109,7 @@ class Cascade:
             return self._all_again()
         concerned = self._matches[0].update(change) | change.attributes.keys() | change.states
         concerned.update(change.added)
-        return self._compute(element for element in concerned if self._parts[0].has(element))
+        return self._compute(element for element in concerned if self._parts[0].has(element)) | self._number()
 
     def _all_again(self) -> set[Element]:
         before, self._computed = self._computed, {}
@@ -109,7 +118,18 @@ class Cascade:
         self._compute([self._document.root])
         for element, style in before.items():
             self._computed.setdefault(element, style)  # what stands in frames has sheets of its own
-        return {element for element, style in self._computed.items() if before.get(element) != style}
+        different = {element for element, style in self._computed.items() if before.get(element) != style}
+        return different | self._number()
+
+    def _number(self) -> set[Element]:
+        """Fill in numbers and quotation marks; return the elements that show others now."""
+        if not self._shows_numbers:
+            return set()
+        before = self._numbered
+        computed = self._computed
+        self._numbered = number_all(self._document, lambda element: computed.get(element, INITIAL_STYLE))
+        concerned = before.keys() | self._numbered.keys()
+        return {element for element in concerned if before.get(element) != self._numbered.get(element)}
 
     def _collect(self) -> None:
         """Collect the sheets of all parts, and try their rules."""
@@ -166,13 +186,15 @@ class Cascade:
             while stack:
                 element, inherited, variables, are_new = stack.pop()
                 declarations: Declarations = {}
-                if element in self._outwards or "style" in element.attributes or self._is_matched(element):
+                if element.tag == "q" or "style" in element.attributes or self._is_matched(element):
                     declarations = declarations_of(element, self._rules_for(element), custom)
                 passed_on = variables
                 if custom and declarations:
                     passed_on = variables_of(declarations, custom, variables)
                     declarations = settled(declarations, passed_on)
                 style = style_of(element, declarations, inherited)
+                if style.lists is not NO_LISTS or _counts(style):
+                    self._shows_numbers = True
                 before = computed.get(element)
                 are_new = self._note_variables(element, passed_on, variables) or (are_new and passed_on is variables)
                 if before != style:
@@ -188,7 +210,7 @@ class Cascade:
         return different
 
     def _is_matched(self, element: Element) -> bool:
-        return any(element in matches.of for matches in self._matches)
+        return element in self._outwards or any(element in matches.of for matches in self._matches)
 
     def _note_variables(self, element: Element, passed_on: Variables, inherited: Variables) -> bool:
         """Note the custom properties that an element declares; whether they are others than before."""
@@ -206,6 +228,10 @@ class Cascade:
 
     def _variables_around(self, element: Element) -> Variables:
         return next((self._variables[above] for above in element.ancestors() if above in self._variables), {})
+
+
+def _counts(style: Style) -> bool:
+    return any(box is not None and box.content is not None for box in (style.before, style.after))
 
 
 def _touched(change: DocumentChange) -> Iterable[Element]:

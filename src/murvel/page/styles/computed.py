@@ -7,10 +7,10 @@ from dataclasses import replace
 from typing import Any, NamedTuple
 
 from murvel.page.document import Element, Namespace
-from murvel.page.styles.content import Content, Generated, generated
+from murvel.page.styles.content import NO_LISTS, Content, Generated, Kind, Lists, Part, generated
 from murvel.page.styles.defaults import REPLACED, WHITE_SPACE, default_display
 from murvel.page.styles.rules import UNLAYERED, Rule
-from murvel.page.styles.style import NO_LISTS, Lists, Style
+from murvel.page.styles.style import Style
 from murvel.page.styles.values import CSS_WIDE, INHERITED, INITIAL, Pending, Value, declared
 from murvel.page.styles.variables import substitute, substituted
 
@@ -31,9 +31,16 @@ Declarations = dict[tuple[str, str], _Won]
 """The winning declaration by pseudo-element and property."""
 
 
+_OF_QUOTATIONS: Declarations = {
+    (pseudo, "content"): _Won(False, -1, False, (0, 0, 0), 0, Content((Part(Kind.QUOTE, keyword),)), "")
+    for pseudo, keyword in (("before", "open-quote"), ("after", "close-quote"))
+}
+"""The user agent's rules for the q element (HTML §15.3.4)."""
+
+
 def declarations_of(element: Element, rules: Iterable[Rule], custom: set[str]) -> Declarations:
     """Return the declarations that win for an element: those of the rules that match it, and of its style attribute."""
-    declarations: Declarations = {}
+    declarations: Declarations = dict(_OF_QUOTATIONS) if element.tag == "q" else {}
     for rule in rules:
         _declare(declarations, rule)
     if "style" in element.attributes:
@@ -189,7 +196,9 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
     for name in values:
         won = declarations.get(("", name))
         if won is not None and isinstance(won.value, str):
-            values[name] = _resolve(name, won.value, defaults[name], parent)
+            # What a parent's box is out of the flow by is not kept, so nothing is inherited of that.
+            inherited = getattr(parent, name.replace("-", "_"), defaults[name])
+            values[name] = _resolve(name, won.value, defaults[name], inherited)
     display = values["display"]
     if display == "contents" and element.tag in REPLACED and element.namespace is Namespace.HTML:
         display = "none"  # CSS Display 3, Appendix B
@@ -209,10 +218,10 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
         values["content-visibility"],
         holds_items,
         out_of_flow and display != "contents",
-        _generated(element, declarations, "before", holds_items=holds_items),
-        _generated(element, declarations, "after", holds_items=holds_items),
+        _generated(element, declarations, "before", values["text-transform"], holds_items=holds_items),
+        _generated(element, declarations, "after", values["text-transform"], holds_items=holds_items),
         hidden_by,
-        _lists(declarations, base.lists, parent),
+        _lists(declarations, base.lists, parent.lists),
     )
 
 
@@ -221,15 +230,14 @@ def _is_out_of_flow(position: str, floats: str, parent: Style) -> bool:
     return position in ("absolute", "fixed") or (floats != "none" and not parent.holds_items)
 
 
-def _lists(declarations: Declarations, base: Lists, parent: Style) -> Lists:
+def _lists(declarations: Declarations, base: Lists, parent: Lists, pseudo: str = "") -> Lists:
     values: dict[str, Any] = {}
     for field, name in _LIST_PROPERTIES.items():
-        won = declarations.get(("", name))
+        won = declarations.get((pseudo, name))
         if won is not None and isinstance(won.value, str):
-            inherited = getattr(parent.lists, field)
-            values[field] = _resolve(name, won.value, getattr(base, field), parent, inherited)
+            values[field] = _resolve(name, won.value, getattr(base, field), getattr(parent, field))
     marker = declarations.get(("marker", "content"))
-    if marker is not None and isinstance(marker.value, Content):
+    if not pseudo and marker is not None and isinstance(marker.value, Content):
         values["content"] = marker.value
     return base._replace(**values) if values else base
 
@@ -243,22 +251,22 @@ _LIST_PROPERTIES = {
 }
 
 
-def _resolve(name: str, value: str, default: str, parent: Style, inherited: str | None = None) -> str:
+def _resolve(name: str, value: str, default: str, inherited: str) -> str:
     """CSS-wide keywords (CSS Cascade 5 §7.3)."""
     if value == "initial":
         return INITIAL[name]
     if value in ("revert", "revert-layer"):
         return default
     if value == "inherit" or (value == "unset" and name in INHERITED):
-        if name in ("float", "position"):
-            return default  # what its parent is out of the flow by is not kept
-        return str(getattr(parent, name.replace("-", "_"))) if inherited is None else inherited
+        return inherited
     return INITIAL[name] if value == "unset" else value
 
 
-def _generated(element: Element, declarations: Declarations, pseudo: str, *, holds_items: bool) -> Generated | None:
+def _generated(
+    element: Element, declarations: Declarations, pseudo: str, transform: str, *, holds_items: bool
+) -> Generated | None:
     content = declarations.get((pseudo, "content"))
-    if content is None or not isinstance(content.value, Content):
+    if content is None or not isinstance(content.value, Content) or element.tag in REPLACED:
         return None
     given = {name: declarations[pseudo, name].value for name in _OF_PSEUDO if (pseudo, name) in declarations}
     display = given.get("display", "inline")
@@ -268,7 +276,10 @@ def _generated(element: Element, declarations: Declarations, pseudo: str, *, hol
     if floats or holds_items:
         display = _AS_ITEM.get(str(display), "block")
     box = Style(str(display))
-    return generated(element, content.value, is_block=not box.is_inline, is_apart=display != "inline")
+    lists = _lists(declarations, NO_LISTS, NO_LISTS, pseudo)
+    own = given.get("text-transform", transform)
+    apart = display != "inline"
+    return generated(element, content.value, lists, str(own), is_block=not box.is_inline, is_apart=apart)
 
 
-_OF_PSEUDO = ("display", "visibility", "position", "float")
+_OF_PSEUDO = ("display", "visibility", "position", "float", "text-transform")

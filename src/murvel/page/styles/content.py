@@ -9,6 +9,7 @@ from typing import Any, NamedTuple
 import tinycss2
 
 from murvel.page.document import Element
+from murvel.page.text import transformed
 
 
 class Kind(Enum):
@@ -55,6 +56,28 @@ class Content(NamedTuple):
         return self.parts if self.alternative is None else self.alternative
 
 
+class Lists(NamedTuple):
+    """The properties of CSS Lists 3 and the quotation marks, as declared.
+
+    Attributes:
+        marker: `list-style-type`: a keyword, or a string in quotation marks.
+        reset, increment, set: the counters that an element resets, increments and sets, each with a number.
+        quotes: `quotes`: "auto", "none", or strings in quotation marks.
+        content: what ::marker declares as its content.
+    """
+
+    marker: str = "disc"
+    reset: str = "none"
+    increment: str = "none"
+    set: str = "none"
+    quotes: str = "auto"
+    content: Content | None = None
+
+
+NO_LISTS = Lists()
+"""The initial values."""
+
+
 class Generated(NamedTuple):
     """A box that ::before or ::after adds.
 
@@ -63,7 +86,8 @@ class Generated(NamedTuple):
         name: what of it goes into names: counters do not (docs/standards.md).
         is_apart: whether it is set off from what stands beside it in names.
         is_block: whether it begins and ends a line.
-        content: what is declared, where it shows counters or quotation marks.
+        content: what is declared, where it shows counters or quotation marks, or counts.
+        lists: the counters that it resets and increments.
     """
 
     text: str
@@ -71,8 +95,10 @@ class Generated(NamedTuple):
     is_apart: bool = False
     is_block: bool = False
     content: Content | None = None
+    lists: Lists = NO_LISTS
 
 
+_IMAGES = frozenset({"cross-fade", "image-set", "url", "-webkit-cross-fade", "-webkit-image-set"})
 _QUOTES = frozenset({"open-quote", "close-quote", "no-open-quote", "no-close-quote"})
 
 
@@ -106,6 +132,8 @@ def _part(token: Any) -> Part | None:
         return Part(Kind.IMAGE, "")
     if token.type != "function":
         return None
+    if token.lower_name in _IMAGES or token.lower_name.endswith("-gradient"):
+        return Part(Kind.IMAGE, "")
     arguments = list(_arguments(token.arguments))
     match token.lower_name:
         case "attr" if arguments and arguments[0] and arguments[0][0].type == "ident":
@@ -114,9 +142,7 @@ def _part(token: Any) -> Part | None:
             return Part(Kind.COUNTER, _word(arguments[0]), None, _word(*arguments[1:2]) or "decimal")
         case "counters" if len(arguments) > 1 and _word(arguments[0]) and _text(arguments[1:2]) is not None:
             return Part(Kind.COUNTER, _word(arguments[0]), _text(arguments[1:2]), _word(*arguments[2:3]) or "decimal")
-        case "counter" | "counters" | "attr":
-            return None
-    return Part(Kind.IMAGE, "")
+    return None
 
 
 def _arguments(tokens: Iterable[Any]) -> Iterator[list[Any]]:
@@ -142,24 +168,28 @@ def _text(arguments: list[list[Any]]) -> str | None:
     return str(tinycss2.serialize(argument)) if argument else None
 
 
-def has_numbers(content: Content) -> bool:
-    """Whether what it shows depends on what stands before it in the document."""
-    return any(part.kind in (Kind.COUNTER, Kind.QUOTE) for part in content.spoken)
-
-
-def generated(element: Element, content: Content, *, is_block: bool, is_apart: bool) -> Generated:
+def generated(
+    element: Element, content: Content, lists: Lists, transform: str, *, is_block: bool, is_apart: bool
+) -> Generated:
     """Return the box that content makes, counters and quotation marks left out.
 
     Args:
         element: the element that the box belongs to.
         content: what is declared.
+        lists: what is declared of counters.
+        transform: its text-transform.
         is_block: whether the box begins and ends a line.
         is_apart: whether it is no plain part of a line.
     """
     pieces = [_shown(element, part) for part in content.spoken]
-    text = "".join(pieces)
+    text = transformed("".join(pieces), transform)
+    name = text
+    if any(part.kind is Kind.IMAGE for part in content.spoken):  # images stand apart from text
+        whole = " ".join(piece for piece in pieces if piece)
+        name = transformed(whole, transform)
     apart = is_apart or content.alternative is not None
-    return Generated(text, text, apart, is_block, content if has_numbers(content) else None)
+    counts = lists is not NO_LISTS or any(part.kind in (Kind.COUNTER, Kind.QUOTE) for part in content.spoken)
+    return Generated(text, name, apart, is_block, content if counts else None, lists)
 
 
 def _shown(element: Element, part: Part) -> str:

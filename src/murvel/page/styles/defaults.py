@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from murvel.page.controls import is_open
 from murvel.page.document import Element, Namespace
-from murvel.page.inputs import input_type
+from murvel.page.html.controls import is_open
+from murvel.page.html.inputs import input_type
 
 _BLOCK = (
     "address article aside blockquote body center dd details dialog dir div dl dt fieldset figcaption figure footer "

@@ -92,14 +92,14 @@ class DeclaredLooks:
         for part, blocks in self._kept:
             words = Words(part)
             for block in blocks:
-                if not any(state in text for text in block.selectors for state in states):
+                if not any(state in each.text for each in block.selectors for state in states):
                     continue
                 declared = _declarations(block.content).items()
                 if not any(name in _REVEALING and (name, value) not in _HIDING for name, value in declared):
                     continue
                 for selector in block.selectors:
-                    if any(state in selector for state in states):
-                        at_rest = _at_rest(selector, states)
+                    if not selector.pseudo and any(state in selector.text for state in states):
+                        at_rest = _at_rest(selector.text, states)
                         if words.may_match(at_rest):
                             found.update(_matched(part, at_rest))
         return found

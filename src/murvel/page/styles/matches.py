@@ -12,18 +12,17 @@ from collections.abc import Iterable
 
 from murvel.page.change import DocumentChange
 from murvel.page.document import Element
-from murvel.page.engine import STATE_PSEUDO_CLASSES, CostlySelectorError, SelectorError, Subtree, states_in
+from murvel.page.engine import CostlySelectorError, SelectorError, Subtree, states_in
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
+from murvel.page.pseudo_classes import ASKED_OF_ELEMENTS, NEVER_MATCHING
 from murvel.page.styles.rules import Rule
 from murvel.page.styles.words import Words
 
 _FEATURES = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)|\[\s*([\w|-]+)")
 _BY_PLACE = re.compile(r"[+~](?!=)|:(?:nth-|first-|last-|only-|empty|has\()", re.IGNORECASE)
 _PSEUDO_CLASS = re.compile(r"(?<!:):(?!:)([a-z-]+)", re.IGNORECASE)
-_BY_WORDS = frozenset(
-    {"is", "not", "where", "has", "root", "hover", "active", "focus", "visited", *STATE_PSEUDO_CLASSES}
-)
+_BY_WORDS = frozenset({"is", "not", "where", "has", "root", "lang", "dir", *NEVER_MATCHING, *ASKED_OF_ELEMENTS})
 """Pseudo-classes that ask for nothing but what stands in them, or that no change here touches."""
 
 _ANY = ("any", "")

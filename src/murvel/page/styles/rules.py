@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
+from functools import cached_property, lru_cache
 from typing import Any
 
 import cssselect2
@@ -14,6 +15,7 @@ import tinycss2
 from murvel.page.engine import without_states
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
+from murvel.page.styles.grammar import Selector, parse_selectors
 from murvel.page.styles.limits import LONGEST_SELECTOR, MOST_COMPOUNDS
 from murvel.page.styles.values import PROPERTIES, Declared
 
@@ -23,8 +25,7 @@ UNLAYERED = 1_000_000
 _BELOW_ALL = -1
 """The rank of rules for hosts and slotted elements, which the page's own rules beat (CSS Cascade 5 §6.1, Context)."""
 
-_OUR_PSEUDO_ELEMENTS = (None, "before", "after", "marker")
-_PSEUDO_AT_END = re.compile(r"(?:::?(?:before|after)|::marker)\s*$", re.IGNORECASE)
+_OUR_PSEUDO_ELEMENTS = ("", "before", "after", "marker")
 _COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
@@ -62,7 +63,7 @@ class Rule:
     declarations: tuple[Declared, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class StyleRule:
     """A style rule as it stands in a sheet.
 
@@ -82,25 +83,38 @@ class StyleRule:
     order: int
     where: str
 
-    @property
-    def selectors(self) -> list[str]:
-        """Its selectors, those too long left out; where it is nested, with the parent's put in (CSS Nesting 1 §3)."""
-        whole = (self._absolute(_text(part)) for part in comma_separated(self.prelude))
-        return [text for text in whole if text]
+    @cached_property
+    def selectors(self) -> list[Selector]:
+        """Its selectors, none where one is not valid; where it is nested, with the parent's put in (CSS Nesting 1 §3).
 
-    def _absolute(self, text: str) -> str:
-        around = f":is({self.parent})" if self.parent and text else ""
+        Those that are too long are left out.
+        """
+        whole = (self._absolute(each) for each in self._written or ())
+        return [each for each in whole if each is not None]
+
+    @cached_property
+    def _written(self) -> list[Selector] | None:
+        return parse_selectors(self.prelude, is_nested=bool(self.parent))
+
+    def _absolute(self, selector: Selector) -> Selector | None:
+        text = selector.text
+        around = f":is({self.parent})" if self.parent else ":root"
         times = max(1, text.count("&"))
         if len(text) + times * len(around) > LONGEST_SELECTOR or len(_COMBINATOR.findall(text)) > MOST_COMPOUNDS:
-            return ""
-        if not around:
-            return text
-        return text.replace("&", around) if "&" in text else f"{around} {text}"
+            return None
+        if "&" in text:
+            return selector._replace(text=text.replace("&", around))
+        return selector._replace(text=f"{around} {text}") if self.parent else selector
+
+    @property
+    def is_understood(self) -> bool:
+        """Whether all its selectors are valid."""
+        return self._written is not None
 
     @property
     def is_too_long(self) -> bool:
         """Whether one of its selectors is longer than is followed."""
-        return len(self.selectors) < sum(bool(_text(part)) for part in comma_separated(self.prelude))
+        return len(self.selectors) < len(self._written or ())
 
     def properties(self) -> set[str]:
         """Return every identifier that may be a property's name, as written; its declarations' names are among them."""
@@ -112,44 +126,40 @@ class StyleRule:
 
     def rules(self, declarations: tuple[Declared, ...], problems: Problems) -> Iterator[Rule]:
         """Yield a rule for each selector; what is not understood is added to the problems."""
+        if not self.is_understood and not _is_vendors(text := tinycss2.serialize(self.prelude).strip()):
+            problems.add(ProblemKind.STYLE, f"The selector {shown(text)} at {self.where} is not understood.")
         for whole in self.selectors:
-            reach, text = _reach(whole)
+            reach, text, pseudo = _reach(whole)
+            if pseudo not in _OUR_PSEUDO_ELEMENTS:
+                continue
+            text = text if text and text[-1] not in " >+~" else text + "*"
             try:
-                selector = cssselect2.compile_selector_list(without_states(text))[0]
+                specificity = _specificity(text) if not pseudo else _plus_element(_specificity(text))
             except (cssselect2.SelectorError, IndexError, SyntaxError, RecursionError, MemoryError):
-                if "::-" not in text and ":-" not in text:  # a vendor's pseudo-element or pseudo-class: no box of ours
-                    problems.add(ProblemKind.STYLE, f"The selector {shown(text)} at {self.where} is not understood.")
                 continue
-            if selector.never_matches or selector.pseudo_element not in _OUR_PSEUDO_ELEMENTS:
-                continue
-            pseudo = selector.pseudo_element or ""
-            bare = _PSEUDO_AT_END.sub("", text) if pseudo else text
-            if not bare or bare[-1] in " >+~":
-                bare += "*"
             layer = self.layer if reach is RuleScope.INSIDE else _BELOW_ALL
-            yield Rule(bare, pseudo, reach, selector.specificity, layer, self.order, self.where, declarations)
+            yield Rule(text, pseudo, reach, specificity, layer, self.order, self.where, declarations)
 
 
-def _text(tokens: list[Any]) -> str:
-    return str(tinycss2.serialize(tokens)).strip()
+@lru_cache(maxsize=4096)
+def _specificity(selector: str) -> tuple[int, int, int]:
+    specificity: tuple[int, int, int] = cssselect2.compile_selector_list(without_states(selector))[0].specificity
+    return specificity
 
 
-def _reach(selector: str) -> tuple[RuleScope, str]:
-    """Return where a selector looks, and the selector for elements there."""
-    found = _REACHING.fullmatch(selector)
+def _plus_element(specificity: tuple[int, int, int]) -> tuple[int, int, int]:
+    return specificity[0], specificity[1], specificity[2] + 1
+
+
+def _is_vendors(text: str) -> bool:
+    """Whether a selector speaks of a vendor's pseudo-element or pseudo-class: nobody has to be told of it."""
+    return "::-" in text or ":-" in text
+
+
+def _reach(selector: Selector) -> tuple[RuleScope, str, str]:
+    """Return where a selector looks, the selector for elements there, and the pseudo-element."""
+    found = _REACHING.fullmatch(str(selector))
     if found is None:
-        return RuleScope.INSIDE, selector
+        return RuleScope.INSIDE, selector.text or "*", selector.pseudo
     reach = RuleScope.HOST if found.group(1) else RuleScope.SLOTTED
-    return reach, (found.group(2) or found.group(3) or "*") + (found.group(4) or "")
-
-
-def comma_separated(tokens: list[Any]) -> Iterator[list[Any]]:
-    """Yield the parts of a list that stand between its commas."""
-    part: list[Any] = []
-    for token in tokens:
-        if token.type == "literal" and token.value == ",":
-            yield part
-            part = []
-        else:
-            part.append(token)
-    yield part
+    return reach, found.group(2) or found.group(3) or "*", (found.group(4) or "").lstrip(":")

@@ -223,11 +223,14 @@ class Sheets:
             prelude = tinycss2.parse_component_value_list("&")
         block = StyleRule(prelude, content, parent, rank, self._order, where)
         self._order += 1
-        self._selectors += sum(map(len, block.selectors)) if parent else 0
-        if self._selectors > MOST_SELECTORS or block.is_too_long:
-            self._give_up(f"A rule at {where} has a selector that is too long")
-            return
         names = block.properties()
+        custom = {name for name in names if name.startswith("--")}
+        has_rules = any(token.type == "{} block" for token in content)
+        if block.concerns_us(names) or custom or has_rules:
+            self._selectors += sum(len(each.text) for each in block.selectors) if parent else 0
+            if self._selectors > MOST_SELECTORS or block.is_too_long:
+                self._give_up(f"A rule at {where} has a selector that is too long")
+                return
         if concerns_looks(block, names):
             self.looks.append(block)
         if not DECORATING.isdisjoint(names):
@@ -237,15 +240,14 @@ class Sheets:
             self._note_references(declarations)
             if declarations:
                 self.rules.extend(block.rules(declarations, self.problems))
-        custom = {name for name in names if name.startswith("--")}
         if custom:
             self._only_custom.append((block, custom))
-        if any(token.type == "{} block" for token in content):
+        if has_rules and block.selectors:
             if place.depth >= MAX_NESTING:
                 self._give_up(f"A rule at {where} stands in more than {MAX_NESTING} others")
                 return
             nested = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
-            selectors = ", ".join(block.selectors)
+            selectors = ", ".join(each.text for each in block.selectors if not each.pseudo) or ":not(*)"
             self._add(nested, replace(place, parent=selectors, depth=place.depth + 1))
 
 

@@ -11,33 +11,11 @@ from dataclasses import dataclass
 from typing import NamedTuple, Protocol
 
 from murvel.page.document import Element
-from murvel.page.styles.content import Content, Generated
+from murvel.page.styles.content import NO_LISTS, Generated, Lists
 
 _INLINE = frozenset(
     "inline contents ruby ruby-base ruby-text inline-block inline-flex inline-grid inline-table math".split()
 )
-
-
-class Lists(NamedTuple):
-    """The properties of CSS Lists 3 and the quotation marks, as declared.
-
-    Attributes:
-        marker: `list-style-type`: a keyword, or a string in quotation marks.
-        reset, increment, set: the counters that an element resets, increments and sets, each with a number.
-        quotes: `quotes`: "auto", "none", or strings in quotation marks.
-        content: what ::marker declares as its content.
-    """
-
-    marker: str = "disc"
-    reset: str = "none"
-    increment: str = "none"
-    set: str = "none"
-    quotes: str = "auto"
-    content: Content | None = None
-
-
-NO_LISTS = Lists()
-"""The initial values."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +26,8 @@ class Style:
     `holds_items` says that boxes in it are flex or grid items. `is_out_of_flow` says that it is a float or absolute.
     `before` and `after` are the boxes that ::before and ::after add, or None where there are none.
     `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
-    `lists` says what concerns markers, counters and quotation marks.
+    `lists` says what concerns markers, counters and quotation marks. `marker` is what marks a list item, where that
+    says more than that it is one.
     """
 
     display: str = "inline"
@@ -62,6 +41,7 @@ class Style:
     after: Generated | None = None
     hidden_by: str | None = None
     lists: Lists = NO_LISTS
+    marker: str = ""
 
     @property
     def is_inline(self) -> bool:

@@ -11,11 +11,10 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-import cssselect2
 import tinycss2
 
-from murvel.page.engine import without_states
 from murvel.page.styles.conditions import holds, significant
+from murvel.page.styles.grammar import parse_selectors
 from murvel.page.styles.values import PROPERTIES, declared
 
 _FUNCTIONS = frozenset({"font-tech", "font-format", "at-rule"})
@@ -49,11 +48,8 @@ def _answer(tokens: list[Any]) -> bool | None:
 
 
 def _selector(text: str) -> bool:
-    try:
-        cssselect2.compile_selector_list(without_states(text))
-    except (cssselect2.SelectorError, SyntaxError, RecursionError, MemoryError):
-        return False
-    return True
+    selectors = parse_selectors(tinycss2.parse_component_value_list(text))
+    return selectors is not None and len(selectors) == 1
 
 
 @cache

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from murvel.page.controls import is_checked, is_open
 from murvel.page.document import Element
-from murvel.page.inputs import BUTTONS, CHECKED, STEPPED, control_type
+from murvel.page.html.controls import is_checked, is_open
+from murvel.page.html.facts import is_summary
+from murvel.page.html.forms import form_of
+from murvel.page.html.inputs import BUTTONS, CHECKED, STEPPED, control_type
 from murvel.stage.html.fields import Fields, takes_text
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
 from murvel.stage.html.submission import Submission
 from murvel.stage.reaction import Reaction
 from murvel.tree.focus import is_focusable
-from murvel.tree.forms import form_of
 from murvel.tree.fragments import Fragments, fragment_of
-from murvel.tree.html import is_summary
 from murvel.tree.labels import labelled_control
 
 

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from murvel.page.document import Element
-from murvel.page.inputs import ACTIVATED, input_type
+from murvel.page.html.facts import is_disabled
+from murvel.page.html.inputs import ACTIVATED, input_type
 from murvel.page.loading.fetch import PageSource
 from murvel.page.setup import DEFAULT_WIDTH
 from murvel.stage.html.activation import Activation
@@ -23,7 +24,6 @@ from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, 
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Event, Handler
 from murvel.tree.focus import is_focusable
-from murvel.tree.html import is_disabled
 from murvel.tree.model import Tree
 
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from murvel.page.document import Element
-from murvel.page.inputs import SUBMITTING, control_type
+from murvel.page.html.forms import controls_of, form_of
+from murvel.page.html.inputs import SUBMITTING, control_type
+from murvel.page.html.options import options
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
 from murvel.stage.html.validation import problem_of
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Event
-from murvel.tree.forms import controls_of, form_of
-from murvel.tree.values import options
 
 
 class Submission:

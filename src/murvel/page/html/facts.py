@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from murvel.page.document import Element, Namespace
-from murvel.page.inputs import control_type
+from murvel.page.html.inputs import control_type
 
 LABELABLE = frozenset({"button", "input", "meter", "output", "progress", "select", "textarea"})
 """Elements that a label may label (HTML §4.10.2)."""
@@ -57,4 +57,17 @@ def is_disabled(element: Element) -> bool:
         if above.tag == "fieldset" and "disabled" in above.attributes and first_child(above, "legend") is not below:
             return True
         below = above
+    return False
+
+
+def is_editing_host(element: Element) -> bool:
+    """Whether an element's content can be edited by its attribute contenteditable (HTML §6.8.1)."""
+    return element.attributes.get("contenteditable", "false").lower() in ("", "true", "plaintext-only")
+
+
+def is_editable(element: Element) -> bool:
+    """Whether an element is an editing host, or stands in one (HTML §6.8.1)."""
+    for each in (element, *element.ancestors()):
+        if "contenteditable" in each.attributes:
+            return is_editing_host(each)
     return False

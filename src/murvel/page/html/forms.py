@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.page.document import Document, Element
-from murvel.page.inputs import control_type
+from murvel.page.html.inputs import control_type
 
 SUBMITTABLE = frozenset({"button", "input", "select", "textarea"})
 

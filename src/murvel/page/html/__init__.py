@@ -1,0 +1,1 @@
+"""HTML's own rules about elements, which styles, tree and stage all rest on."""
