@@ -7,6 +7,7 @@ elements by their backend node id.
 
 from __future__ import annotations
 
+import re
 import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -37,8 +38,14 @@ _ELEMENT, _TEXT = 1, 3
 STATIC_TEXT = "StaticText"
 """The browser's role for text; generated content is text too."""
 
-_MARKER, _BULLETS = "ListMarker", frozenset("•◦▪■▾▸") | {""}
+_MARKER, _BULLETS = "ListMarker", frozenset({"", "• ", "◦ ", "▪ ", "■ ", "▾ ", "▸ "})
 """The browser's role for what marks a list item; these say no more than that there is one."""
+
+_FIELD = re.compile(r"/(?:audio|input|object|textarea|video)\[\d+\]$")
+"""Elements in which the browser's own trees show a value once more, as text."""
+
+_PART = "/"
+"""What the path of a text or a pseudo-element ends in: it is that of the element it belongs to."""
 
 _MOST_STOPS = 3_000
 """How often Tab is pressed, at most."""
@@ -140,7 +147,8 @@ def tab_order(context: BrowserContext, path: Path) -> list[str]:
             focused = page.evaluate(_FOCUSED)
             if not focused or (order and focused == order[0]):
                 break
-            order.append(focused)
+            if order[-1:] != [focused]:  # some fields have several places that Tab stops at
+                order.append(focused)
     return order
 
 
@@ -164,13 +172,19 @@ def _nodes(page: Page) -> list[BrowserNode]:
         path = paths.get(node.get("backendDOMNodeId", -1))
         role = node["role"]["value"]
         # Generated content has no node of its own.
-        places[node["nodeId"]] = around = path or places.get(node.get("parentId", ""))
-        if path is None and role in (STATIC_TEXT, "image"):
-            path, role = around, STATIC_TEXT
+        is_part = path is None or path.endswith(_PART)
+        path = places.get(node.get("parentId", "")) if path is None else path.removesuffix(_PART)
+        places[node["nodeId"]] = path
+        if is_part and role == "image":
+            role = STATIC_TEXT
+        elif is_part and role not in (STATIC_TEXT, _MARKER):
+            continue
         if path is None or node.get("ignored"):
             continue
-        if role == _MARKER and _value(node, "name").strip() not in _BULLETS:
+        if role == _MARKER:
             role = STATIC_TEXT
+        if role == STATIC_TEXT and (_value(node, "name") in _BULLETS or _FIELD.search(path)):
+            continue
         result.append(
             BrowserNode(
                 path,
@@ -226,9 +240,11 @@ def _xpaths(snapshot: dict[str, Any]) -> dict[int, str]:
         counts: dict[tuple[int, str], int] = {}
         for index, parent in enumerate(nodes["parentIndex"]):
             name = strings[nodes["nodeName"][index]]
-            if nodes["nodeType"][index] != _ELEMENT or name.startswith("::"):
+            if nodes["nodeType"][index] == _TEXT or name.startswith("::"):
                 # A text, or a pseudo-element, is told by the element it belongs to.
-                by_index[index] = paths[nodes["backendNodeId"][index]] = by_index.get(parent, "")
+                by_index[index] = by_index.get(parent, "")
+                paths[nodes["backendNodeId"][index]] = by_index[index] + _PART
+            if nodes["nodeType"][index] != _ELEMENT or name.startswith("::"):
                 continue
             tag = name.lower() if name.isupper() else name
             counts[parent, tag] = counts.get((parent, tag), 0) + 1
@@ -259,7 +275,7 @@ def _xpaths_with_shadows(session: CDPSession) -> dict[int, str]:
         counts: dict[str, int] = {}
         for node in parent.get("children", ()):
             if node["nodeType"] == _TEXT:
-                paths[node["backendNodeId"]] = prefix
+                paths[node["backendNodeId"]] = prefix + _PART
             if node["nodeType"] != _ELEMENT:
                 continue
             tag = node["localName"]
@@ -268,7 +284,7 @@ def _xpaths_with_shadows(session: CDPSession) -> dict[int, str]:
             paths[node["backendNodeId"]] = path
             stack.append((node, path))
             for pseudo in node.get("pseudoElements", ()):
-                paths[pseudo["backendNodeId"]] = path
+                paths[pseudo["backendNodeId"]] = path + _PART
             shadows = [root for root in node.get("shadowRoots", ()) if root["shadowRootType"] in ("open", "closed")]
             stack.extend((root, path + "/template[1]") for root in shadows)
             if "contentDocument" in node:

@@ -57,7 +57,7 @@ def _looks_like_data(table: Element, rows: list[list[Element]], styles: Styles) 
     needed = len(cells) // 2
     if any(look.hides_empty for look in cells):
         return True
-    around = [styles.decoration(row[0].parent) if row and row[0].parent is not None else PLAIN for row in rows]
+    around = [_around(row[0], styles) if row else PLAIN for row in rows]
     borders = _shared_borders(whole, around, looks) if whole.collapses else [look.borders for look in cells]
     if sum({"top", "bottom"} <= sides or {"left", "right"} <= sides for sides in borders) >= needed:
         return True
@@ -67,6 +67,18 @@ def _looks_like_data(table: Element, rows: list[list[Element]], styles: Styles) 
     return (whole.has_spacing and painted >= needed) or _take_turns(
         [look.background for look in around[:_MOST_STRIPES]]
     )
+
+
+def _around(cell: Element, styles: Styles) -> Decoration:
+    """What the row of a cell looks like, with the borders of its group where it is the first or last row there."""
+    row = cell.parent
+    group = row.parent if row is not None else None
+    if row is None or group is None:
+        return PLAIN
+    look, whole = styles.decoration(row), styles.decoration(group)
+    rows = [each for each in group.elements() if each.tag == "tr"]
+    edges = {side for side, edge in (("top", rows[0]), ("bottom", rows[-1])) if edge is row and side in whole.borders}
+    return look._replace(borders=look.borders | edges) if edges and group.tag != "table" else look
 
 
 def _take_turns(colors: list[str]) -> bool:

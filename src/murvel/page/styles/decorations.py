@@ -21,7 +21,7 @@ from murvel.page.styles.matches import of_subject
 from murvel.page.styles.rules import RuleScope, StyleRule
 from murvel.page.styles.style import PLAIN, SIDES, Decoration
 
-PARTS_OF_TABLES = frozenset({"table", "td", "th", "tr"})
+PARTS_OF_TABLES = frozenset({"table", "tbody", "td", "th", "tr"})
 
 _SIDES_OF = {
     "": SIDES, "-block": ("top", "bottom"), "-inline": ("left", "right"),
