@@ -19,9 +19,11 @@ from murvel.page.styles.computed import (
     Declarations,
     Variables,
     declarations_of,
+    passed_down,
     settled,
     variables_of,
 )
+from murvel.page.styles.containers import Containers
 from murvel.page.styles.content import NO_LISTS
 from murvel.page.styles.decorations import Decorations
 from murvel.page.styles.looks import DeclaredLooks
@@ -31,6 +33,7 @@ from murvel.page.styles.numbering import number_all
 from murvel.page.styles.rules import Rule, RuleScope, StyleRule
 from murvel.page.styles.sheets import Sheets
 from murvel.page.styles.style import INITIAL_STYLE, Decoration, Looks, Style
+from murvel.page.styles.variables import Registered
 
 _OF_SHEETS = frozenset({"style", "link", "base", "meta"})
 
@@ -53,6 +56,9 @@ class Cascade:
         self._decorating: list[tuple[Subtree, list[StyleRule]]] = []
         self._looks: DeclaredLooks | None = None
         self._decorations: Decorations | None = None
+        self._containing: list[tuple[Subtree, list[StyleRule]]] = []
+        self._containers: Containers | None = None
+        self._registered: dict[str, Registered] = {}
         self._inside: list[Cascade] = []
         """The styles of the documents that stand in frames of this one."""
         self._shows_numbers = False
@@ -100,7 +106,7 @@ class Cascade:
 
     def update(self, change: DocumentChange) -> set[Element]:
         """Compute styles anew after the document was changed; return the elements whose style is another one now."""
-        self._looks = self._decorations = None
+        self._looks = self._decorations = self._containers = None
         for root in change.removed:
             for element in with_descendants(root):
                 self._computed.pop(element, None)
@@ -137,6 +143,8 @@ class Cascade:
         self._matches.clear()
         self._blocks.clear()
         self._decorating.clear()
+        self._containing.clear()
+        self._registered.clear()
         self._outwards.clear()
         self._custom.clear()
         for part in self._parts:
@@ -149,6 +157,8 @@ class Cascade:
             self._custom |= sheets.custom
             self._blocks.append((part, sheets.looks))
             self._decorating.append((part, sheets.decorating))
+            self._containing.append((part, sheets.containing))
+            self._registered |= sheets.registered
             document.problems.update(sheets.problems)
 
     def _match_outwards(self, part: Subtree, around: Subtree, sheets: Sheets) -> None:
@@ -170,11 +180,19 @@ class Cascade:
                 if element in reached:
                     self._outwards.setdefault(element, []).append(rule)
 
-    def _rules_for(self, element: Element) -> Iterable[Rule]:
+    def _rules_for(self, element: Element, variables: Variables) -> Iterable[Rule]:
         for matches in self._matches:
             for number in matches.of.get(element, ()):
-                yield matches.rules[number]
+                rule = matches.rules[number]
+                if not rule.queries or self._holds(rule, element, variables):
+                    yield rule
         yield from self._outwards.get(element, ())
+
+    def _holds(self, rule: Rule, element: Element, variables: Variables) -> bool:
+        """Whether the container queries around a rule hold for an element."""
+        if self._containers is None:
+            self._containers = Containers(self._containing, Screen(self._document.width))
+        return all(self._containers.answers(element, query, variables) for query in rule.queries)
 
     def _compute(self, starts: Iterable[Element]) -> set[Element]:
         """Compute the styles of elements, and of those below them that are new or inherit something else now."""
@@ -187,7 +205,9 @@ class Cascade:
                 element, inherited, variables, are_new = stack.pop()
                 declarations: Declarations = {}
                 if element.tag == "q" or "style" in element.attributes or self._is_matched(element):
-                    declarations = declarations_of(element, self._rules_for(element), custom)
+                    declarations = declarations_of(element, self._rules_for(element, variables), custom)
+                if self._registered:
+                    variables = passed_down(variables, self._registered)
                 passed_on = variables
                 if custom and declarations:
                     passed_on = variables_of(declarations, custom, variables)
@@ -227,7 +247,10 @@ class Cascade:
         return INITIAL_STYLE if element.parent is None else self.of(element.parent)
 
     def _variables_around(self, element: Element) -> Variables:
-        return next((self._variables[above] for above in element.ancestors() if above in self._variables), {})
+        known = next((self._variables[above] for above in element.ancestors() if above in self._variables), None)
+        if known is not None:
+            return known
+        return {name: each.initial for name, each in self._registered.items() if each.initial is not None}
 
 
 def _counts(style: Style) -> bool:

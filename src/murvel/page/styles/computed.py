@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any, NamedTuple
 
@@ -12,7 +12,7 @@ from murvel.page.styles.defaults import REPLACED, WHITE_SPACE, default_display
 from murvel.page.styles.rules import UNLAYERED, Rule
 from murvel.page.styles.style import Style
 from murvel.page.styles.values import CSS_WIDE, INHERITED, INITIAL, Pending, Value, declared
-from murvel.page.styles.variables import substitute, substituted
+from murvel.page.styles.variables import Registered, substitute, substituted
 
 
 class _Won(NamedTuple):
@@ -109,6 +109,15 @@ def variables_of(declarations: Declarations, custom: set[str], inherited: Variab
     return around | substituted({name: text for name, text in own.items() if text not in CSS_WIDE}, around)
 
 
+def passed_down(variables: Variables, registered: Mapping[str, Registered]) -> Variables:
+    """Return what an element inherits: registered properties that do not inherit have their initial value again."""
+    fixed = {name: each.initial for name, each in registered.items() if not each.inherits}
+    if all(variables.get(name) == initial for name, initial in fixed.items()):
+        return variables
+    kept = {name: text for name, text in variables.items() if name not in fixed}
+    return kept | {name: initial for name, initial in fixed.items() if initial is not None}
+
+
 def settled(declarations: Declarations, variables: Variables) -> Declarations:
     """Return declarations with their references replaced; those that end invalid count as unset (§3.1)."""
     settled: Declarations = {}
@@ -176,7 +185,7 @@ def _base(key: _Key) -> Style:
         visibility,
         white_space,
         text_transform,
-        content_visibility,
+        "visible" if display in _NOT_CONTAINED else content_visibility,
         display in _HOLD_ITEMS or (display == "contents" and among_items),
         lists=lists,
     )
@@ -200,6 +209,8 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
             inherited = getattr(parent, name.replace("-", "_"), defaults[name])
             values[name] = _resolve(name, won.value, defaults[name], inherited)
     display = values["display"]
+    if display in ("table-column", "table-column-group") and element.tag not in ("col", "colgroup"):
+        display = "none"  # nothing in it is shown (CSS 2 §17.2)
     if display == "contents" and element.tag in REPLACED and element.namespace is Namespace.HTML:
         display = "none"  # CSS Display 3, Appendix B
     hidden_by = None
@@ -208,6 +219,9 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
     elif values["visibility"] != "visible":
         set_here = declarations.get(("", "visibility"))
         hidden_by = set_here.where if set_here else parent.hidden_by
+    skipped = values["content-visibility"]
+    if skipped == "hidden" and display in _NOT_CONTAINED:
+        skipped = "visible"  # size containment does not apply to it (CSS Containment 2 §3.1, §4)
     out_of_flow = _is_out_of_flow(values["position"], values["float"], parent)
     holds_items = display in _HOLD_ITEMS or (display == "contents" and parent.holds_items)
     return Style(
@@ -215,7 +229,7 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
         values["visibility"],
         values["white-space"],
         values["text-transform"],
-        values["content-visibility"],
+        skipped,
         holds_items,
         out_of_flow and display != "contents",
         _generated(element, declarations, "before", values["text-transform"], holds_items=holds_items),
@@ -223,6 +237,12 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
         hidden_by,
         _lists(declarations, base.lists, parent.lists),
     )
+
+
+_NOT_CONTAINED = frozenset(
+    "inline contents ruby ruby-text table inline-table table-row table-row-group table-header-group table-footer-group "
+    "table-cell".split()
+)
 
 
 def _is_out_of_flow(position: str, floats: str, parent: Style) -> bool:

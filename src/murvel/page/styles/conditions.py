@@ -9,33 +9,43 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 Answer = Callable[[list[Any]], bool | None]
-"""Answers what stands in parentheses, or a function alone; None where it cannot be parsed."""
+"""Answers what stands in parentheses, or a function alone; None where it is not known."""
+
+
+class ConditionError(Exception):
+    """A condition cannot be parsed."""
 
 
 def holds(tokens: Sequence[Any], answer: Answer) -> bool | None:
-    """Return whether a condition holds, None where it cannot be parsed.
+    """Return whether a condition holds; None where that rests on something unknown (§3.1, Kleene's logic).
 
     Args:
         tokens: its tokens without white space and comments.
         answer: answers its single parts.
+
+    Raises:
+        ConditionError: it cannot be parsed.
     """
     if tokens and word(tokens[0]) == "not":
-        inner = holds(tokens[1:], answer) if len(tokens) == 2 else None
+        if len(tokens) != 2:
+            raise ConditionError
+        inner = _operand(tokens[1], answer)
         return None if inner is None else not inner
     operands, operators = tokens[::2], {word(token) for token in tokens[1::2]}
     if not operands or len(tokens) % 2 == 0 or not operators <= {"and", "or"} or len(operators) > 1:
-        return None
+        raise ConditionError
     answers = [_operand(operand, answer) for operand in operands]
-    if None in answers:
-        return None
-    return any(answers) if operators == {"or"} else all(answers)
+    decides = operators == {"or"}
+    if decides in answers:
+        return decides
+    return None if None in answers else not decides
 
 
 def _operand(operand: Any, answer: Answer) -> bool | None:
     if operand.type == "function":
         return answer([operand])
     if operand.type != "() block":
-        return None
+        raise ConditionError
     content = significant(operand.content)
     nested = bool(content) and (content[0].type == "() block" or word(content[0]) == "not")
     return holds(content, answer) if nested else answer(content)

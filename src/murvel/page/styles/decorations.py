@@ -6,7 +6,6 @@ something of borders or backgrounds.
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from functools import cached_property
 from typing import Any
@@ -14,11 +13,9 @@ from typing import Any
 import tinycss2
 
 from murvel.page.document import Element
-from murvel.page.engine import SelectorError, Subtree
-from murvel.page.problems import Problems
-from murvel.page.styles.limits import is_deep
-from murvel.page.styles.matches import of_subject
-from murvel.page.styles.rules import RuleScope, StyleRule
+from murvel.page.engine import Subtree
+from murvel.page.styles.lazy import Declaration, declared_for
+from murvel.page.styles.rules import StyleRule
 from murvel.page.styles.style import PLAIN, SIDES, Decoration
 
 PARTS_OF_TABLES = frozenset({"table", "tbody", "td", "th", "tr"})
@@ -63,57 +60,14 @@ class Decorations:
         for part, blocks in self._kept:
             parts = [element for element in part.elements() if element.tag in PARTS_OF_TABLES]
             if parts:
-                declared = _declared(part, blocks, parts)
+                declared = declared_for(part, blocks, DECORATING, parts)
                 for element in parts:
                     around = next((found[above] for above in element.ancestors() if above in found), PLAIN)
-                    found[element] = _decoration(declared.get(element, []), around)
+                    found[element] = _decoration([*_hints(element), *declared.get(element, ())], around)
         return found
 
 
-_Ranked = tuple[tuple[bool, int, tuple[int, int, int], int], str, list[Any]]
-"""A declaration with its rank in the cascade: name and tokens."""
-
-
-def _declared(part: Subtree, blocks: list[StyleRule], parts: list[Element]) -> dict[Element, list[_Ranked]]:
-    """Return the declarations for parts of tables, the winning ones last."""
-    subjects = {("", "")} | {feature for element in parts for feature in _features(element)}
-    ranked: dict[Element, list[_Ranked]] = defaultdict(list)
-    for element in parts:
-        ranked[element] += [((False, -1, (0, 0, 0), 0), *hint) for hint in _hints(element)]
-        if "style" in element.attributes:
-            for name, tokens, important in _read(element.attributes["style"]):
-                ranked[element].append(((important, 1 << 40, (0, 0, 0), 0), name, tokens))
-    for block in blocks:
-        declarations = list(_read(block.content))
-        for rule in block.rules((), Problems()) if declarations else ():
-            subject = of_subject(rule.selector)
-            if rule.pseudo or rule.reach is not RuleScope.INSIDE or (subject not in subjects and subject[0] != "any"):
-                continue
-            for element in _matched(part, rule.selector):
-                if element.tag in PARTS_OF_TABLES:
-                    for name, tokens, important in declarations:
-                        layer = -rule.layer if important else rule.layer
-                        ranked[element].append(((important, layer, rule.specificity, rule.order), name, tokens))
-    for found in ranked.values():
-        found.sort(key=lambda entry: entry[0])
-    return ranked
-
-
-def _features(element: Element) -> Iterator[tuple[str, str]]:
-    yield "", element.tag
-    yield "#", element.attributes.get("id", "")
-    for word in element.attributes.get("class", "").split():
-        yield ".", word
-
-
-def _matched(part: Subtree, selector: str) -> list[Element]:
-    try:
-        return part.matching(selector)
-    except SelectorError:
-        return []
-
-
-def _hints(element: Element) -> Iterator[tuple[str, list[Any]]]:
+def _hints(element: Element) -> Iterator[Declaration]:
     """The presentational hints of tables (HTML §15.3.8)."""
     attributes = element.attributes
     if attributes.get("bgcolor", "").strip():
@@ -122,16 +76,10 @@ def _hints(element: Element) -> Iterator[tuple[str, list[Any]]]:
         yield "border-spacing", tinycss2.parse_component_value_list("0")
 
 
-def _read(tokens: object) -> Iterator[tuple[str, list[Any], bool]]:
-    for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
-        if node.type == "declaration" and node.lower_name in DECORATING and not is_deep(node.value):
-            yield node.lower_name, [each for each in node.value if each.type != "whitespace"], node.important
-
-
-def _decoration(declared: list[_Ranked], around: Decoration) -> Decoration:
+def _decoration(declared: list[Declaration], around: Decoration) -> Decoration:
     styles, widths = dict.fromkeys(SIDES, False), dict.fromkeys(SIDES, True)
     background, spacing, collapses, hides = "", around.has_spacing, around.collapses, around.hides_empty
-    for _, name, tokens in declared:
+    for name, tokens in declared:
         words = {token.lower_value for token in tokens if token.type == "ident"}
         if name in _BORDERS:
             what, sides = _BORDERS[name]

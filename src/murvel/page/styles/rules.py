@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
 from functools import cached_property, lru_cache
-from typing import Any
+from typing import Any, NamedTuple
 
 import cssselect2
 import tinycss2
@@ -15,6 +15,7 @@ import tinycss2
 from murvel.page.engine import without_states
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
+from murvel.page.styles.conditions import significant, word
 from murvel.page.styles.grammar import Selector, parse_selectors
 from murvel.page.styles.limits import LONGEST_SELECTOR, MOST_COMPOUNDS
 from murvel.page.styles.values import PROPERTIES, Declared
@@ -51,6 +52,7 @@ class Rule:
         order: its place among all rules.
         where: the sheet and line it stands in, for people.
         declarations: the declarations, in order.
+        queries: the container queries that it stands in.
     """
 
     selector: str
@@ -61,6 +63,19 @@ class Rule:
     order: int
     where: str
     declarations: tuple[Declared, ...]
+    queries: tuple[list[Any], ...] = ()
+
+
+class Bounds(NamedTuple):
+    """Where the selectors of an @scope rule look (CSS Cascade 6 §2.5).
+
+    Attributes:
+        root: the selectors of the elements that it looks in.
+        limit: the selectors of those in them that it does not look in; empty where there are none.
+    """
+
+    root: str
+    limit: str
 
 
 @dataclass(frozen=True)
@@ -74,6 +89,8 @@ class StyleRule:
         layer: the rank of its cascade layer.
         order: its place among all rules.
         where: the sheet and line it stands in, for people.
+        bounds: the scope that it stands in.
+        queries: the container queries that it stands in.
     """
 
     prelude: list[Any]
@@ -82,6 +99,8 @@ class StyleRule:
     layer: int
     order: int
     where: str
+    bounds: Bounds | None = None
+    queries: tuple[list[Any], ...] = ()
 
     @cached_property
     def selectors(self) -> list[Selector]:
@@ -98,13 +117,15 @@ class StyleRule:
 
     def _absolute(self, selector: Selector) -> Selector | None:
         text = selector.text
+        if self.bounds is not None:
+            text = _bounded(text, self.bounds)
         around = f":is({self.parent})" if self.parent else ":root"
         times = max(1, text.count("&"))
         if len(text) + times * len(around) > LONGEST_SELECTOR or len(_COMBINATOR.findall(text)) > MOST_COMPOUNDS:
             return None
         if "&" in text:
             return selector._replace(text=text.replace("&", around))
-        return selector._replace(text=f"{around} {text}") if self.parent else selector
+        return selector._replace(text=f"{around} {text}" if self.parent else text)
 
     @property
     def is_understood(self) -> bool:
@@ -138,7 +159,32 @@ class StyleRule:
             except (cssselect2.SelectorError, IndexError, SyntaxError, RecursionError, MemoryError):
                 continue
             layer = self.layer if reach is RuleScope.INSIDE else _BELOW_ALL
-            yield Rule(text, pseudo, reach, specificity, layer, self.order, self.where, declarations)
+            yield Rule(text, pseudo, reach, specificity, layer, self.order, self.where, declarations, self.queries)
+
+
+def bounds_of(prelude: list[Any]) -> Bounds | None:
+    """Return the bounds that an @scope rule names, None where it is not valid; without any it looks everywhere."""
+    tokens = significant(prelude)
+    blocks = [token for token in tokens if token.type == "() block"]
+    has_limit = len(tokens) > 1 and word(tokens[-2]) == "to"
+    if len(blocks) != len(tokens) - has_limit or len(blocks) > 2:
+        return None
+    lists = [parse_selectors(block.content) for block in blocks]
+    texts = [", ".join(each.text for each in found) for found in lists if found is not None]
+    if len(texts) < len(lists):
+        return None
+    root = texts[0] if len(texts) > has_limit else ":root"
+    return Bounds(root, texts[-1] if has_limit else "")
+
+
+def _bounded(text: str, bounds: Bounds) -> str:
+    """Return a selector that looks within bounds only: for its root, or below it, but not below the limit."""
+    around = f":where({bounds.root})"
+    text = text.replace("&", around) if "&" in text else text
+    below = f":is({around}, {around} *)"
+    if bounds.limit:
+        below += f":not(:where({around} :where({bounds.limit}), {around} :where({bounds.limit}) *))"
+    return f"{text.replace(':root', around) if ':root' in text else text}:where({below})"
 
 
 @lru_cache(maxsize=4096)

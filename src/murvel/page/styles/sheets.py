@@ -16,14 +16,16 @@ from murvel.page.loading.addresses import shown
 from murvel.page.loading.resources import NotReadError, Resources
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles import media
+from murvel.page.styles.conditions import significant, word
+from murvel.page.styles.containers import CONTAINING, variables_asked
 from murvel.page.styles.content import Content
 from murvel.page.styles.decorations import DECORATING
 from murvel.page.styles.limits import DEEPEST, LONGEST_CONTENT, MOST_SELECTORS, is_deep
 from murvel.page.styles.looks import concerns_looks
-from murvel.page.styles.rules import UNLAYERED, Rule, StyleRule
-from murvel.page.styles.supports import supported
-from murvel.page.styles.values import Declared, Pending, declared
-from murvel.page.styles.variables import names_in
+from murvel.page.styles.rules import UNLAYERED, Bounds, Rule, StyleRule, bounds_of
+from murvel.page.styles.supports import supported, supports_import
+from murvel.page.styles.values import Declared, Pending, declared, declared_in
+from murvel.page.styles.variables import Registered, names_in
 
 MAX_IMPORT_DEPTH = 5
 
@@ -38,7 +40,8 @@ _CUSTOM = re.compile(r"--[^\s:;]+")
 class _Place:
     """Where rules stand: the sheet's name and address, lines before it, the layer and the rule around them.
 
-    `depth` counts the rules around, `at_rules` the at-rules.
+    `depth` counts the rules around, `at_rules` the at-rules. `bounds` is the scope, `queries` are the container queries
+    around.
     """
 
     name: str
@@ -48,6 +51,12 @@ class _Place:
     parent: str = ""
     depth: int = 0
     at_rules: int = 0
+    bounds: Bounds | None = None
+    queries: tuple[list[Any], ...] = ()
+
+    def where(self, node: Any) -> str:
+        """The sheet and line of a node, for people."""
+        return f"{self.name}:{node.source_line + self.line}"
 
 
 @dataclass(slots=True)
@@ -63,6 +72,8 @@ class Sheets:
         custom: the custom properties that our properties rest on, by way of others too.
         looks: the rules that say something of looks.
         decorating: the rules that say something of borders and backgrounds.
+        containing: the rules that say something of containers and widths.
+        registered: the custom properties that are registered.
     """
 
     screen: media.Screen
@@ -73,15 +84,20 @@ class Sheets:
     custom: set[str] = field(default_factory=set)
     looks: list[StyleRule] = field(default_factory=list)
     decorating: list[StyleRule] = field(default_factory=list)
+    containing: list[StyleRule] = field(default_factory=list)
+    registered: dict[str, Registered] = field(default_factory=dict)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
+    _anonymous: int = 0
     _order: int = 0
     _selectors: int = 0
+    _preferred: str = ""
     _attributes: list[str] = field(default_factory=list)
     _only_custom: list[tuple[StyleRule, set[str]]] = field(default_factory=list)
 
     def collect(self, document: Document, part: Subtree) -> None:
         """Add the rules of the style and link elements of a part of the document."""
+        self._preferred = _preferred_title(part)
         linked = [each.get("href") or "" for each in part.elements() if each.tag == "link" and self._applies(each)]
         self.resources.prepare([self.resources.resolve(self.base, each) for each in linked], ())
         for node in part.elements():
@@ -93,15 +109,20 @@ class Sheets:
                 position = document.position(node)
                 line = position.line - 1 if position else 0
                 nodes = tinycss2.parse_stylesheet(_own_text(node), True, True)
-                self._add(nodes, _Place("style element", self.base, line))
+                self._add_sheet(nodes, _Place("style element", self.base, line))
             else:
                 self._add_linked(self.base, node.get("href") or "", None)
         self._add_custom()
+        self._rank_layers()
 
     def _applies(self, node: Element) -> bool:
         """Whether a style element, or a link to a style sheet, counts on this screen."""
         if node.tag == "link" and not (node.namespace is Namespace.HTML and _is_style_sheet(node)):
             return False
+        if (node.get("type") or "text/css").strip().lower() != "text/css":
+            return False
+        if (node.get("title") or self._preferred) != self._preferred:
+            return False  # it belongs to another set of sheets (CSSOM §6.3)
         query = tinycss2.parse_component_value_list(node.get("media") or "", skip_comments=True)
         return self._is_followed(query, "media attribute") and media.matches(query, self.screen)
 
@@ -151,8 +172,19 @@ class Sheets:
             return
         self._importing.append(address)
         # References inside a sheet are relative to it.
-        self._add(tinycss2.parse_stylesheet(text, True, True), _Place(shown(reference), final, layer=layer))
+        self._add_sheet(tinycss2.parse_stylesheet(text, True, True), _Place(shown(reference), final, layer=layer))
         self._importing.pop()
+
+    def _add_sheet(self, nodes: list[Any], place: _Place) -> None:
+        """Add the rules of a sheet; imports count before all others only (CSS Cascade 5 §2)."""
+        may_import = True
+        for node in nodes:
+            keyword = node.lower_at_keyword if node.type == "at-rule" else ""
+            if keyword == "import" and may_import:
+                self._import(node, place)
+            elif node.type in ("at-rule", "qualified-rule"):
+                may_import &= keyword == "charset" or (keyword == "layer" and node.content is None)
+                self._add([node], place)
 
     def _add(self, nodes: list[Any], place: _Place) -> None:
         for node in nodes:
@@ -171,36 +203,81 @@ class Sheets:
     def _give_up(self, what: str) -> None:
         self.problems.add(ProblemKind.LIMIT, f"{what} and is left out.")
 
+    def _import(self, node: Any, place: _Place) -> None:
+        """Add an imported sheet: its address may be followed by a layer, a condition of support, and media."""
+        if not self._is_followed(node.prelude, place.where(node)):
+            return
+        reference, rest = _import_target(node.prelude)
+        rest = significant(rest)
+        layer = place.layer
+        if rest and _keyword(rest[0]) == "layer":
+            name = tinycss2.serialize(rest[0].arguments).strip() if rest[0].type == "function" else ""
+            layer = self._layer_in(layer, name)
+            self._layers.setdefault(layer, len(self._layers))
+            rest = rest[1:]
+        if rest and rest[0].type == "function" and _keyword(rest[0]) == "supports":
+            if not supports_import(rest[0].arguments):
+                return
+            rest = rest[1:]
+        if reference is not None and media.matches(rest, self.screen):
+            self._add_linked(place.base, reference, layer)
+
+    def _layer_in(self, around: str | None, name: str) -> str:
+        """The whole name of a cascade layer; one without a name is like no other (CSS Cascade 5 §6.4.4)."""
+        self._anonymous += not name
+        name = name or f"anonymous {self._anonymous}"
+        return f"{around}.{name}" if around else name
+
     def _add_at_rule(self, node: Any, place: _Place) -> None:
-        keyword, layer = node.lower_at_keyword, place.layer
-        where = f"{place.name}:{node.source_line + place.line}"
+        keyword, where = node.lower_at_keyword, place.where(node)
         if not self._is_followed(node.prelude, where, place.at_rules):
             return
-        if keyword == "import":
-            reference, rest = _import_target(node.prelude)
-            if reference is not None and media.matches(rest, self.screen):
-                self._add_linked(place.base, reference, layer)
+        if keyword == "layer" and node.content is None:
+            for part in tinycss2.serialize(node.prelude).split(","):
+                self._layers.setdefault(self._layer_in(place.layer, part.strip()), len(self._layers))
             return
-        if keyword == "layer":
-            names = [part.strip() for part in tinycss2.serialize(node.prelude).split(",")]
-            nested = [f"{layer}.{part}" if layer else part for part in names]
-            if node.content is None:
-                for part in nested:
-                    self._layers.setdefault(part, len(self._layers))
-                return
-            layer = nested[0] if names[0] else f"{layer or ''}.anonymous {len(self._layers)}"
-        elif (
-            (keyword == "media" and not media.matches(node.prelude, self.screen))
-            or (keyword == "supports" and not supported(node.prelude))
-            or keyword not in ("media", "supports")
-        ):
+        if keyword == "property" and node.content is not None:
+            self._register(node)
             return
-        if node.content is not None:
-            inside = replace(place, layer=layer, at_rules=place.at_rules + 1)
-            if place.parent:
-                self._add_block([], node.content, f"{place.name}:{node.source_line + place.line}", inside)
-            else:
-                self._add(tinycss2.parse_rule_list(node.content, True, True), inside)
+        inside = self._inside(keyword, node, place)
+        if inside is None or node.content is None:
+            return
+        inside = replace(inside, at_rules=place.at_rules + 1)
+        if place.parent:
+            self._add_block([], node.content, where, inside)
+        else:
+            self._add(tinycss2.parse_rule_list(node.content, True, True), inside)
+
+    def _inside(self, keyword: str, node: Any, place: _Place) -> _Place | None:
+        """Return where the rules of an at-rule stand, None where they do not count."""
+        match keyword:
+            case "media":
+                return place if media.matches(node.prelude, self.screen) else None
+            case "supports":
+                return place if supported(node.prelude) else None
+            case "layer":
+                name = tinycss2.serialize(node.prelude).strip()
+                layer = self._layer_in(place.layer, name)
+                self._layers.setdefault(layer, len(self._layers))
+                return replace(place, layer=layer)
+            case "container":
+                self.custom |= variables_asked(node.prelude)
+                return replace(place, queries=(*place.queries, node.prelude))
+            case "scope":
+                bounds = bounds_of(node.prelude)
+                return replace(place, bounds=bounds) if bounds is not None else None
+        return None
+
+    def _register(self, node: Any) -> None:
+        """Note a custom property that is registered (CSS Properties and Values 1 §3)."""
+        name = tinycss2.serialize(node.prelude).strip()
+        values = {
+            each.lower_name: tinycss2.serialize(each.value).strip()
+            for each in tinycss2.parse_blocks_contents(node.content, True, True)
+            if each.type == "declaration"
+        }
+        if name.startswith("--") and values.get("inherits") in ("true", "false") and "syntax" in values:
+            self.registered[name] = Registered(values["inherits"] == "true", values.get("initial-value"))
 
     def _short(self, items: Iterable[Declared], where: str) -> Iterable[Declared]:
         """Leave out generated content that is longer than is followed."""
@@ -211,44 +288,83 @@ class Sheets:
                 yield item
 
     def _add_rule(self, node: Any, place: _Place) -> None:
-        where = f"{place.name}:{node.source_line + place.line}"
-        if self._is_followed(node.prelude, where, place.at_rules):
+        where = place.where(node)
+        if significant(node.prelude) and self._is_followed(node.prelude, where, place.at_rules):
             self._add_block(node.prelude, node.content, where, place)
 
     def _add_block(self, prelude: list[Any], content: list[Any], where: str, place: _Place) -> None:
         """Add a rule's own declarations, and the rules nested in it; without a prelude they are the parent's."""
         rank = UNLAYERED if place.layer is None else self._layers.setdefault(place.layer, len(self._layers))
-        parent = place.parent
         if not prelude:
             prelude = tinycss2.parse_component_value_list("&")
-        block = StyleRule(prelude, content, parent, rank, self._order, where)
-        self._order += 1
+        order = self._next()
+        block = StyleRule(prelude, content, place.parent, rank, order, where, place.bounds, place.queries)
         names = block.properties()
         custom = {name for name in names if name.startswith("--")}
         has_rules = any(token.type == "{} block" for token in content)
         if block.concerns_us(names) or custom or has_rules:
-            self._selectors += sum(len(each.text) for each in block.selectors) if parent else 0
+            self._selectors += sum(len(each.text) for each in block.selectors) if place.parent else 0
             if self._selectors > MOST_SELECTORS or block.is_too_long:
                 self._give_up(f"A rule at {where} has a selector that is too long")
                 return
-        if concerns_looks(block, names):
-            self.looks.append(block)
-        if not DECORATING.isdisjoint(names):
-            self.decorating.append(block)
-        if block.concerns_us(names):
-            declarations = tuple(self._short(declared(content), where))
-            self._note_references(declarations)
-            if declarations:
-                self.rules.extend(block.rules(declarations, self.problems))
+        for kept, is_kept in (
+            (self.looks, concerns_looks(block, names)),
+            (self.decorating, not DECORATING.isdisjoint(names)),
+            (self.containing, not CONTAINING.isdisjoint(names)),
+        ):
+            if is_kept:
+                kept.append(block)
         if custom:
             self._only_custom.append((block, custom))
-        if has_rules and block.selectors:
-            if place.depth >= MAX_NESTING:
-                self._give_up(f"A rule at {where} stands in more than {MAX_NESTING} others")
-                return
-            nested = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
-            selectors = ", ".join(each.text for each in block.selectors if not each.pseudo) or ":not(*)"
-            self._add(nested, replace(place, parent=selectors, depth=place.depth + 1))
+        if has_rules:
+            self._add_nested(block, place, concerns_us=block.concerns_us(names))
+        elif block.concerns_us(names):
+            self._add_declarations(block, declared(content))
+
+    def _next(self) -> int:
+        self._order += 1
+        return self._order
+
+    def _add_declarations(self, block: StyleRule, items: Iterable[Declared]) -> None:
+        declarations = tuple(self._short(items, block.where))
+        self._note_references(declarations)
+        if declarations:
+            self.rules.extend(block.rules(declarations, self.problems))
+
+    def _add_nested(self, block: StyleRule, place: _Place, *, concerns_us: bool) -> None:
+        """Add the declarations and rules in a rule, in their order: what follows a rule comes after it (CSS Nesting 1
+        §3.4)."""
+        if place.depth >= MAX_NESTING:
+            self._give_up(f"A rule at {block.where} stands in more than {MAX_NESTING} others")
+            return
+        selectors = ", ".join(each.text for each in block.selectors if not each.pseudo) or ":not(*)"
+        inside = replace(place, parent=selectors, depth=place.depth + 1, bounds=None)
+        waiting: list[Any] = []
+        for node in (*tinycss2.parse_blocks_contents(block.content, skip_comments=True, skip_whitespace=True), None):
+            if node is not None and node.type == "declaration":
+                waiting.append(node)
+                continue
+            if waiting and concerns_us:
+                self._add_declarations(replace(block, order=self._next()), declared_in(waiting))
+            waiting = []
+            if node is not None and block.selectors:
+                self._add([node], inside)
+
+    def _rank_layers(self) -> None:
+        """Give the layers their ranks: those in another one come before its own rules (CSS Cascade 5 §6.4.3)."""
+        if not any("." in name for name in self._layers):
+            return
+        known = self._layers
+
+        def place(name: str) -> tuple[float, ...]:
+            parts = name.split(".")
+            above = (".".join(parts[:at]) for at in range(1, len(parts) + 1))
+            return (*(known.get(each, known[name]) for each in above), float("inf"))
+
+        ranks = {known[name]: rank for rank, name in enumerate(sorted(known, key=place))}
+        self.rules = [replace(rule, layer=ranks.get(rule.layer, rule.layer)) for rule in self.rules]
+        for kept in (self.looks, self.decorating, self.containing):
+            kept[:] = [replace(block, layer=ranks.get(block.layer, block.layer)) for block in kept]
 
 
 class _AllCustom:
@@ -275,6 +391,19 @@ def _own_text(style: Element) -> str:
 def _is_style_sheet(link: Element) -> bool:
     words = (link.get("rel") or "").lower().split()
     return "stylesheet" in words and "alternate" not in words and "disabled" not in link.attributes
+
+
+def _preferred_title(part: Subtree) -> str:
+    """The title of the sheets that count where several sets have titles: the first one's (CSSOM §6.3)."""
+    for node in part.elements():
+        title = node.get("title")
+        if title and (node.tag == "style" or (node.tag == "link" and _is_style_sheet(node))):
+            return title
+    return ""
+
+
+def _keyword(token: Any) -> str:
+    return str(token.lower_name) if token.type == "function" else word(token)
 
 
 def _import_target(prelude: list[Any]) -> tuple[str | None, list[Any]]:

@@ -12,10 +12,12 @@ from importlib.resources import files
 from typing import Any
 
 import tinycss2
+from tinycss2.color5 import parse_color
 
-from murvel.page.styles.conditions import holds, significant
+from murvel.page.styles.conditions import ConditionError, holds, significant, word
 from murvel.page.styles.grammar import parse_selectors
-from murvel.page.styles.values import PROPERTIES, declared
+from murvel.page.styles.lengths import UNITS
+from murvel.page.styles.values import CSS_WIDE, PROPERTIES, declared
 
 _FUNCTIONS = frozenset({"font-tech", "font-format", "at-rule"})
 """Other features that may be asked for; browsers have what a page asks for here."""
@@ -27,7 +29,18 @@ def supported(prelude: Sequence[Any]) -> bool:
     Args:
         prelude: tinycss2's tokens of the condition.
     """
-    return holds(significant(prelude), _answer) is True
+    try:
+        return holds(significant(prelude), _answer) is True
+    except ConditionError:
+        return False
+
+
+def supports_import(arguments: Sequence[Any]) -> bool:
+    """Whether the condition in the supports() of an import holds; a declaration needs no parentheses there."""
+    tokens = significant(arguments)
+    if tinycss2.parse_one_declaration(tokens).type == "declaration":
+        return _answer(tokens) is True
+    return supported(arguments)
 
 
 def _answer(tokens: list[Any]) -> bool | None:
@@ -42,9 +55,16 @@ def _answer(tokens: list[Any]) -> bool | None:
     name = declaration.lower_name
     if name.startswith("--"):
         return True
-    if name not in known_properties() or not significant(declaration.value):
+    values = significant(declaration.value)
+    if name not in known_properties() or not values:
         return False
-    return name not in PROPERTIES or bool(list(declared(tokens)))
+    if name in PROPERTIES:
+        return bool(list(declared(tokens)))
+    if any(token.type == "dimension" and token.lower_unit not in UNITS for token in values):
+        return False
+    if name.endswith("color") and len(values) == 1 and values[0].type in ("ident", "hash"):
+        return word(values[0]) in CSS_WIDE or parse_color(values[0]) is not None
+    return True
 
 
 def _selector(text: str) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterator
+from collections.abc import Container, Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
@@ -30,7 +30,6 @@ KEYWORDS: dict[str, frozenset[str]] = {
             "inline",
             "flow-root",
             "inline-block",
-            "run-in",
             "list-item",
             "flex",
             "inline-flex",
@@ -47,7 +46,6 @@ KEYWORDS: dict[str, frozenset[str]] = {
             "table-column",
             "table-caption",
             "ruby",
-            "ruby-base",
             "ruby-text",
             "math",
         ]
@@ -115,7 +113,12 @@ def declared(tokens: Any, custom: Container[str] = ()) -> Iterator[Declared]:
         tokens: tinycss2's tokens of a block's content, or the text of a style attribute.
         custom: the custom properties that are of interest too.
     """
-    for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
+    yield from declared_in(tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True), custom)
+
+
+def declared_in(nodes: Iterable[Any], custom: Container[str] = ()) -> Iterator[Declared]:
+    """Yield the same for tinycss2's nodes of a block's content."""
+    for node in nodes:
         if node.type != "declaration" or is_deep(node.value):
             continue
         if node.name in custom:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
-from typing import Any
+from typing import Any, NamedTuple
 
 import tinycss2
 
@@ -12,6 +12,13 @@ from murvel.page.styles.limits import is_deep
 
 _LONGEST = 10_000
 """What a value may grow to by substitution, in characters: a few lines of style sheet could ask for gigabytes."""
+
+
+class Registered(NamedTuple):
+    """What is registered of a custom property (CSS Properties and Values 1 §3)."""
+
+    inherits: bool
+    initial: str | None
 
 
 def refers(tokens: list[Any]) -> bool:
