@@ -117,7 +117,7 @@ def compare_order(tree: Tree, stops: Sequence[str]) -> Agreement:
     """Compare the order of Tab with what a browser's focus went to, given as absolute XPaths."""
     paths = all_xpaths(tree.document)
     agreement = Agreement()
-    own = [paths[node.element.order] for node in tree.stops]
+    own = [paths[element.order] for element in tree.tab_order]
     for kind, first, last, our_first, our_last in SequenceMatcher(None, stops, own, autojunk=False).get_opcodes():
         for theirs, ours in zip_longest(stops[first:last], own[our_first:our_last], fillvalue=NOT_EXPOSED):
             agreement.compared[Fact.ORDER] += 1

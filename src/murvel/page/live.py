@@ -19,6 +19,7 @@ from murvel.page.open import fill_frames, styled_page
 from murvel.page.parse import children_again, parse
 from murvel.page.state import UNTOUCHED
 from murvel.page.styles.cascade import Cascade
+from murvel.page.summaries import give_summaries
 
 Where = Literal["start", "end", "before", "after"]
 """Where markup is inserted, as seen from an element."""
@@ -187,6 +188,7 @@ class LiveDocument:
         self._is_numbered = True
         number(self.document.root)
         self._part.places_changed()
+        give_summaries(self.document, list(self._part.elements()))
         new = [root for root in self._new if self._part.has(root)]
         self._new.clear()
         if new:

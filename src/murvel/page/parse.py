@@ -15,6 +15,7 @@ from murvel.page.markup import START_TAG, Marked, mark_start_tags
 from murvel.page.setup import DEFAULT_WIDTH
 from murvel.page.shadow import assign_slots, declares_shadow, host_of
 from murvel.page.source_text import SourceText
+from murvel.page.summaries import give_summaries
 
 MAX_DEPTH = 512
 """Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
@@ -77,6 +78,7 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
     parts = [part, *_shadow_parts(document, part, marked)]
     for each in parts:
         each.document = document
+        give_summaries(document, list(each.elements()))
     return Parsed(document, marked, parts)
 
 

@@ -9,10 +9,12 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator
 
 from murvel.page.document import Document, Element, Namespace, Text
+from murvel.page.html.controls import is_open
 from murvel.page.memory import no_collection
 from murvel.page.open import StyledDocument
 from murvel.page.styles.content import Generated
 from murvel.page.styles.style import Style, Styles
+from murvel.page.summaries import summary_of
 from murvel.page.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.counting import count_sets, number_nodes, place_cells
 from murvel.tree.focus import is_focusable, stop_index, tab_stops
@@ -38,7 +40,7 @@ _FLOWS = frozenset({"block", "inline-block", "flow-root", "list-item", "table-ce
 
 _KEEPS_SPACE = frozenset({"pre", "pre-wrap", "pre-line", "break-spaces"})
 
-_ALWAYS_TRIED = frozenset({"button", "input", "select", "textarea", "summary"})
+_ALWAYS_TRIED = frozenset({"button", "iframe", "input", "select", "textarea", "summary"})
 """Elements that the keyboard may reach without any attribute."""
 
 
@@ -123,17 +125,14 @@ class Builder:
     def finish(self, nodes: list[Node], by_element: dict[Element, Node] | None = None) -> Tree:
         """Make the tree of nodes that are numbered, and return it; `by_element` tells them by their elements."""
         self.tree = Tree(self.document, self.styles, self.root, self.naming, nodes, by_element)
-        self.tree.stops = self._stops()
+        self.tree.tab_order = tab_stops(self.document, self._reached)
+        self.tree.stops = [node for node in map(self.tree.node_of, self.tree.tab_order) if node is not None]
         return self.tree
 
     def forget(self, removed: Collection[Element]) -> None:
         """Forget that the keyboard may reach elements: they are gone, or found anew."""
         for element in removed:
             self._reached.pop(element, None)
-
-    def _stops(self) -> list[Node]:
-        by_element = map(self.tree.node_of, tab_stops(self.document, self._reached))
-        return [node for node in by_element if node is not None]
 
     def _walk(self) -> None:
         """Walk the document in order, and make its nodes."""
@@ -164,9 +163,7 @@ class Builder:
         hidden = self.semantics.hidden(element)
         if hidden is not None and hidden.why is not Hiding.NOT_VISIBLE:
             if hidden.why is Hiding.ARIA_HIDDEN:
-                if is_focusable(element):
-                    self._reached[element] = stop_index(element)
-                stack.extend((child, None) for child in self._reversed(element) if isinstance(child, Element))
+                self._covered(element, stack)
             return
         style = self._style_of(element)
         is_block = not style.is_inline and element.tag not in ("option", "optgroup")
@@ -176,7 +173,8 @@ class Builder:
                 return
         node: Node | None = None
         if hidden is None:
-            if (element.attributes and is_focusable(element)) or element.tag in _ALWAYS_TRIED:
+            is_tried = element.attributes or element.tag in _ALWAYS_TRIED
+            if is_tried and style.display != "contents" and is_focusable(element):
                 self._reached[element] = stop_index(element)
             if parent is not None:
                 node = self._object(element, parent, style)
@@ -203,6 +201,20 @@ class Builder:
             self._with_generated(element, style, below, stack)
         else:
             stack.extend((child, below) for child in self._reversed(element))
+
+    def _covered(self, element: Element, stack: _Stack) -> None:
+        """Note what the keyboard reaches in what aria-hidden covers: it is shown, though nothing is heard of it."""
+        style = self._style_of(element)
+        if style.display == "none" or "inert" in element.attributes:
+            return
+        is_shown = style.visibility == "visible" and style.display != "contents"
+        if is_shown and is_focusable(element):
+            self._reached[element] = stop_index(element)
+        children = [child for child in self._reversed(element) if isinstance(child, Element)]
+        if element.tag == "details" and not is_open(element):
+            children = [child for child in children if child is summary_of(self.document, element)]
+        if style.content_visibility != "hidden":
+            stack.extend((child, None) for child in children)
 
     def _reversed(self, element: Element) -> Iterator[Element | Text]:
         return reversed(self.semantics.children(element))

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 
 from murvel.page.document import Document, Element, Namespace
 from murvel.page.html.controls import is_checked
-from murvel.page.html.facts import is_disabled, is_editing_host, is_summary
+from murvel.page.html.facts import is_disabled, is_editable, is_editing_host, is_summary
 from murvel.page.html.forms import RadioGroup, radio_group_of
 from murvel.page.html.inputs import input_type
 from murvel.page.text import HTML_SPACE
@@ -44,8 +44,8 @@ def _focusable_by_nature(element: Element) -> bool:
     tag, attributes = element.tag, element.attributes
     if element.namespace is not Namespace.HTML:
         return tag == "a" and ("href" in attributes or "xlink:href" in attributes)
-    if tag in ("a", "area"):
-        return "href" in attributes
+    if tag in ("a", "area") and "href" in attributes:
+        return not is_inside_editing(element)
     if tag in _FORM_CONTROLS:
         return not is_disabled(element) and input_type(element) != "hidden"
     if tag == "iframe":
@@ -54,7 +54,12 @@ def _focusable_by_nature(element: Element) -> bool:
         return is_summary(element)
     if tag in ("audio", "video"):
         return "controls" in attributes
-    return is_editing_host(element)
+    return is_editing_host(element) and not is_inside_editing(element)
+
+
+def is_inside_editing(element: Element) -> bool:
+    """Whether an element stands in what can be edited: links do nothing there, and there is one host only."""
+    return element.parent is not None and is_editable(element.parent)
 
 
 def stop_index(element: Element) -> int | None:
@@ -75,28 +80,87 @@ def tab_stops(document: Document, reached: Mapping[Element, int | None]) -> list
     A group of radio buttons is one stop: the checked one, else the first (HTML §4.10.5.1.16 leaves it to the user
     agent; browsers do this).
     """
-    stops: list[tuple[int, Element]] = []
-    groups: dict[RadioGroup, int] = {}
-    frames = False
-    for element in sorted((each for each, index in reached.items() if index is not None), key=_order):
-        index = reached[element] or 0
-        frames = frames or element.tag == "iframe"
+    elements = sorted((each for each, index in reached.items() if index is not None), key=_order)
+    owners = _Owners(document)
+    keyed = [(key, element) for element in elements if (key := owners.key(element, reached[element] or 0)) is not None]
+    keyed.sort(key=lambda entry: entry[0])
+    in_order = _with_radios_once(document, [element for _, element in keyed])
+    # Tab goes on into a frame; the frame itself is a stop only where nothing in it is.
+    inside = {frame for element in in_order for frame in owners.frames(element)}
+    return [element for element in in_order if element not in inside]
+
+
+def _with_radios_once(document: Document, stops: list[Element]) -> list[Element]:
+    groups: dict[RadioGroup, Element] = {}
+    of: dict[Element, RadioGroup] = {}
+    for element in stops:
         group = radio_group_of(document, element) if element.tag == "input" else None
         if group is not None:
-            if group in groups:
-                if is_checked(element):
-                    stops[groups[group]] = (index, element)
-                continue
-            groups[group] = len(stops)
-        stops.append((index, element))
-    positive = sorted((stop for stop in stops if stop[0] > 0), key=lambda stop: (stop[0], stop[1].order))
-    in_order = [element for index, element in stops if index == 0]
-    if groups:
-        in_order.sort(key=_order)  # the checked radio may stand before others of its group
-    elements = [*(element for _, element in positive), *in_order]
-    # Tab goes on into a frame; the frame itself is a stop only where nothing in it is.
-    inside = {frame for element in elements for frame in element.ancestors() if frame.tag == "iframe"} if frames else ()
-    return [element for element in elements if element not in inside]
+            of[element] = group
+            if group not in groups or is_checked(element):
+                groups[group] = element
+    return [element for element in stops if element not in of or groups[of[element]] is element]
+
+
+_Key = tuple[tuple[int, int, int], ...]
+"""Where an element comes: for each owner of a scope around it, and for itself, its rank and place there."""
+
+
+class _Owners:
+    """The owners of scopes in which Tab goes on before it leaves them: shadow hosts, slots and frames (HTML §6.6.4)."""
+
+    def __init__(self, document: Document) -> None:
+        self._hosts = {
+            host: children[0].parent
+            for host, children in document.flat.items()
+            if children and host.tag not in ("slot", "details")
+        }
+        self._templates = {template: host for host, template in self._hosts.items()}
+        self._slots = {node: slot for slot, nodes in document.flat.items() if slot.tag == "slot" for node in nodes}
+        self._has_scopes = bool(document.flat or document.scopes)
+
+    def key(self, element: Element, index: int) -> _Key | None:
+        """Return where an element comes; None where it is no stop, as it is out of reach by what owns its scope."""
+        own = _rank(index, element)
+        if not self._has_scopes:
+            return (own,)
+        template = self._hosts.get(element)
+        if template is not None and "shadowrootdelegatesfocus" in template.attributes:
+            return None
+        keys = [own]
+        for owner in self._around(element):
+            owned = tab_index(owner) or 0
+            if owned < 0:
+                return None
+            keys.append(_rank(owned, owner))
+        return tuple(reversed(keys))
+
+    def frames(self, element: Element) -> Iterator[Element]:
+        """Yield the frames that an element stands in."""
+        if self._has_scopes:
+            yield from (above for above in element.ancestors() if above.tag == "iframe")
+
+    def _around(self, element: Element) -> Iterator[Element]:
+        """Yield the owners of the scopes around an element, the nearest first."""
+        node: Element | None = element
+        while node is not None:
+            slot = self._slots.get(node)
+            above = node.parent
+            if slot is not None:
+                yield slot
+                node = slot
+            elif above is not None and above in self._templates:
+                node = self._templates[above]
+                yield node
+            else:
+                if above is not None and above.tag == "iframe":
+                    yield above
+                node = above
+
+
+def _rank(index: int, element: Element) -> tuple[int, int, int]:
+    """Positive values first, the smaller before the larger, then all others in document order."""
+    return (0, index, element.order) if index > 0 else (1, 0, element.order)
 
 
 def _order(element: Element) -> int:

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from typing import Protocol
 
 from murvel.page.document import Element, Namespace
-from murvel.page.html.facts import is_summary, select_is_list
+from murvel.page.html.facts import select_is_list
 from murvel.page.html.inputs import WITH_LIST, input_type
 from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
 from murvel.tree.svg import drawing_role, svg_role
@@ -224,7 +224,8 @@ def _list_item(element: Element, _: Host) -> str:
 
 
 def _summary(element: Element, _: Host) -> str:
-    return "disclosure" if is_summary(element) else GENERIC
+    """A disclosure also where it is not the first in its details, as browsers have it."""
+    return "disclosure" if element.parent is not None and element.parent.tag == "details" else GENERIC
 
 
 def _table(element: Element, host: Host) -> str:

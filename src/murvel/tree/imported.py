@@ -89,6 +89,7 @@ class ImportedTree(Tree):
         super().__init__(document, styles, root, Naming(Semantics(document, styles)), nodes)
         self._facts = {node.id: facts[id(node)] for node in nodes}
         self.stops = [node for node in nodes if node.role in _FOCUSABLE and node.states.get("disabled") is not True]
+        self.tab_order = [node.element for node in self.stops]
 
     def xpath_of(self, node: Node) -> str:
         """Return the XPath that was stated for a node, else its own place among the nodes."""

@@ -28,7 +28,8 @@ class Tree:
         has_source: whether the page's own markup is there, and not only a tree that was stated.
         root: its topmost node, of role document.
         nodes: all nodes in reading order; a node's id is its place here.
-        stops: the nodes that Tab stops at, in its order.
+        tab_order: the elements that Tab stops at, in its order; of those that aria-hidden covers nothing is heard.
+        stops: the nodes among them, in the same order.
         semantics, naming: what answers for any element of the document, exposed or not.
     """
 
@@ -47,6 +48,7 @@ class Tree:
         self.styles = styles
         self.root = root
         self.nodes = nodes
+        self.tab_order: list[Element] = []
         self.stops: list[Node] = []
         self.naming = naming
         self.semantics: Semantics = naming.semantics

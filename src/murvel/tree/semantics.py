@@ -13,9 +13,9 @@ from typing import NamedTuple
 from murvel.page.change import with_descendants
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.controls import is_open
-from murvel.page.html.facts import first_child
 from murvel.page.problems import ProblemKind
 from murvel.page.styles.style import Style, Styles
+from murvel.page.summaries import summary_of
 from murvel.tree.focus import is_focusable
 from murvel.tree.html_roles import author_role, native_role
 from murvel.tree.image_maps import shown_areas
@@ -260,7 +260,7 @@ class Semantics:
             for kind in _kinds_of(element):
                 noted[kind][element] = None
             below = self._passed_down(element, style, reason)
-            shown = first_child(element, "summary") if _closes(element, below) else None
+            shown = summary_of(self.document, element) if _closes(element, below) else None
             for child in reversed(self.document.shown_in(element)):
                 if isinstance(child, Element):
                     stack.append((child, None if child is shown else below))
@@ -286,7 +286,7 @@ class Semantics:
         around = self._hidden.get(above)
         reason = around if around is not None and around.why is not Hiding.NOT_VISIBLE else None
         below = self._passed_down(above, self.styles.of(above), reason)
-        return None if _closes(above, below) and first_child(above, "summary") is element else below
+        return None if _closes(above, below) and summary_of(self.document, above) is element else below
 
     def _relate(self) -> None:
         """Note what belongs together: labels and controls, areas and images, owners and what they own."""

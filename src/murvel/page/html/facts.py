@@ -39,7 +39,7 @@ def is_summary(element: Element) -> bool:
         element.tag == "summary"
         and parent is not None
         and parent.tag == "details"
-        and first_child(parent, "summary") is element
+        and first_child(parent, "summary") in (element, None)  # None: it is the browser's own
     )
 
 
