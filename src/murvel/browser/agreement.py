@@ -21,7 +21,7 @@ from murvel.page.text import collapse
 from murvel.tree.devtools import role_of
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
-from murvel.tree.roles import GENERIC
+from murvel.tree.roles import GENERIC, RANGES
 
 NOT_EXPOSED = ""
 """The role of what is not exposed, or says nothing."""
@@ -53,6 +53,7 @@ class Fact(StrEnum):
     NAME = "names"
     DESCRIPTION = "descriptions"
     STATES = "states"
+    VALUE = "values"
     TEXT = "texts"
     ORDER = "order of Tab"
 
@@ -142,6 +143,9 @@ def _compare_element(agreement: Agreement, path: str, node: Node | None, other: 
         return
     _count(agreement, Fact.NAME, path, collapse(other.name), collapse(node.name))
     _count(agreement, Fact.DESCRIPTION, path, collapse(other.description), collapse(node.description))
+    if our_role in RANGES | {"spinbutton", "combobox", "textbox", "searchbox"}:
+        told = str(other.states.get("valuetext") or other.value)
+        _count(agreement, Fact.VALUE, path, collapse(told), collapse(node.value))
     _count(agreement, Fact.STATES, path, _written(_their_states(other)), _written(_our_states(node, other)))
 
 
@@ -184,15 +188,17 @@ def _their_states(node: BrowserNode) -> dict[str, Any]:
 
 
 def _our_states(node: Node, other: BrowserNode) -> dict[str, Any]:
-    """Our states, without those the browser's protocol does not tell for a role: of `required` it says yes or no
-    where it speaks of it at all."""
-    told = {name for name in _STATES.values() if name != "required" or name in other.states}
+    """Our states, without those the browser's protocol does not tell for a role: of these two it says yes or no where
+    it speaks of them at all."""
+    told = {name for name in _STATES.values() if name not in ("required", "readonly") or name in other.states}
     return {name: node.states[name] for name in told if name in node.states}
 
 
 def _written(states: dict[str, Any]) -> str:
     """States as text, without those at their default, which either side may leave out."""
-    words = {name: _WIDER.get(str(value).lower(), str(value).lower()) for name, value in states.items()}
+    words = {name: str(value).lower() for name, value in states.items()}
+    for name in words.keys() & {"busy", "invalid"}:
+        words[name] = _WIDER.get(words[name], words[name])
     return " ".join(
         f"{name}={value}" for name, value in sorted(words.items()) if value not in ("false", "none", "off", "")
     )

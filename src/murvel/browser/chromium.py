@@ -38,7 +38,7 @@ _ELEMENT, _TEXT = 1, 3
 STATIC_TEXT = "StaticText"
 """The browser's role for text; generated content is text too."""
 
-_MARKER, _BULLETS = "ListMarker", frozenset({"", "• ", "◦ ", "▪ ", "■ ", "▾ ", "▸ "})
+_MARKER, _BULLETS = "ListMarker", frozenset({"", "• ", "◦ ", "▪ ", "■ ", "▾ ", "▸ ", "▾", "▸"})
 """The browser's role for what marks a list item; these say no more than that there is one."""
 
 _FIELD = re.compile(r"/(?:audio|input|object|textarea|video)\[\d+\]$")

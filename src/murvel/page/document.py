@@ -188,6 +188,7 @@ class Document:
         scopes: the same for each shadow tree by its template, and for each frame's document by its html element.
         flat: what is shown in an element in place of its children: in a host its shadow tree, in a slot what it
             takes (DOM §4.2.2.4, the flat tree).
+        slotted: the slot that takes a node.
         top_layer: the modal dialogs and popovers that are open, the topmost last (CSS Positioned Layout 4 §5.1).
         focused: the element that has the focus (HTML §6.6.2, the focused area), None where none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
@@ -204,6 +205,7 @@ class Document:
     resources: Resources = field(default_factory=Resources)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
+    slotted: dict[Element | Text, Element] = field(default_factory=dict)
     top_layer: list[Element] = field(default_factory=list)
     focused: Element | None = None
     _base: str | None = None
@@ -222,6 +224,10 @@ class Document:
         """Return what stands in an element as it is shown: its children, unless shadow trees are at play."""
         return self.flat.get(element, element.children) if self.flat else element.children
 
+    def is_shadow(self, template: Element) -> bool:
+        """Whether a template is the root of a shadow tree."""
+        return template.tag == "template" and template in self.scopes
+
     def add_frame(self, frame: Element, inside: Document) -> None:
         """Put a document into an iframe; the nodes have to be numbered afterwards."""
         inside.root.parent = frame
@@ -232,6 +238,7 @@ class Document:
         self.scopes[inside.root] = inside.ids
         self.scopes.update(inside.scopes)
         self.flat.update(inside.flat)
+        self.slotted.update(inside.slotted)
         self.problems.update(inside.problems)
 
     @property

@@ -10,6 +10,7 @@ from murvel.page.document import Document, Element, Namespace, Text, number
 from murvel.page.engine import Subtree
 from murvel.page.errors import PageError
 from murvel.page.formatting import left_open
+from murvel.page.html.exclusive import closed_by_others, settle_radios
 from murvel.page.loading.fetch import PageSource
 from murvel.page.markup import START_TAG, Marked, mark_start_tags
 from murvel.page.setup import DEFAULT_WIDTH
@@ -34,8 +35,11 @@ _MAX_SHADOWS = 20
 
 _TEXT, _COMMENT, _DOCTYPE = "-text", "-comment", "-doctype"
 
-# The elements of SVG and MathML whose children are HTML again (HTML §13.2.6.1, HTML integration points).
-_HTML_AGAIN = frozenset({"foreignObject", "desc", "title", "annotation-xml"})
+_HTML_AGAIN = {
+    Namespace.SVG: frozenset({"foreignObject", "desc", "title"}),
+    Namespace.MATHML: frozenset({"annotation-xml", "mi", "mn", "mo", "ms", "mtext"}),
+}
+"""The elements whose children are HTML again (HTML §13.2.6.1, integration points)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,7 +82,12 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
     parts = [part, *_shadow_parts(document, part, marked)]
     for each in parts:
         each.document = document
-        give_summaries(document, list(each.elements()))
+        elements = list(each.elements())
+        give_summaries(document, elements)
+        settle_radios(document, elements)
+        for details in closed_by_others(elements):
+            del details.attributes["open"]
+            del each.node(details).attrs["open"]
     return Parsed(document, marked, parts)
 
 
@@ -282,6 +291,6 @@ def _namespace(tag: str, parent: Element | None) -> Namespace:
         return Namespace.SVG
     if tag == "math":
         return Namespace.MATHML
-    if parent is None or parent.namespace is Namespace.HTML or parent.tag in _HTML_AGAIN:
+    if parent is None or parent.namespace is Namespace.HTML or parent.tag in _HTML_AGAIN[parent.namespace]:
         return Namespace.HTML
     return parent.namespace

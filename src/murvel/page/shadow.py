@@ -43,6 +43,7 @@ def assign_slots(document: Document, templates: list[Element]) -> None:
                 taken = waiting.pop(node.attributes.get("name", ""), None)
                 if taken:
                     document.flat[node] = taken
+                    document.slotted.update(dict.fromkeys(taken, node))
 
 
 def _own_nodes(template: Element) -> list[Element]:

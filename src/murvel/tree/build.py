@@ -23,8 +23,9 @@ from murvel.tree.name_sources import NameFrom
 from murvel.tree.naming import Naming
 from murvel.tree.node import Node
 from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
-from murvel.tree.semantics import Hiding, Semantics
-from murvel.tree.states import DISABLEABLE, may_have_states, states_of
+from murvel.tree.semantics import Hiding, Semantics, is_spoken_of
+from murvel.tree.states import may_have_states, states_of
+from murvel.tree.states_around import states_around
 from murvel.tree.values import VALUED, value_of
 
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
@@ -171,6 +172,9 @@ class Builder:
             self._line.end(at_float=style.is_out_of_flow)
             if self._stale is not None and is_block and parent is not None and self._keeps_all(element, parent):
                 return
+        if element.tag == "label" and hidden is None and self.semantics.is_redundant(element):
+            stack.extend((child, parent) for child in self._reversed(element) if isinstance(child, Element))
+            return
         node: Node | None = None
         if hidden is None:
             is_tried = element.attributes or element.tag in _ALWAYS_TRIED
@@ -259,12 +263,9 @@ class Builder:
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
             node.stated = states_of(element, role) or node.stated
-        if "popovertarget" in attributes and role == "button":
-            popover = self.document.ids_around(element).get(attributes["popovertarget"])
-            if popover is not None and "popover" in popover.attributes:
-                node.stated = {"expanded": popover.state.is_showing, **node.stated}
-        if role in DISABLEABLE and self.semantics.is_disabled_around(element) and is_focusable(element):
-            node.stated = {**node.stated, "disabled": True}
+        further = states_around(self.semantics, element, role)
+        if further:
+            node.stated = {**node.stated, **further}
         if attributes or element.tag == "ruby" or element.namespace is Namespace.SVG:
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
         if role in VALUED:
@@ -284,7 +285,7 @@ class Builder:
             )
         ):
             return True
-        return _is_spoken_of(paragraph)
+        return is_spoken_of(paragraph)
 
     # Keeping nodes on a rebuild
 
@@ -421,16 +422,12 @@ def _is_fallback(element: Element) -> bool:
     return element.tag == "object" and not element.attributes.keys() & {"data", "type"}
 
 
-def _is_spoken_of(element: Element) -> bool:
-    return any(name.startswith("aria-") or name in ("tabindex", "title", "role") for name in element.attributes)
-
-
 def _drop_empty(paragraphs: list[Node]) -> None:
     """Take out paragraphs with nothing in them and nothing said of them, as browsers do."""
     empty = [
         node
         for node in paragraphs
-        if not node.children and not _is_spoken_of(node.element) and not node.element.attributes.get("id")
+        if not node.children and not is_spoken_of(node.element) and not node.element.attributes.get("id")
     ]
     dropped = {id(node) for node in empty}
     for parent in {id(node.parent): node.parent for node in empty}.values():

@@ -70,7 +70,7 @@ def count_sets(nodes: Iterable[Node]) -> set[Node]:
             elif node.role == "listitem":
                 counted[node] = {"level": 1}
             if node.role == "treeitem":
-                counted[node] = {"level": 1 + sum(above.role == "treeitem" for above in node.ancestors())}
+                counted[node] = {"level": 1 + _branches(node)}
     for group in members.values():
         for position, node in enumerate(group, 1):
             places: dict[str, State] = {"posinset": position, "setsize": len(group)}
@@ -78,6 +78,21 @@ def count_sets(nodes: Iterable[Node]) -> set[Node]:
                 places["level"] = max(1, sum(_nests_items(above) for above in node.ancestors()))
             counted[node] = places | counted.get(node, {})
     return {node for node, places in counted.items() if _say(node, places)}
+
+
+def _branches(item: Node) -> int:
+    """How many branches of its tree an item stands in: items, and groups that are in no item, as browsers count."""
+    count = 0
+    for above in item.ancestors():
+        if above.role == "tree":
+            break
+        if above.role == "treeitem" or (above.role == "group" and _owner(above).role != "treeitem"):
+            count += 1
+    return count
+
+
+def _owner(group: Node) -> Node:
+    return next((above for above in group.ancestors() if above.role != "generic"), group)
 
 
 def _nests_items(node: Node) -> bool:

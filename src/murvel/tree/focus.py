@@ -116,7 +116,7 @@ class _Owners:
             if children and host.tag not in ("slot", "details")
         }
         self._templates = {template: host for host, template in self._hosts.items()}
-        self._slots = {node: slot for slot, nodes in document.flat.items() if slot.tag == "slot" for node in nodes}
+        self._slots = document.slotted
         self._has_scopes = bool(document.flat or document.scopes)
 
     def key(self, element: Element, index: int) -> _Key | None:

@@ -6,7 +6,7 @@ An element whose role does not depend on anything but its tag stands in `BY_TAG`
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Protocol
 
 from murvel.page.document import Element, Namespace
@@ -54,6 +54,7 @@ BY_TAG: dict[str, str] = {
     "main": "main",
     "mark": "mark",
     "math": "math",
+    "dir": "list",
     "menu": "list",
     "meter": "meter",
     "nav": "navigation",
@@ -107,12 +108,14 @@ _SECTIONING_ROLES = frozenset({"article", "complementary", "main", "navigation"}
 
 def author_role(element: Element) -> str | None:
     """Return the first token of a role attribute that is a role (WAI-ARIA 1.2 §8.2), None where there is none."""
-    value = element.attributes.get("role")
-    if value:
-        for token in value.lower().split():
-            if token in AUTHOR_ROLES:
-                return ALIASES.get(token, token)
-    return None
+    return next(author_roles(element), None) if "role" in element.attributes else None
+
+
+def author_roles(element: Element) -> Iterator[str]:
+    """Yield the tokens of a role attribute that are roles, in order."""
+    for token in element.attributes.get("role", "").lower().split():
+        if token in AUTHOR_ROLES:
+            yield ALIASES.get(token, token)
 
 
 class Host(Protocol):
@@ -126,6 +129,12 @@ class Host(Protocol):
 
     def lays_out(self, table: Element) -> bool:
         """Whether a table element is there for layout only."""
+
+    def stays_exposed(self, element: Element) -> bool:
+        """Whether an element is exposed though it is presentational."""
+
+    def around(self, element: Element) -> Element | None:
+        """What an element stands in as it is shown: a slot, a shadow tree's host, else its parent."""
 
 
 def native_role(element: Element, host: Host) -> str | None:
@@ -155,15 +164,17 @@ def _foreign_role(element: Element, host: Host) -> str | None:
     return svg_role(element, author_role(element) is not None)
 
 
-def in_sectioning(element: Element) -> bool:
+def in_sectioning(element: Element, host: Host) -> bool:
     """Whether an element stands inside sectioning content or main (the scoping of header, footer and aside)."""
-    for above in element.ancestors():
+    above = host.around(element)
+    while above is not None:
         role = author_role(above)
         if role is not None:
             if role in _SECTIONING_ROLES:
                 return True
         elif above.tag in _SECTIONING and above.namespace is Namespace.HTML:
             return True
+        above = host.around(above)
     return False
 
 
@@ -184,12 +195,12 @@ def _aside(element: Element, host: Host) -> str:
     return "complementary" if not within or host.named_by_author(element) else GENERIC
 
 
-def _header(element: Element, _: Host) -> str:
-    return GENERIC if in_sectioning(element) else "banner"
+def _header(element: Element, host: Host) -> str:
+    return GENERIC if in_sectioning(element, host) else "banner"
 
 
-def _footer(element: Element, _: Host) -> str:
-    return GENERIC if in_sectioning(element) else "contentinfo"
+def _footer(element: Element, host: Host) -> str:
+    return GENERIC if in_sectioning(element, host) else "contentinfo"
 
 
 def _section(element: Element, host: Host) -> str:
@@ -197,7 +208,7 @@ def _section(element: Element, host: Host) -> str:
 
 
 def _image(element: Element, host: Host) -> str:
-    if element.attributes.get("alt") == "" and not host.named_by_author(element):
+    if element.attributes.get("alt") == "" and not host.named_by_author(element) and not host.stays_exposed(element):
         return "none"
     return "img"
 
@@ -218,7 +229,7 @@ def _select(element: Element, _: Host) -> str:
 def _list_item(element: Element, _: Host) -> str:
     """A listitem even without a list, as browsers have it; in a list turned into something else it is none."""
     parent = element.parent
-    if parent is None or parent.tag not in ("ul", "ol", "menu"):
+    if parent is None or parent.tag not in ("ul", "ol", "menu", "dir"):
         return "listitem"
     return "listitem" if author_role(parent) in (None, "list") else GENERIC
 

@@ -145,6 +145,10 @@ class Naming:
             text = collapse(attributes["aria-description"])
             if text:
                 return text, NameFrom.ARIA_DESCRIPTION
+        if element.tag == "table" and name_from not in (NameFrom.CAPTION, None):
+            text = self._child_text(element, "caption")
+            if text:
+                return text, NameFrom.CAPTION
         for tag in _DESCRIBING.get("svg" if element.namespace is Namespace.SVG else element.tag, ()):
             child = first_child(element, tag)
             if child is not None and collapse(child.text()) not in ("", name):
@@ -468,7 +472,10 @@ _aria_label, _title = _READ[NameFrom.ARIA_LABEL], _READ[NameFrom.TITLE]
 
 
 def _default(element: Element) -> str:
-    return "" if "value" in element.attributes else _DEFAULT_TEXT[input_type(element)]
+    kind = input_type(element)
+    if kind == "file" and "multiple" in element.attributes:
+        return "Choose Files"
+    return "" if "value" in element.attributes else _DEFAULT_TEXT[kind]
 
 
 _NATIVE: dict[str, tuple[NameFrom, str | None]] = {

@@ -13,11 +13,12 @@ from typing import NamedTuple
 from murvel.page.change import with_descendants
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.controls import is_open
+from murvel.page.html.inputs import CHECKED, control_type
 from murvel.page.problems import ProblemKind
 from murvel.page.styles.style import Style, Styles
 from murvel.page.summaries import summary_of
 from murvel.tree.focus import is_focusable
-from murvel.tree.html_roles import author_role, native_role
+from murvel.tree.html_roles import author_role, author_roles, native_role
 from murvel.tree.image_maps import shown_areas
 from murvel.tree.labels import labelled_control
 from murvel.tree.tables import holds_data
@@ -60,6 +61,11 @@ _REQUIRED_PARENTS = {
 """Roles that browsers drop where what they must stand in is missing."""
 
 
+def is_spoken_of(element: Element) -> bool:
+    """Whether an author says something of an element beside its content."""
+    return any(name.startswith("aria-") or name in ("tabindex", "title", "role") for name in element.attributes)
+
+
 def _order(element: Element) -> int:
     return element.order
 
@@ -67,7 +73,7 @@ def _order(element: Element) -> int:
 _MOST_OWNERS = 64
 """How many owners may own each other in a row: elements stand no deeper in each other without them either."""
 
-_NOTED = ("label", "area", "map image", "owner", "disabling", "referring", "language")
+_NOTED = ("label", "area", "map image", "owner", "disabling", "read only", "referring", "language")
 """The kinds of elements that are noted while the document is gone through."""
 
 _REFERRING = frozenset({"aria-labelledby", "aria-describedby", "popovertarget", "list"})
@@ -86,6 +92,8 @@ def _kinds_of(element: Element) -> list[str]:
             kinds.append("owner")
         if attributes.get("aria-disabled", "").strip().lower() == "true":
             kinds.append("disabling")
+        if attributes.get("aria-readonly", "").strip().lower() == "true":
+            kinds.append("read only")
         if not _REFERRING.isdisjoint(attributes):
             kinds.append("referring")
         if tag != "html" and ("lang" in attributes or "xml:lang" in attributes):
@@ -147,10 +155,12 @@ class Semantics:
 
     def _resolve_role(self, element: Element) -> str | None:
         chosen = author_role(element)
-        if chosen is None or (chosen == "none" and self._stays_exposed(element)):
+        if chosen is None or (chosen == "none" and self.stays_exposed(element)):
             return native_role(element, self)
         if chosen in ("region", "form") and not self.named_by_author(element):
-            return native_role(element, self)
+            chosen = next((role for role in author_roles(element) if role not in ("region", "form")), None)
+            if chosen is None:
+                return native_role(element, self)
         if not self._in_context(element, chosen):
             return native_role(element, self)
         return chosen
@@ -176,9 +186,24 @@ class Semantics:
         disabling = self._noted["disabling"]
         return bool(disabling) and any(above in disabling for above in element.ancestors())
 
-    def _stays_exposed(self, element: Element) -> bool:
-        """WAI-ARIA 1.2 §7.2, Presentational Roles Conflict Resolution."""
+    def is_read_only_around(self, cell: Element) -> bool:
+        """Whether aria-readonly is true on the grid around a cell (§6.6: it holds for its cells)."""
+        if not self._noted["read only"]:
+            return False
+        grid = next((above for above in cell.ancestors() if self.role(above) in ("grid", "treegrid")), None)
+        return grid is not None and grid in self._noted["read only"]
+
+    def stays_exposed(self, element: Element) -> bool:
+        """Whether an element is exposed though it is presentational (WAI-ARIA 1.2 §7.2, conflict resolution)."""
         return not _UNDO_NONE.isdisjoint(element.attributes) or is_focusable(element)
+
+    def around(self, element: Element) -> Element | None:
+        """Return what an element stands in as it is shown: a slot, a shadow tree's host, else its parent."""
+        slot = self.document.slotted.get(element)
+        if slot is not None:
+            return slot
+        parent = element.parent
+        return parent.parent if parent is not None and self.document.is_shadow(parent) else parent
 
     def named_by_author(self, element: Element) -> bool:
         """Whether an element is named by aria-labelledby, aria-label or title."""
@@ -207,7 +232,7 @@ class Semantics:
         style = self.styles.of(element)
         if style.visibility != "visible" or style.content_visibility == "hidden":
             return False
-        return element.tag != "details" or is_open(element)
+        return element.tag != "details" or is_open(element) or style.shows_closed
 
     def children(self, element: Element) -> list[Element | Text]:
         """Return what stands in an element in the tree's order: without what is owned elsewhere, then what it owns
@@ -220,6 +245,15 @@ class Semantics:
     def labels(self, element: Element) -> list[Element]:
         """Return the label elements of a labelable element in document order (HTML §4.10.4)."""
         return self._labels.get(element, [])
+
+    def is_redundant(self, label: Element) -> bool:
+        """Whether a label says only what its checkbox or radio button is named: browsers expose that once."""
+        control = self.labelled_control(label)
+        if control is None or control_type(control) not in CHECKED or is_spoken_of(label):
+            return False
+        if self.hidden(control) is not None or not {"aria-label", "aria-labelledby"}.isdisjoint(control.attributes):
+            return False
+        return all(child is control for child in label.elements())
 
     def references(self, element: Element, attribute: str) -> list[Element]:
         """Return the elements an ID reference list names, in its order; ids that nothing has are left out."""
@@ -274,7 +308,7 @@ class Semantics:
             return Hidden(Hiding.CONTENT_SKIPPED, element)
         if element.tag == "iframe" and element in self._hidden:
             return self._hidden[element]  # what is in a frame does not show where the frame does not
-        if element.tag == "details" and not is_open(element):
+        if element.tag == "details" and not is_open(element) and not style.shows_closed:
             return Hidden(Hiding.CLOSED_DETAILS, element)
         return None
 

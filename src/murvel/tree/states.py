@@ -10,8 +10,8 @@ from collections.abc import Callable
 
 from murvel.page.document import Element
 from murvel.page.html.controls import is_checked, is_open
-from murvel.page.html.facts import is_disabled, select_is_list
-from murvel.page.html.inputs import CHECKED, input_type
+from murvel.page.html.facts import is_disabled, is_editing_host, select_is_list
+from murvel.page.html.inputs import CHECKED, STEPPED, TYPED, input_type
 from murvel.page.html.options import is_chosen
 from murvel.page.html.validity import is_invalid
 from murvel.tree.roles import DIALOGS
@@ -85,8 +85,10 @@ DISABLEABLE = frozenset(
 _ENTRIES = frozenset(
     ["checkbox", "combobox", "listbox", "radiogroup", "searchbox", "spinbutton", "textbox", "datefield", "filebutton"]
 )
-_READ_ONLY = _ENTRIES | {"grid", "gridcell", "slider", "switch", "treegrid"}
+_READ_ONLY = _ENTRIES | {"columnheader", "grid", "gridcell", "rowheader", "slider", "switch", "treegrid"}
 _INVALID = _ENTRIES | {"slider", "switch", "radio"}
+_EDITED = TYPED | STEPPED - {"range"}
+"""Types of input elements that the attribute readonly applies to (HTML §4.10.5.3.3)."""
 
 _TRUE_FALSE = ("true", "false")
 
@@ -119,6 +121,12 @@ def _integer(value: str) -> State | None:
     return int(value) if digits.isascii() and digits.isdecimal() and len(digits) < 10 else None
 
 
+def _level(value: str) -> State | None:
+    """A level below 1 is 1, as browsers have it."""
+    number = _integer(value)
+    return None if number is None else max(1, int(number))
+
+
 def _current(value: str) -> State | None:
     """§6.6 aria-current: a token, and any other non-empty value but "false" means true."""
     if value in ("", "false"):
@@ -149,11 +157,11 @@ ARIA: dict[str, tuple[frozenset[str] | None, Callable[[str], State | None]]] = {
     "colcount": (frozenset({"table", "grid", "treegrid"}), _integer),
     "colindex": (frozenset({"cell", "gridcell", "columnheader", "rowheader", "row"}), _positive),
     "current": (_EVERY_ROLE, _current),
-    "disabled": (DISABLEABLE, _true),
+    "disabled": (_EVERY_ROLE, _true),
     "expanded": (_EXPANDABLE, _boolean),
     "haspopup": (_EVERY_ROLE, _popup),
-    "invalid": (_INVALID, _invalid),
-    "level": (frozenset({"heading", "listitem", "row", "treeitem", "comment"}), _positive),
+    "invalid": (_EVERY_ROLE, _invalid),
+    "level": (frozenset({"heading", "listitem", "row", "treeitem", "comment"}), _level),
     "live": (_EVERY_ROLE, _token("polite", "assertive", "off")),
     "modal": (frozenset({"dialog", "alertdialog"}), _true),
     "multiline": (frozenset({"textbox", "searchbox"}), _true),
@@ -198,7 +206,7 @@ def states_of(element: Element, role: str) -> dict[str, State]:
     native = _NATIVE.get(element.tag)
     if native is not None:
         native(element, role, states)
-    if role == "textbox" and "contenteditable" in attributes:
+    if role == "textbox" and "contenteditable" in attributes and is_editing_host(element):
         states.setdefault("multiline", attributes.get("aria-multiline", "").strip().lower() != "false")
     default = _DEFAULTS.get(role)
     if default is not None and states.get("live") != "off":
@@ -230,7 +238,8 @@ def _control(element: Element, role: str, states: dict[str, State]) -> None:
         states["disabled"] = True
     if role in _ENTRIES and "required" in attributes:
         states["required"] = True
-    if role in _READ_ONLY and "readonly" in attributes:
+    is_edited = element.tag != "input" or input_type(element) in _EDITED
+    if role in _READ_ONLY and "readonly" in attributes and is_edited:
         states["readonly"] = True
     if role in _INVALID and "aria-invalid" not in attributes and is_invalid(element):
         states["invalid"] = True
@@ -253,7 +262,7 @@ def _select(element: Element, role: str, states: dict[str, State]) -> None:
         if "multiple" in element.attributes:
             states["multiselectable"] = True
     elif role == "combobox":
-        states.setdefault("expanded", False)
+        states["expanded"] = False
         states.setdefault("haspopup", "menu")
 
 

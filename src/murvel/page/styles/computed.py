@@ -236,7 +236,14 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
         _generated(element, declarations, "after", values["text-transform"], holds_items=holds_items),
         hidden_by,
         _lists(declarations, base.lists, parent.lists),
+        shows_closed=_shows_closed(declarations),
     )
+
+
+def _shows_closed(declarations: Declarations) -> bool:
+    """Whether ::details-content is shown where its details element is closed (HTML §15.5.4)."""
+    won = declarations.get(("details-content", "content-visibility"))
+    return won is not None and won.value in ("visible", "auto")
 
 
 _NOT_CONTAINED = frozenset(

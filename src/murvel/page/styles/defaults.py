@@ -53,6 +53,9 @@ SVG_NONE = frozenset(
 )
 """SVG elements that are never rendered themselves (SVG 2 §5, UA style sheet)."""
 
+_MATHML_NONE = frozenset({"annotation", "annotation-xml"})
+"""What says a formula in another notation (MathML Core §3.5.2)."""
+
 WHITE_SPACE: dict[str, str] = {
     "pre": "pre", "listing": "pre", "xmp": "pre", "plaintext": "pre", "textarea": "pre-wrap",
 }  # fmt: skip
@@ -63,7 +66,7 @@ def default_display(element: Element) -> str:
     """Return the `display` an element has without author styles."""
     tag, attributes = element.tag, element.attributes
     if element.namespace is not Namespace.HTML:
-        return "none" if tag in SVG_NONE else "inline"
+        return "none" if tag in SVG_NONE or tag in _MATHML_NONE else "inline"
     if attributes:
         if "hidden" in attributes and attributes["hidden"].lower() != "until-found" and tag != "embed":
             return "none"

@@ -26,7 +26,7 @@ UNLAYERED = 1_000_000
 _BELOW_ALL = -1
 """The rank of rules for hosts and slotted elements, which the page's own rules beat (CSS Cascade 5 §6.1, Context)."""
 
-_OUR_PSEUDO_ELEMENTS = ("", "before", "after", "marker")
+_OUR_PSEUDO_ELEMENTS = ("", "before", "after", "marker", "details-content")
 _COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 

@@ -27,7 +27,7 @@ class Style:
     `before` and `after` are the boxes that ::before and ::after add, or None where there are none.
     `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
     `lists` says what concerns markers, counters and quotation marks. `marker` is what marks a list item, where that
-    says more than that it is one.
+    says more than that it is one. `shows_closed` says that a details element shows its content though it is closed.
     """
 
     display: str = "inline"
@@ -42,6 +42,7 @@ class Style:
     hidden_by: str | None = None
     lists: Lists = NO_LISTS
     marker: str = ""
+    shows_closed: bool = False
 
     @property
     def is_inline(self) -> bool:

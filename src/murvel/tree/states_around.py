@@ -1,0 +1,48 @@
+"""States that an element has from others: what it stands in, what it shows or hides, what belongs to its group."""
+
+from __future__ import annotations
+
+from murvel.page.document import Element
+from murvel.page.html.inputs import TYPED, control_type
+from murvel.page.html.validity import is_missing
+from murvel.tree.focus import is_focusable
+from murvel.tree.semantics import Semantics
+from murvel.tree.states import State
+
+_POPOVER_COMMANDS = frozenset({"hide-popover", "show-popover", "toggle-popover"})
+_CELLS_OF_GRIDS = frozenset({"columnheader", "gridcell", "rowheader"})
+
+
+def states_around(semantics: Semantics, element: Element, role: str) -> dict[str, State]:
+    """Return the states that come before those of the element itself.
+
+    Args:
+        semantics: answers for other elements.
+        element: the element.
+        role: its role.
+    """
+    states: dict[str, State] = {}
+    attributes = element.attributes
+    popover = _invoked_popover(semantics, element) if role == "button" and attributes else None
+    if popover is not None:
+        states["expanded"] = popover.state.is_showing
+    if role in _CELLS_OF_GRIDS and "aria-readonly" not in attributes and semantics.is_read_only_around(element):
+        states["readonly"] = True
+    if element.tag == "input" and "required" in attributes and "aria-invalid" not in attributes:
+        missing = control_type(element) not in TYPED and is_missing(semantics.document, element)
+        if missing:  # browsers tell it of text fields only once they were left
+            states["invalid"] = True
+    if semantics.is_disabled_around(element) and is_focusable(element):
+        states["disabled"] = True
+    return states
+
+
+def _invoked_popover(semantics: Semantics, button: Element) -> Element | None:
+    """The popover that a button shows or hides (HTML §6.12.1, popovertarget; §4.10.6, commandfor)."""
+    attributes = button.attributes
+    name = attributes.get("popovertarget") if button.tag in ("button", "input") else None
+    if "commandfor" in attributes and button.tag == "button":
+        is_popovers = attributes.get("command", "").strip().lower() in _POPOVER_COMMANDS
+        name = attributes["commandfor"] if is_popovers else None
+    found = semantics.document.ids_around(button).get(name) if name else None
+    return found if found is not None and "popover" in found.attributes else None
