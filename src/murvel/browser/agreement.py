@@ -144,8 +144,9 @@ def _compare_element(agreement: Agreement, path: str, node: Node | None, other: 
     _count(agreement, Fact.NAME, path, collapse(other.name), collapse(node.name))
     _count(agreement, Fact.DESCRIPTION, path, collapse(other.description), collapse(node.description))
     if our_role in RANGES | {"spinbutton", "combobox", "textbox", "searchbox"}:
-        told = str(other.states.get("valuetext") or other.value)
-        _count(agreement, Fact.VALUE, path, collapse(told), collapse(node.value))
+        # The browser tells the number also where the author gives words for it.
+        own = node.value if "aria-valuetext" not in node.element.attributes else other.value
+        _count(agreement, Fact.VALUE, path, collapse(other.value), collapse(own))
     _count(agreement, Fact.STATES, path, _written(_their_states(other)), _written(_our_states(node, other)))
 
 

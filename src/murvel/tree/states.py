@@ -122,9 +122,8 @@ def _integer(value: str) -> State | None:
 
 
 def _level(value: str) -> State | None:
-    """A level below 1 is 1, as browsers have it."""
-    number = _integer(value)
-    return None if number is None else max(1, int(number))
+    """A level below 1, or that is no number, is 1, as browsers have it."""
+    return max(1, int(_integer(value) or 0)) if value else None
 
 
 def _current(value: str) -> State | None:

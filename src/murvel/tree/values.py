@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Element
+from collections.abc import Iterator
+
+from murvel.page.document import Element, Text
 from murvel.page.html.controls import field_value
-from murvel.page.html.facts import select_is_list
+from murvel.page.html.facts import is_editing_host, select_is_list
 from murvel.page.html.inputs import control_type
 from murvel.page.html.options import chosen_options, option_text
 from murvel.page.text import collapse
+from murvel.tree.focus import is_focusable
+from murvel.tree.ranges import range_of, written
 from murvel.tree.roles import RANGES
+from murvel.tree.states import State
 
 NO_FILE = "No file chosen"
 """What a file field says before anything is chosen; Chromium's words."""
@@ -27,7 +32,8 @@ def value_of(element: Element, role: str) -> str:
     if element.tag == "select" and role in ("combobox", "listbox"):
         return "" if select_is_list(element) else ", ".join(option_text(option) for option in chosen_options(element))
     if role in _TEXT_ROLES:
-        return text_value(element)
+        is_field = element.tag in ("input", "textarea", "select") or is_editing_host(element)
+        return text_value(element) if is_field or role != "combobox" else ""
     return NO_FILE if role == "filebutton" else ""
 
 
@@ -38,35 +44,40 @@ def text_value(element: Element) -> str:
         return "•" * len(value) if control_type(element) == "password" else value
     if element.tag == "select":
         return ""
-    return collapse(element.text())
+    return collapse("".join(_lines_of(element)))
+
+
+def _lines_of(element: Element) -> Iterator[str]:
+    """Yield the texts in an element, with a space for each line break."""
+    for node in element.descendants():
+        if isinstance(node, Text):
+            yield node.data
+        elif node.tag == "br":
+            yield " "
 
 
 def range_value(element: Element, role: str) -> str | None:
     """Return the value of a range as it is said: its text, else its number, None where it has none."""
-    attributes = element.attributes
-    text = collapse(attributes.get("aria-valuetext", ""))
-    if text:
-        return text
-    if "aria-valuenow" in attributes:
-        return _number(attributes["aria-valuenow"])
-    if element.tag == "input":
-        value = _number(field_value(element))
-        return value or (_middle(attributes) if role == "slider" else None)
-    if element.tag in ("meter", "progress"):
-        return _number(attributes.get("value", "")) or ("0" if element.tag == "meter" else None)
-    return None
+    found = range_of(element, role, is_focusable=is_focusable(element))
+    if found is None:
+        return None
+    return found.text or (written(found.now) if found.now is not None else None)
 
 
-def _number(text: str) -> str:
-    """A number as browsers write it, with a digit before the point; what is no number stays as it is."""
-    text = text.strip()
-    return "0" + text if text[:1] == "." and text[1:].isdecimal() else text
-
-
-def _middle(attributes: dict[str, str]) -> str:
-    """The default of a range input: midway between its bounds (HTML §4.10.5.1.13)."""
-    try:
-        low, high = float(attributes.get("min") or 0), float(attributes.get("max") or 100)
-    except ValueError:
-        low, high = 0.0, 100.0
-    return f"{low if high < low else low + (high - low) / 2:g}"
+def properties_of(element: Element, role: str) -> dict[str, State]:
+    """Return what is told of an element beside its states: bounds, and how it is worked (WAI-ARIA 1.2 §6.6)."""
+    told: dict[str, State] = {}
+    found = range_of(element, role, is_focusable=is_focusable(element))
+    if found is not None:
+        for name, number in (("valuenow", found.now), ("valuemin", found.low), ("valuemax", found.high)):
+            if number is not None:
+                told[name] = written(number)
+        if found.text:
+            told["valuetext"] = found.text
+    for name in ("autocomplete", "keyshortcuts"):
+        text = collapse(element.attributes.get(f"aria-{name}", ""))
+        if text:
+            told[name] = text
+    if is_focusable(element):
+        told["focusable"] = True
+    return told

@@ -10,6 +10,7 @@ from murvel.page.text import visible
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles import GENERIC
+from murvel.tree.values import properties_of
 
 FORMAT = "murvel-tree"
 VERSION = 1
@@ -52,7 +53,7 @@ def _facts(tree: Tree, node: Node, paths: dict[int, str]) -> dict[str, Any]:
         "name_from": node.name_from,
         "description": node.description,
         "value": node.value,
-        "states": node.states,
+        "states": {**node.states, **({} if node.is_text else properties_of(node.element, node.role))},
         "xpath": paths[node.id],
         "line": position.line if position else None,
         "column": position.column if position else None,
