@@ -124,7 +124,7 @@ def test_a_voice_of_ones_own(tmp_path: Path) -> None:
 def test_the_cost_to_reach_as_text_and_drawn(tmp_path: Path) -> None:
     lines = murvel("chart", "reach", WAITING).stdout.splitlines()
     assert any("Name (required), text box, required" in line for line in lines)
-    assert lines[-1] == "Longest stretch without a heading: 48 s."
+    assert lines[-1] == "Longest stretch without a heading: 43 s."
     drawing = tmp_path / "reach.svg"
     assert murvel("chart", "reach", WAITING, "-o", str(drawing)).returncode == 0
     root = ElementTree.parse(drawing).getroot()

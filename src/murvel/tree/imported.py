@@ -59,6 +59,7 @@ class _Facts(BaseModel):
     description: Clean = ""
     value: Clean = ""
     states: dict[Clean, bool | Whole | Clean] = {}
+    properties: dict[Clean, bool | Whole | Clean] = {}
     xpath: Clean = ""
     line: Whole | None = Field(default=None, ge=1)
     column: Whole | None = Field(default=None, ge=1)
@@ -88,7 +89,13 @@ class ImportedTree(Tree):
         styles = NoStyles()
         super().__init__(document, styles, root, Naming(Semantics(document, styles)), nodes)
         self._facts = {node.id: facts[id(node)] for node in nodes}
-        self.stops = [node for node in nodes if node.role in _FOCUSABLE and node.states.get("disabled") is not True]
+        told = any("focusable" in each.properties for each in self._facts.values())
+        self.stops = [
+            node
+            for node in nodes
+            if ("focusable" in self._facts[node.id].properties if told else node.role in _FOCUSABLE)
+            and node.states.get("disabled") is not True
+        ]
         self.tab_order = [node.element for node in self.stops]
 
     def xpath_of(self, node: Node) -> str:
