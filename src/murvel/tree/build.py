@@ -84,6 +84,8 @@ class Builder:
         """Elements that the keyboard may reach, with their tabindex value: what aria-hidden covers is among them."""
         self._line = _Line()
         self._paragraphs: list[Node] = []
+        self._filled: set[Node] = set()
+        """Nodes that show something of which nothing is exposed."""
         self._stale: Collection[Element] | None = None
         """On a rebuild, the elements whose objects are found anew; those of all others are kept."""
         self._refilled: dict[Node, list[Node]] = {}
@@ -154,8 +156,9 @@ class Builder:
             else:
                 self._element(item, parent, stack)
         self._line.end()
-        _drop_empty(self._paragraphs)
+        _drop_empty([node for node in self._paragraphs if node not in self._filled])
         self._paragraphs.clear()
+        self._filled.clear()
 
     def _element(self, element: Element, parent: Node | None, stack: _Stack) -> None:
         """Expose an element, if it is to be; `parent` is None inside what only the keyboard can reach."""
@@ -173,6 +176,8 @@ class Builder:
             if self._stale is not None and is_block and parent is not None and self._keeps_all(element, parent):
                 return
         if element.tag == "label" and hidden is None and self.semantics.is_redundant(element):
+            if parent is not None:
+                self._filled.add(parent)
             stack.extend((child, parent) for child in self._reversed(element) if isinstance(child, Element))
             return
         node: Node | None = None
@@ -251,6 +256,8 @@ class Builder:
         role = self.semantics.role(element)
         if role is None or role == "none":
             return False
+        if role == "canvas":
+            return bool(element.children) or is_spoken_of(element)
         return element.tag != "p" or role != "paragraph" or self._has_lines(element, style)
 
     def _made(self, element: Element) -> Node:
@@ -356,6 +363,8 @@ class Builder:
         line = self._line
         if style.white_space in _KEEPS_SPACE:
             if not data.strip(HTML_SPACE) and (line.at_start or "\n" in data):
+                if line.last_text is not None:
+                    line.last_text.name += "\n"
                 line.end()  # it only ends a line, or begins one
                 return
             starts_line = line.at_start

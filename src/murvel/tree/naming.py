@@ -197,7 +197,7 @@ class Naming:
                 yield NameFrom.VALUE, _READ[NameFrom.VALUE]
                 if "title" in element.attributes:
                     yield NameFrom.TITLE, _title
-            if kind in _DEFAULT_TEXT:
+            if kind in _DEFAULT_TEXT and not (kind == "file" and self.semantics.labels(element)):
                 yield NameFrom.DEFAULT, _default
             return
         native = _NATIVE.get(tag)

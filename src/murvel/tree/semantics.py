@@ -12,7 +12,8 @@ from typing import NamedTuple
 
 from murvel.page.change import with_descendants
 from murvel.page.document import Document, Element, Namespace, Text
-from murvel.page.html.controls import is_open
+from murvel.page.html.controls import is_checked, is_open
+from murvel.page.html.forms import RadioGroup, radio_group_of
 from murvel.page.html.inputs import CHECKED, control_type
 from murvel.page.problems import ProblemKind
 from murvel.page.styles.style import Style, Styles
@@ -73,7 +74,7 @@ def _order(element: Element) -> int:
 _MOST_OWNERS = 64
 """How many owners may own each other in a row: elements stand no deeper in each other without them either."""
 
-_NOTED = ("label", "area", "map image", "owner", "disabling", "read only", "referring", "language")
+_NOTED = ("label", "area", "map image", "owner", "disabling", "radio", "read only", "referring", "language")
 """The kinds of elements that are noted while the document is gone through."""
 
 _REFERRING = frozenset({"aria-labelledby", "aria-describedby", "popovertarget", "list"})
@@ -85,6 +86,8 @@ def _kinds_of(element: Element) -> list[str]:
     tag, attributes = element.tag, element.attributes
     if tag == "label" or tag == "area":
         kinds.append(tag)
+    elif tag == "input" and control_type(element) == "radio":
+        kinds.append("radio")
     if attributes:
         if tag == "img" and "usemap" in attributes:
             kinds.append("map image")
@@ -137,6 +140,7 @@ class Semantics:
         self._labels: dict[Element, list[Element]] = {}
         self._layout: dict[Element, bool] = {}
         self._owned: dict[Element, list[Element]] = {}
+        self._missing: set[RadioGroup] | None = None  # the groups of radio buttons that ask for a choice and have none
         self._heights: dict[Element, int] = {}  # how many owners stand in each other from an element down
         self._owners: dict[Element, Element] = {}
         """What each element stands in that was taken from its place: by aria-owns, or as an area by its image."""
@@ -192,6 +196,20 @@ class Semantics:
             return False
         grid = next((above for above in cell.ancestors() if self.role(above) in ("grid", "treegrid")), None)
         return grid is not None and grid in self._noted["read only"]
+
+    def is_choice_missing(self, radio: Element) -> bool:
+        """Whether a radio button's group asks for a choice and has none (HTML §4.10.5.1.16)."""
+        if self._missing is None:
+            asking: set[RadioGroup] = set()
+            chosen: set[RadioGroup] = set()
+            for each in self._noted["radio"]:
+                group = radio_group_of(self.document, each)
+                if group is not None and "required" in each.attributes:
+                    asking.add(group)
+                if group is not None and is_checked(each):
+                    chosen.add(group)
+            self._missing = asking - chosen
+        return bool(self._missing) and radio_group_of(self.document, radio) in self._missing
 
     def stays_exposed(self, element: Element) -> bool:
         """Whether an element is exposed though it is presentational (WAI-ARIA 1.2 §7.2, conflict resolution)."""
@@ -251,7 +269,10 @@ class Semantics:
         control = self.labelled_control(label)
         if control is None or control_type(control) not in CHECKED or is_spoken_of(label):
             return False
-        if self.hidden(control) is not None or not {"aria-label", "aria-labelledby"}.isdisjoint(control.attributes):
+        hidden = self.hidden(control)
+        if hidden is not None and hidden.why is not Hiding.ARIA_HIDDEN:
+            return False
+        if not {"aria-label", "aria-labelledby"}.isdisjoint(control.attributes):
             return False
         return all(child is control for child in label.elements())
 
@@ -356,6 +377,7 @@ class Semantics:
         Args:
             starts: elements in document order, none inside another.
         """
+        self._missing = None
         for start in starts:
             for element in with_descendants(start):
                 for noted in self._noted.values():

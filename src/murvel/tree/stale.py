@@ -16,6 +16,8 @@ from itertools import islice
 from murvel.page.change import DocumentChange, with_descendants
 from murvel.page.document import Element
 from murvel.page.html.controls import is_marked_selected
+from murvel.page.html.forms import radio_group
+from murvel.page.html.inputs import control_type
 from murvel.page.html.options import each_option
 from murvel.tree.semantics import Semantics
 
@@ -76,6 +78,9 @@ def find_stale(change: DocumentChange, restyled: set[Element], semantics: Semant
     semantics.forget(stale.removed)
     below = _changed_below(change)
     seeds = {*change.attributes, *change.states, *change.parents, *restyled, *below, *_chosen_instead(change)}
+    for element in change.states:
+        if control_type(element) == "radio":
+            seeds.update(radio_group(semantics.document, element))  # the others may miss a choice no longer
     seeds |= semantics.survey_again(_outermost([*change.attributes, *restyled, *change.added]))
     if change.parents or any(names.keys() & _LABELLING for names in change.attributes.values()):
         seeds |= semantics.relate_again()
@@ -123,6 +128,7 @@ def _close(
                     waiting.append(control)
             elif element.tag == "table" and semantics.lays_out_again(element):
                 subtrees.append(element)
+            waiting += semantics.labels(element)  # they may say what it is named
             owner = semantics.owner(element)
             if owner is not None:
                 waiting.append(owner)

@@ -28,13 +28,19 @@ def states_around(semantics: Semantics, element: Element, role: str) -> dict[str
         states["expanded"] = popover.state.is_showing
     if role in _CELLS_OF_GRIDS and "aria-readonly" not in attributes and semantics.is_read_only_around(element):
         states["readonly"] = True
-    if element.tag == "input" and "required" in attributes and "aria-invalid" not in attributes:
-        missing = control_type(element) not in TYPED and is_missing(semantics.document, element)
-        if missing:  # browsers tell it of text fields only once they were left
-            states["invalid"] = True
+    if element.tag == "input" and "aria-invalid" not in attributes and _is_missing(semantics, element):
+        states["invalid"] = True
     if semantics.is_disabled_around(element) and is_focusable(element):
         states["disabled"] = True
     return states
+
+
+def _is_missing(semantics: Semantics, field: Element) -> bool:
+    """Whether a field that asks for a value has none; browsers tell it of text fields only once they were left."""
+    kind = control_type(field)
+    if kind == "radio":
+        return semantics.is_choice_missing(field)
+    return "required" in field.attributes and kind not in TYPED and is_missing(semantics.document, field)
 
 
 def _invoked_popover(semantics: Semantics, button: Element) -> Element | None:

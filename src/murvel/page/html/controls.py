@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from murvel.page.document import Element
+from murvel.page.html.inputs import input_type, sanitized
 
 
 def is_checked(control: Element) -> bool:
@@ -22,7 +23,10 @@ def field_value(field: Element) -> str:
     value = field.state.value
     if value is not None:
         return value
-    return field.text() if field.tag == "textarea" else field.attributes.get("value", "")
+    if field.tag == "textarea":
+        return field.text()
+    stated = field.attributes.get("value", "")
+    return sanitized(input_type(field), stated) if field.tag == "input" else stated
 
 
 def is_open(element: Element) -> bool:

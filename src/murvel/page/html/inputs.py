@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from murvel.page.document import Element
 
 TYPED = frozenset({"email", "number", "password", "search", "tel", "text", "url"})
@@ -30,6 +32,33 @@ ACTIVATED = BUTTONS | {"color", "file"}
 
 TYPES = TYPED | STEPPED | CHECKED | ACTIVATED | {"hidden"}
 """All types."""
+
+
+_DATE, _TIME = (
+    r"\d{4,}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])",
+    r"(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d{1,3})?)?",
+)
+_KEPT = {
+    "color": re.compile(r"#[0-9a-fA-F]{6}"),
+    "date": re.compile(_DATE),
+    "datetime-local": re.compile(f"{_DATE}[T ]{_TIME}"),
+    "month": re.compile(r"\d{4,}-(?:0[1-9]|1[0-2])"),
+    "number": re.compile(r"-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?"),
+    "time": re.compile(_TIME),
+    "week": re.compile(r"\d{4,}-W(?:0[1-9]|[1-4]\d|5[0-3])"),
+}
+"""The values that types keep; any other is emptied (HTML §4.10.5.1, value sanitization algorithm)."""
+
+
+def sanitized(kind: str, value: str) -> str:
+    """Return the value that an input of a type has where an author states one."""
+    kept = _KEPT.get(kind)
+    if kept is None or (len(value) <= _LONGEST_KEPT and kept.fullmatch(value)):
+        return value
+    return "#000000" if kind == "color" else ""
+
+
+_LONGEST_KEPT = 100
 
 
 def input_type(element: Element) -> str:
