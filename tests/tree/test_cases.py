@@ -1,16 +1,26 @@
-"""The tree, case by case: markup, and the tree's text form it must have."""
+"""The tree, case by case: markup, and the tree's text form it must have, or the order of Tab."""
 
 from pathlib import Path
 
 import pytest
 
+from murvel.page.places import all_xpaths
 from murvel.tree.write import to_text
 from tests.support import Case, case_ids, tree_of
 
 CASES = case_ids(Path(__file__).parent / "cases")
+TAB_CASES = case_ids(Path(__file__).parent / "tab")
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.title)
 def test_tree(case: Case) -> None:
     lines = [line.removeprefix("  ") for line in list(to_text(tree_of(case.markup)))[1:]]
     assert lines == case.expected
+
+
+@pytest.mark.parametrize("case", TAB_CASES, ids=lambda case: case.title)
+def test_order_of_tab(case: Case) -> None:
+    tree = tree_of(case.markup)
+    paths = all_xpaths(tree.document)
+    places = [paths[element.order].removeprefix("/html[1]/body[1]") for element in tree.tab_order]
+    assert places == case.expected

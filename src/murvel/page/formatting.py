@@ -22,6 +22,7 @@ _CELLS = frozenset({"caption", "col", "colgroup", "tbody", "td", "tfoot", "th", 
 _ALONE = frozenset({"a", "nobr"})
 """A second one of these closes the first (HTML §13.2.6.4.7)."""
 
+_FORMATTING = re.compile(r"<(/?)(b|big|code|em|font|i|s|small|strike|strong|tt|u)(?=[\t\n\f\r />])", re.IGNORECASE)
 _TAG = re.compile(
     r"<(/?)(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u|table|caption|col|colgroup|tbody|td|tfoot|th|thead|tr)"
     r"(?=[\t\n\f\r />])([^>]*)",
@@ -80,6 +81,8 @@ def left_open(source: str, step: int) -> LeftOpen:
     Raises:
         PageError: very many are open at once.
     """
+    if not _may_cost(source):
+        return LeftOpen(frozenset(), [])
     cells = [_Cell()]
     often: set[str] = set()
     steps: list[int] = []
@@ -100,6 +103,20 @@ def left_open(source: str, step: int) -> LeftOpen:
                 raise PageError(f"The page leaves more than {_OPEN_AT_MOST:,} formatting tags open", "close them.")
             _note(found, cells, often)
     return LeftOpen(frozenset(often), steps)
+
+
+def _may_cost(source: str) -> bool:
+    """Whether so many formatting tags are open at once that it matters; tables are not looked at."""
+    counts: dict[str, int] = {}
+    for slash, name in _FORMATTING.findall(source):
+        count = counts.get(name, 0)
+        if not slash:
+            counts[name] = count + 1
+            if count >= _EQUAL_AT_MOST:
+                return True
+        elif count:
+            counts[name] = count - 1
+    return False
 
 
 def _note(found: re.Match[str], cells: list[_Cell], often: set[str]) -> None:

@@ -270,9 +270,10 @@ class Builder:
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
             node.stated = states_of(element, role) or node.stated
-        further = states_around(self.semantics, element, role)
-        if further:
-            node.stated = {**node.stated, **further}
+        if attributes or self.semantics.passes_states_on:
+            further = states_around(self.semantics, element, role)
+            if further:
+                node.stated = {**node.stated, **further}
         if attributes or element.tag == "ruby" or element.namespace is Namespace.SVG:
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
         if role in VALUED:

@@ -93,9 +93,9 @@ def _kinds_of(element: Element) -> list[str]:
             kinds.append("map image")
         if "aria-owns" in attributes:
             kinds.append("owner")
-        if attributes.get("aria-disabled", "").strip().lower() == "true":
+        if "aria-disabled" in attributes and attributes["aria-disabled"].strip().lower() == "true":
             kinds.append("disabling")
-        if attributes.get("aria-readonly", "").strip().lower() == "true":
+        if "aria-readonly" in attributes and attributes["aria-readonly"].strip().lower() == "true":
             kinds.append("read only")
         if not _REFERRING.isdisjoint(attributes):
             kinds.append("referring")
@@ -189,6 +189,11 @@ class Semantics:
         """Whether aria-disabled is true on something around an element (§6.6: it holds for all focusable inside)."""
         disabling = self._noted["disabling"]
         return bool(disabling) and any(above in disabling for above in element.ancestors())
+
+    @property
+    def passes_states_on(self) -> bool:
+        """Whether something on the page says a state of what stands in it."""
+        return bool(self._noted["disabling"] or self._noted["read only"])
 
     def is_read_only_around(self, cell: Element) -> bool:
         """Whether aria-readonly is true on the grid around a cell (§6.6: it holds for its cells)."""

@@ -67,7 +67,9 @@ def is_editing_host(element: Element) -> bool:
 
 def is_editable(element: Element) -> bool:
     """Whether an element is an editing host, or stands in one (HTML §6.8.1)."""
-    for each in (element, *element.ancestors()):
-        if "contenteditable" in each.attributes:
+    each: Element | None = element
+    while each is not None:
+        if each.attributes and "contenteditable" in each.attributes:
             return is_editing_host(each)
+        each = each.parent
     return False

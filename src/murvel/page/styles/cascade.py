@@ -24,12 +24,11 @@ from murvel.page.styles.computed import (
     variables_of,
 )
 from murvel.page.styles.containers import Containers
-from murvel.page.styles.content import NO_LISTS
 from murvel.page.styles.decorations import Decorations
 from murvel.page.styles.looks import DeclaredLooks
 from murvel.page.styles.matches import Matches
 from murvel.page.styles.media import Screen
-from murvel.page.styles.numbering import number_all
+from murvel.page.styles.numbering import concerns_numbers, number_all
 from murvel.page.styles.rules import Rule, RuleScope, StyleRule
 from murvel.page.styles.sheets import Sheets
 from murvel.page.styles.style import INITIAL_STYLE, Decoration, Looks, Style
@@ -62,16 +61,16 @@ class Cascade:
         self._inside: list[Cascade] = []
         """The styles of the documents that stand in frames of this one."""
         self._shows_numbers = False
-        self._numbered: dict[Element, Style] = {}
-        """The styles of elements with numbers and quotation marks, which depend on what stands before them."""
+        self._counting: set[Element] = set()
+        """The elements that count, show numbers, or hide what would."""
+        self._unnumbered: dict[Element, Style] = {}
+        """The styles of elements that show numbers or quotation marks, before these were filled in."""
         self._collect()
         self._compute([self._document.root])
         self._number()
 
     def of(self, element: Element) -> Style:
         """Return the computed style of an element."""
-        if element in self._numbered:
-            return self._numbered[element]
         return self._computed.get(element, INITIAL_STYLE)
 
     @property
@@ -101,7 +100,6 @@ class Cascade:
     def include(self, inside: Cascade) -> None:
         """Take over the styles of a document that stands in a frame of this one."""
         self._computed.update(inside._computed)
-        self._computed.update(inside._numbered)
         self._inside.append(inside)
 
     def update(self, change: DocumentChange) -> set[Element]:
@@ -111,6 +109,8 @@ class Cascade:
             for element in with_descendants(root):
                 self._computed.pop(element, None)
                 self._variables.pop(element, None)
+                self._counting.discard(element)
+                self._unnumbered.pop(element, None)
         if len(self._parts) > 1 or any(_concerns_sheets(each, change) for each in _touched(change)):
             return self._all_again()
         concerned = self._matches[0].update(change) | change.attributes.keys() | change.states
@@ -120,6 +120,8 @@ class Cascade:
     def _all_again(self) -> set[Element]:
         before, self._computed = self._computed, {}
         self._variables.clear()
+        self._counting.clear()
+        self._unnumbered.clear()
         self._collect()
         self._compute([self._document.root])
         for element, style in before.items():
@@ -131,11 +133,14 @@ class Cascade:
         """Fill in numbers and quotation marks; return the elements that show others now."""
         if not self._shows_numbers:
             return set()
-        before = self._numbered
-        computed = self._computed
-        self._numbered = number_all(self._document, lambda element: computed.get(element, INITIAL_STYLE))
-        concerned = before.keys() | self._numbered.keys()
-        return {element for element in concerned if before.get(element) != self._numbered.get(element)}
+        computed, unnumbered = self._computed, self._unnumbered
+        before = {element: computed[element] for element in unnumbered if element in computed}
+        computed.update({element: unnumbered[element] for element in before})
+        after = number_all(self._counting, computed.__getitem__)
+        self._unnumbered = {element: computed[element] for element in after}
+        computed.update(after)
+        concerned = before.keys() | after.keys()
+        return {element for element in concerned if before.get(element) != after.get(element)}
 
     def _collect(self) -> None:
         """Collect the sheets of all parts, and try their rules."""
@@ -213,9 +218,12 @@ class Cascade:
                     passed_on = variables_of(declarations, custom, variables)
                     declarations = settled(declarations, passed_on)
                 style = style_of(element, declarations, inherited)
-                if style.lists is not NO_LISTS or _counts(style):
-                    self._shows_numbers = True
-                before = computed.get(element)
+                if concerns_numbers(element, style):
+                    self._counting.add(element)
+                    self._shows_numbers = self._shows_numbers or style.display != "none"
+                elif element in self._counting:
+                    self._counting.discard(element)
+                before = self._unnumbered.pop(element, None) or computed.get(element)
                 are_new = self._note_variables(element, passed_on, variables) or (are_new and passed_on is variables)
                 if before != style:
                     computed[element] = style
@@ -251,10 +259,6 @@ class Cascade:
         if known is not None:
             return known
         return {name: each.initial for name, each in self._registered.items() if each.initial is not None}
-
-
-def _counts(style: Style) -> bool:
-    return any(box is not None and box.content is not None for box in (style.before, style.after))
 
 
 def _touched(change: DocumentChange) -> Iterable[Element]:

@@ -7,11 +7,11 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
-from murvel.page.document import Document, Element, language_of
-from murvel.page.styles.content import Generated, Kind, Lists, numbered
+from murvel.page.document import Element, language_of
+from murvel.page.styles.content import NO_LISTS, Generated, Kind, Lists, numbered
 from murvel.page.styles.numerals import numeral
 from murvel.page.styles.style import Style
 
@@ -46,53 +46,81 @@ _QUOTES: dict[str, str] = {
 """The quotation marks of languages, outer and inner, as Chromium has them; all others are as in English."""
 
 
-def number_all(document: Document, style_of: Callable[[Element], Style]) -> dict[Element, Style]:
+def concerns_numbers(element: Element, style: Style) -> bool:
+    """Whether an element counts, shows numbers, or is not displayed with all in it, so that nothing there counts."""
+    if style.display in ("list-item", "none") or element.tag in _LISTS:
+        return True
+    lists = style.lists
+    if lists is not NO_LISTS and not lists.reset == lists.increment == lists.set == "none":
+        return True
+    return any(box is not None and box.content is not None for box in (style.before, style.after))
+
+
+def number_all(elements: Iterable[Element], style_of: Callable[[Element], Style]) -> dict[Element, Style]:
     """Return the styles of the elements that show numbers or quotation marks, with these filled in.
 
     Args:
-        document: the document.
+        elements: those that `concerns_numbers`, in any order.
         style_of: gives the computed style of an element.
     """
-    return _Numbering(document, style_of).walk()
+    return _Numbering(style_of).number(elements)
 
 
 class _Numbering:
-    def __init__(self, document: Document, style_of: Callable[[Element], Style]) -> None:
-        self._document = document
+    def __init__(self, style_of: Callable[[Element], Style]) -> None:
         self._style_of = style_of
         self._counters: dict[str, list[int]] = defaultdict(list)
         """For each counter its values, the innermost last."""
         self._made_in: dict[Element | None, list[str]] = {}
         """The counters that an element's children have made: they end with it."""
+        self._owners: list[tuple[Element | None, str]] = []
+        """The same, the counter that was made last at the end."""
         self._depth = 0
         """How many quotations stand open."""
 
-    def walk(self) -> dict[Element, Style]:
+    def number(self, elements: Iterable[Element]) -> dict[Element, Style]:
         found: dict[Element, Style] = {}
-        stack: list[tuple[Element, bool]] = [(self._document.root, False)]
-        while stack:
-            element, is_left = stack.pop()
+        counted = list(elements)
+        events = [(element.order, 1, element) for element in counted]
+        # What ends at a place ends before anything begins there, the inner before the outer.
+        events += [(each.end, -each.order, each) for each in counted if self._shows_after(each)]
+        hidden_until = -1
+        for _, turn, element in sorted(events, key=lambda event: event[:2]):
+            if element.order < hidden_until:
+                continue
+            self._end_scopes(element)
             style = self._style_of(element)
-            if is_left:
-                if style.after is not None and style.after.content is not None:
-                    known = found.get(element, style)
-                    found[element] = replace(known, after=self._box(element, style.after))
-                self._leave(element)
-                continue
-            if style.display == "none":
-                continue
-            stack.append((element, True))
-            marker = self._enter(element, style)
-            before = style.before
-            if before is not None and before.content is not None:
-                before = self._box(element, before)
-            if marker or before is not style.before:
-                found[element] = replace(style, before=before, marker=marker)
-            if element.tag == "iframe":
-                continue  # the document in it counts for itself
-            children = self._document.shown_in(element)
-            stack.extend((child, False) for child in reversed(children) if isinstance(child, Element))
+            if turn <= 0:
+                found[element] = self._with_after(element, found)
+            elif style.display == "none":
+                hidden_until = element.end
+            else:
+                marker = self._enter(element, style)
+                before = style.before
+                if before is not None and before.content is not None:
+                    before = self._box(element, before)
+                if marker or before is not style.before:
+                    found[element] = replace(style, before=before, marker=marker)
         return found
+
+    def _shows_after(self, element: Element) -> bool:
+        after = self._style_of(element).after
+        return after is not None and after.content is not None
+
+    def _with_after(self, element: Element, found: dict[Element, Style]) -> Style:
+        style = found.get(element) or self._style_of(element)
+        assert style.after is not None
+        return replace(style, after=self._box(element, style.after))
+
+    def _end_scopes(self, element: Element) -> None:
+        """End the counters of what an element does not stand in."""
+        while self._owners:
+            owner, name = self._owners[-1]
+            if owner is None or owner.order <= element.order < owner.end:
+                return
+            self._owners.pop()
+            self._made_in[owner].remove(name)
+            self._counters[name].pop()
 
     def _enter(self, element: Element, style: Style) -> str:
         """Count an element; return the text of its marker."""
@@ -171,6 +199,7 @@ class _Numbering:
             return
         owner = maker if values and maker is not None else around
         self._made_in.setdefault(owner, []).append(name)
+        self._owners.append((owner, name))
         values.append(value)
 
     def _add(self, around: Element | None, name: str, value: int) -> None:
@@ -182,10 +211,6 @@ class _Numbering:
         if not self._counters[name]:
             self._make(around, name, 0)
         self._counters[name][-1] = value
-
-    def _leave(self, element: Element) -> None:
-        for name in self._made_in.pop(element, ()):
-            self._counters[name].pop()
 
 
 def _listed(text: str, default: int) -> list[tuple[str, int]]:
