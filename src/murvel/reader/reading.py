@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from operator import attrgetter
 
+from murvel.reader.covered import covered_next, words_of
 from murvel.reader.kinds import KINDS, Kind
 from murvel.reader.moves import TO_END, TO_START, WHERE_AM_I, Direction
 from murvel.reader.position import Position, Step
@@ -164,6 +165,10 @@ def tab(session: ReadingSession, direction: Direction) -> tuple[Step, Node | Non
     forward = direction is Direction.FORWARD
     move = "Tab" if forward else "Shift+Tab"
     stop = session.stops.from_cursor(session.cursor, session.focus, session.readout, forward)
+    covered = covered_next(session.tree, session.covered, stop, forward=forward)
+    session.cover(covered)
+    if covered is not None:
+        return stay(session, move, words_of(covered, session.tree.place_words(covered))), None
     if stop is not None:
         return land(session, move, stop), stop
     if not session.tree.stops:

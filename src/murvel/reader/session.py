@@ -59,6 +59,8 @@ class ReadingSession:
         self.speech = SpeechQueue(self.voice.rate)
         self.position = Position(self.readout.objects[0] if self.readout.objects else None)
         self.focus: Node | None = None
+        self._covered: tuple[Element, Object | None] | None = None
+        """The covered stop that has the focus, and where reading stood then."""
         self.mode = Mode.BROWSE
         self.log: list[Heard] = []
         self.last_jump: Kind | str | None = None
@@ -210,6 +212,15 @@ class ReadingSession:
         if self.log:
             self.notes.append(Note(self.log[-1], words))
         return len(self.notes)
+
+    @property
+    def covered(self) -> Element | None:
+        """The Tab stop that has the focus though nothing is heard of it; None once reading went on."""
+        return self._covered[0] if self._covered is not None and self._covered[1] is self.cursor else None
+
+    def cover(self, element: Element | None) -> None:
+        """Note that the focus is on a stop of which nothing is heard, or no longer."""
+        self._covered = (element, self.cursor) if element is not None else None
 
     # The page as it changes
 
