@@ -1,10 +1,12 @@
 """What holds for every tree, and the forms it is written in."""
 
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
 from hypothesis import given
+from jsonschema import Draft202012Validator
 
 from murvel.page.places import find_xpath
 from murvel.tree.build import build_tree
@@ -16,6 +18,10 @@ from murvel.tree.states import ARIA, states_of
 from murvel.tree.write import to_json, to_text
 from tests.strategies import hostile_markup
 from tests.support import document_of, element, node, styled_of, tree_of
+
+SCHEMA = Draft202012Validator(
+    json.loads((Path(__file__).parents[2] / "docs" / "reference" / "tree.schema.json").read_text(encoding="utf-8"))
+)
 
 
 @given(hostile_markup())
@@ -39,6 +45,7 @@ def test_the_json_says_what_the_tree_says(markup: str) -> None:
         "version": 1,
         "source": "-",
     }
+    assert list(SCHEMA.iter_errors(written)) == []
     stack: list[tuple[dict[str, Any], int]] = [(written["root"], 0)]
     seen = 0
     while stack:
@@ -154,3 +161,17 @@ def test_states_without_attributes(role: str, default: dict[str, object]) -> Non
 def test_the_same_page_gives_the_same_tree() -> None:
     markup = "<main><h1>a</h1><ul><li>b</ul></main>"
     assert "".join(to_json(tree_of(markup))) == "".join(to_json(tree_of(markup)))
+
+
+def test_properties_are_told_in_the_json() -> None:
+    tree = tree_of("<input type=range min=1 max=4 aria-keyshortcuts=' Alt+R '><div role=slider aria-valuetext=few>")
+    body = json.loads("".join(to_json(tree)))["root"]["children"][0]
+    slider, other = body["children"]
+    assert slider["properties"] == {
+        "valuenow": "3",
+        "valuemin": "1",
+        "valuemax": "4",
+        "keyshortcuts": "Alt+R",
+        "focusable": True,
+    }
+    assert other["properties"] == {"valuenow": "50", "valuemin": "0", "valuemax": "100", "valuetext": "few"}
