@@ -15,7 +15,7 @@ from enum import StrEnum
 from itertools import zip_longest
 from typing import Any
 
-from murvel.browser.chromium import STATIC_TEXT, BrowserNode
+from murvel.browser.chromium import MOST_STOPS, STATIC_TEXT, BrowserNode
 from murvel.page.places import all_xpaths
 from murvel.page.text import collapse
 from murvel.tree.devtools import role_of
@@ -119,6 +119,7 @@ def compare_order(tree: Tree, stops: Sequence[str]) -> Agreement:
     paths = all_xpaths(tree.document)
     agreement = Agreement()
     own = [paths[element.order] for element in tree.tab_order]
+    own = own[:MOST_STOPS] if len(stops) == MOST_STOPS else own
     for kind, first, last, our_first, our_last in SequenceMatcher(None, stops, own, autojunk=False).get_opcodes():
         for theirs, ours in zip_longest(stops[first:last], own[our_first:our_last], fillvalue=NOT_EXPOSED):
             agreement.compared[Fact.ORDER] += 1
