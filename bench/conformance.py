@@ -23,13 +23,13 @@ MOST_OF_ONE = 20
 LARGEST = 1_000_000
 """How many bytes such a page has, at most."""
 
-CASES = Path(__file__).parent.parent / "tests" / "tree" / "cases"
+CASES = [Path(__file__).parent.parent / "tests" / "tree" / folder for folder in ("cases", "tab")]
 
 
 def own_pages(folder: Path) -> list[tuple[str, list[Path]]]:
     """Write the cases of the tests as pages and return them, by the file they stand in."""
     pages: dict[str, list[Path]] = {}
-    for number, case in enumerate(case_ids(CASES)):
+    for number, case in enumerate(case for folder in CASES for case in case_ids(folder)):
         page = folder / f"{number:04}.html"
         page.write_text(f"<!DOCTYPE html><html lang=en><title>{case.title}</title><body>{case.markup}")
         pages.setdefault(case.title.partition(":")[0], []).append(page)

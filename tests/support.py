@@ -44,7 +44,7 @@ def cases(path: Path) -> Iterator[Case]:
     """Yield the cases of a file."""
     for block in path.read_text(encoding="utf-8").split("\n=== ")[1:]:
         title, _, rest = block.partition("\n")
-        markup, _, expected = rest.partition("\n---\n")
+        markup, _, expected = f"{rest}\n".partition("\n---\n")
         yield Case(f"{path.stem}: {title}", markup, [line for line in expected.rstrip().splitlines() if line.strip()])
 
 

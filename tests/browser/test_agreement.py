@@ -13,7 +13,7 @@ from tests.support import case_ids, tree_of
 
 pytestmark = pytest.mark.thorough
 
-CASES = Path(__file__).parent.parent / "tree" / "cases"
+TREE = Path(__file__).parent.parent / "tree"
 
 # Where Chromium departs from a standard that is followed here, or needs layout, by fact and element; docs/standards.md
 # says why.
@@ -31,7 +31,7 @@ KNOWN = {
 @pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")
 def test_the_cases_agree_with_the_browser(tmp_path: Path) -> None:
     total = Agreement()
-    cases = case_ids(CASES)
+    cases = [*case_ids(TREE / "cases"), *case_ids(TREE / "tab")]
     assert len(cases) >= 600
     with chromium() as context:
         for number, case in enumerate(cases):
@@ -39,7 +39,7 @@ def test_the_cases_agree_with_the_browser(tmp_path: Path) -> None:
             page.write_text(f"<!DOCTYPE html><html lang=en><title>{case.title}</title><body>{case.markup}")
             tree = build_tree(open_document(str(page)))
             total.add(compare(tree, exposed(context, page)))
-            if case.title.startswith("focus: "):
+            if case.title.startswith("order: "):
                 total.add(compare_order(tree, tab_order(context, page)))
     assert [each for each in total.differences if tag_of(each) not in KNOWN[each.fact].split()] == []
     assert [fact for fact in Fact if total.rate(fact) < 0.95] == []
