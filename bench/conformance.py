@@ -20,6 +20,27 @@ from murvel.tree.build import build_tree
 MOST_OF_ONE = 20
 """How many pages of a package are compared, at most."""
 
+FRAMEWORKS = {
+    "bootstrap": "dist/css/bootstrap.css",
+    "bootstrap@4.6.2": "dist/css/bootstrap.css",
+    "bootstrap@3.4.1": "dist/css/bootstrap.css",
+    "bulma": "css/bulma.css",
+    "foundation-sites": "dist/css/foundation.css",
+    "uikit": "dist/css/uikit.css",
+    "purecss": "build/pure.css",
+    "milligram": "dist/milligram.css",
+    "tachyons": "css/tachyons.css",
+    "spectre.css": "dist/spectre.css",
+    "semantic-ui-css": "semantic.css",
+    "materialize-css": "dist/css/materialize.css",
+    "picnic": "picnic.min.css",
+    "water.css": "out/water.css",
+    "mini.css": "dist/mini-default.css",
+    "chota": "dist/chota.css",
+    "halfmoon": "css/halfmoon.css",
+}
+"""Packages of CSS frameworks, each with the style sheet that pages link to."""
+
 LARGEST = 1_000_000
 """How many bytes such a page has, at most."""
 
@@ -43,6 +64,19 @@ def corpus_pages(folder: Path) -> list[tuple[str, list[Path]]]:
         found = [page for page in sorted(package.rglob("*.html")) if 500 < page.stat().st_size < LARGEST]
         if found:
             pages.append((package.name, found[:: max(1, len(found) // MOST_OF_ONE)][:MOST_OF_ONE]))
+    return pages
+
+
+def framework_pages(folder: Path) -> list[tuple[str, list[Path]]]:
+    """Write a page that uses the classes of CSS frameworks beside each of those that were fetched, and return them."""
+    template = (Path(__file__).parent / "framework_page.html").read_text(encoding="utf-8")
+    pages = []
+    for name, sheet in FRAMEWORKS.items():
+        package = folder / "packages" / name
+        if (package / "package" / sheet).is_file():
+            page = package / "package" / "framework.html"
+            page.write_text(template.replace("{sheet}", sheet), encoding="utf-8")
+            pages.append((name, [page]))
     return pages
 
 
@@ -86,7 +120,12 @@ def main() -> None:
     arguments = parser.parse_args()
     print(f"{'':<24} {'pages':>5} {'compared':>8}  {''.join(f'{fact.value:>18}' for fact in Fact)}")
     with tempfile.TemporaryDirectory() as name:
-        for title, found in (("Our own pages", own_pages(Path(name))), ("Others'", corpus_pages(arguments.corpus))):
+        groups = (
+            ("Our own pages", own_pages(Path(name))),
+            ("Frameworks", framework_pages(arguments.corpus)),
+            ("Others'", corpus_pages(arguments.corpus)),
+        )
+        for title, found in groups:
             total = Agreement()
             for part, pages in found:
                 if arguments.only in part:

@@ -277,6 +277,8 @@ class Semantics:
         hidden = self.hidden(control)
         if hidden is not None and hidden.why is not Hiding.ARIA_HIDDEN:
             return False
+        if not label.contains(control) and self.styles.of(label).display.startswith("inline-"):
+            return False  # browsers take a box of its own beside the control for more than its name
         if not {"aria-label", "aria-labelledby"}.isdisjoint(control.attributes):
             return False
         return all(child is control for child in label.elements())
