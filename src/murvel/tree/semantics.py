@@ -13,7 +13,7 @@ from typing import NamedTuple
 from murvel.page.change import with_descendants
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.controls import is_checked, is_open
-from murvel.page.html.forms import RadioGroup, radio_group_of
+from murvel.page.html.forms import RadioGroup, radio_group, radio_group_of
 from murvel.page.html.inputs import CHECKED, control_type
 from murvel.page.problems import ProblemKind
 from murvel.page.styles.style import Style, Styles
@@ -50,9 +50,7 @@ GLOBAL_ATTRIBUTES = frozenset(
 
 _NOT_HIDDEN = frozenset({"", "false", "undefined"})
 """Values of aria-hidden that hide nothing; browsers take every other one for true (docs/standards.md)."""
-
 _UNDO_NONE = GLOBAL_ATTRIBUTES - {"aria-hidden"}
-
 
 _REQUIRED_PARENTS = {
     "listitem": frozenset({"list"}),
@@ -74,7 +72,7 @@ def _order(element: Element) -> int:
 _MOST_OWNERS = 64
 """How many owners may own each other in a row: elements stand no deeper in each other without them either."""
 
-_NOTED = ("label", "area", "map image", "owner", "disabling", "radio", "read only", "referring", "language")
+_NOTED = ("label", "area", "map image", "owner", "disabling", "asking radio", "read only", "referring", "language")
 """The kinds of elements that are noted while the document is gone through."""
 
 _REFERRING = frozenset({"aria-labelledby", "aria-describedby", "popovertarget", "list"})
@@ -86,8 +84,8 @@ def _kinds_of(element: Element) -> list[str]:
     tag, attributes = element.tag, element.attributes
     if tag == "label" or tag == "area":
         kinds.append(tag)
-    elif tag == "input" and control_type(element) == "radio":
-        kinds.append("radio")
+    elif tag == "input" and "required" in attributes and control_type(element) == "radio":
+        kinds.append("asking radio")
     if attributes:
         if tag == "img" and "usemap" in attributes:
             kinds.append("map image")
@@ -204,17 +202,21 @@ class Semantics:
 
     def is_choice_missing(self, radio: Element) -> bool:
         """Whether a radio button's group asks for a choice and has none (HTML §4.10.5.1.16)."""
+        if not self.asks_for_choices:
+            return False
         if self._missing is None:
-            asking: set[RadioGroup] = set()
-            chosen: set[RadioGroup] = set()
-            for each in self._noted["radio"]:
-                group = radio_group_of(self.document, each)
-                if group is not None and "required" in each.attributes:
-                    asking.add(group)
-                if group is not None and is_checked(each):
-                    chosen.add(group)
-            self._missing = asking - chosen
-        return bool(self._missing) and radio_group_of(self.document, radio) in self._missing
+            asking = {radio_group_of(self.document, each): each for each in self._noted["asking radio"]}
+            self._missing = {
+                group
+                for group, each in asking.items()
+                if group is not None and not any(map(is_checked, radio_group(self.document, each)))
+            }
+        return radio_group_of(self.document, radio) in self._missing
+
+    @property
+    def asks_for_choices(self) -> bool:
+        """Whether some radio button on the page is required."""
+        return bool(self._noted["asking radio"])
 
     def stays_exposed(self, element: Element) -> bool:
         """Whether an element is exposed though it is presentational (WAI-ARIA 1.2 §7.2, conflict resolution)."""

@@ -78,7 +78,7 @@ def find_stale(change: DocumentChange, restyled: set[Element], semantics: Semant
     semantics.forget(stale.removed)
     below = _changed_below(change)
     seeds = {*change.attributes, *change.states, *change.parents, *restyled, *below, *_chosen_instead(change)}
-    for element in change.states:
+    for element in change.states if semantics.asks_for_choices else ():
         if control_type(element) == "radio":
             seeds.update(radio_group(semantics.document, element))  # the others may miss a choice no longer
     seeds |= semantics.survey_again(_outermost([*change.attributes, *restyled, *change.added]))
