@@ -188,7 +188,7 @@ class LiveDocument:
         self._is_numbered = True
         number(self.document.root)
         self._part.places_changed()
-        give_summaries(self.document, list(self._part.elements()))
+        give_summaries(self.document, self._part.elements())
         new = [root for root in self._new if self._part.has(root)]
         self._new.clear()
         if new:

@@ -82,10 +82,9 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
     parts = [part, *_shadow_parts(document, part, marked)]
     for each in parts:
         each.document = document
-        elements = list(each.elements())
-        give_summaries(document, elements)
-        settle_radios(document, elements)
-        for details in closed_by_others(elements):
+        give_summaries(document, each.elements())
+        settle_radios(document, each.elements())
+        for details in closed_by_others(each.elements()):
             del details.attributes["open"]
             del each.node(details).attrs["open"]
     return Parsed(document, marked, parts)

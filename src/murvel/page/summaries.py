@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.facts import first_child
 
@@ -36,14 +38,14 @@ class _OwnSummary(Element):
         """It ends with its words."""
 
 
-def give_summaries(document: Document, elements: list[Element]) -> None:
+def give_summaries(document: Document, inside: Iterable[Element]) -> None:
     """Show the browser's own summary in details elements that have none, and take it away where they have one now.
 
     Args:
         document: its `flat` is brought up to date.
-        elements: the elements of the document; those that are no details are passed over.
+        inside: elements of the document; those that are no details are passed over.
     """
-    for details in elements:
+    for details in inside:
         if details.tag != "details" or details.namespace is not Namespace.HTML:
             continue
         shown = document.flat.get(details, [])

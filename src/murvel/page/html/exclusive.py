@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import replace
 
 from murvel.page.document import Document, Element
@@ -9,10 +10,10 @@ from murvel.page.html.controls import is_checked, is_open
 from murvel.page.html.forms import RadioGroup, radio_group_of
 
 
-def settle_radios(document: Document, elements: list[Element]) -> None:
+def settle_radios(document: Document, inside: Iterable[Element]) -> None:
     """Leave the last radio button of each group checked that has several (HTML §4.10.5.1.16)."""
     checked: dict[RadioGroup, Element] = {}
-    for element in elements:
+    for element in inside:
         if element.tag == "input" and "checked" in element.attributes and is_checked(element):
             group = radio_group_of(document, element)
             if group is None:
@@ -23,15 +24,15 @@ def settle_radios(document: Document, elements: list[Element]) -> None:
             checked[group] = element
 
 
-def closed_by_others(elements: list[Element]) -> list[Element]:
+def closed_by_others(inside: Iterable[Element]) -> list[Element]:
     """Return the open details elements that a browser closes: one of their name is open before them (HTML §4.11.1).
 
     Args:
-        elements: the elements of one tree, in document order.
+        inside: the elements of one tree, in document order.
     """
     names: set[str] = set()
     closed = []
-    for element in elements:
+    for element in inside:
         name = element.attributes.get("name", "") if element.tag == "details" else ""
         if name and is_open(element):
             if name in names:
