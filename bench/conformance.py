@@ -44,7 +44,7 @@ FRAMEWORKS = {
 LARGEST = 1_000_000
 """How many bytes such a page has, at most."""
 
-CASES = [Path(__file__).parent.parent / "tests" / "tree" / folder for folder in ("cases", "tab")]
+CASES = [Path(__file__).parent.parent / "tests" / "tree" / folder for folder in ("cases", "compared", "order")]
 
 
 def own_pages(folder: Path) -> list[tuple[str, list[Path]]]:

@@ -22,6 +22,7 @@ from murvel.stage.html.stage import HtmlStage
 from murvel.tree.build import build_tree
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
+from murvel.tree.write import to_text
 
 DEMO = Path(__file__).parent.parent / "src" / "murvel" / "demo" / "pages"
 
@@ -114,3 +115,15 @@ def calls(work: Callable[[], object]) -> int:
     finally:
         sys.setprofile(before)
     return count
+
+
+def outline(tree: Tree) -> str:
+    """Return a tree as one line: each node as the text form has it, with what stands in it in braces."""
+    pieces: list[str] = []
+    depth = 0
+    for line in list(to_text(tree))[1:]:
+        level = (len(line) - len(line.lstrip(" "))) // 2
+        pieces.append(" {" * (level - depth) if level > depth else " }" * (depth - level) + ",")
+        pieces.append(" " + line.strip())
+        depth = level
+    return "".join(pieces).removeprefix(" {").strip() + " }" * (depth - 1)

@@ -6,16 +6,25 @@ import pytest
 
 from murvel.page.places import all_xpaths
 from murvel.tree.write import to_text
-from tests.support import Case, case_ids, tree_of
+from tests.support import Case, case_ids, outline, tree_of
 
 CASES = case_ids(Path(__file__).parent / "cases")
-TAB_CASES = case_ids(Path(__file__).parent / "tab")
+COMPARED = case_ids(Path(__file__).parent / "compared")
+TAB_CASES = case_ids(Path(__file__).parent / "order")
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.title)
 def test_tree(case: Case) -> None:
     lines = [line.removeprefix("  ") for line in list(to_text(tree_of(case.markup)))[1:]]
     assert lines == case.expected
+
+
+@pytest.mark.parametrize("case", COMPARED, ids=lambda case: case.title)
+def test_tree_as_the_browser_has_it(case: Case) -> None:
+    assert [outline(tree_of(case.markup))] == case.expected or (outline(tree_of(case.markup)), case.expected) == (
+        "",
+        [],
+    )
 
 
 @pytest.mark.parametrize("case", TAB_CASES, ids=lambda case: case.title)
