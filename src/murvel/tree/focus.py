@@ -110,12 +110,8 @@ class _Owners:
     """The owners of scopes in which Tab goes on before it leaves them: shadow hosts, slots and frames (HTML §6.6.4)."""
 
     def __init__(self, document: Document) -> None:
-        self._hosts = {
-            host: children[0].parent
-            for host, children in document.flat.items()
-            if children and host.tag not in ("slot", "details")
-        }
-        self._templates = {template: host for host, template in self._hosts.items()}
+        self._document = document
+        self._delegating = {root.parent for root in document.scopes if "shadowrootdelegatesfocus" in root.attributes}
         self._slots = document.slotted
         self._has_scopes = bool(document.flat or document.scopes)
 
@@ -124,8 +120,7 @@ class _Owners:
         own = _rank(index, element)
         if not self._has_scopes:
             return (own,)
-        template = self._hosts.get(element)
-        if template is not None and "shadowrootdelegatesfocus" in template.attributes:
+        if element in self._delegating:
             return None
         keys = [own]
         for owner in self._around(element):
@@ -149,8 +144,8 @@ class _Owners:
             if slot is not None:
                 yield slot
                 node = slot
-            elif above is not None and above in self._templates:
-                node = self._templates[above]
+            elif above is not None and above.parent is not None and self._document.is_shadow(above):
+                node = above.parent
                 yield node
             else:
                 if above is not None and above.tag == "iframe":

@@ -15,9 +15,6 @@ from murvel.page.html.inputs import input_type
 from murvel.page.text import collapse
 from murvel.tree.roles import RANGES
 
-_FLOAT = re.compile(r"-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?")
-"""A valid floating-point number (HTML §2.3.4.3), and so a value that a number field keeps."""
-
 _NUMBER = re.compile(r"\s*([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)")
 _MIDWAY = frozenset({"scrollbar", "separator", "slider"})
 """Roles that stand midway where no value is stated."""
@@ -86,7 +83,7 @@ def _of_input(element: Element) -> Range:
     is_slider = input_type(element) == "range"
     low = _read(attributes.get("min"), 0.0 if is_slider else None)
     high = _read(attributes.get("max"), 100.0 if is_slider else None)
-    now = float(value) if len(value) <= _LONGEST and _FLOAT.fullmatch(value) else None
+    now = _read(value, None)
     if not is_slider or low is None or high is None:
         return Range(now, low, high)
     high = max(low, high)

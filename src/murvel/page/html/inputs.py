@@ -38,12 +38,14 @@ _DATE, _TIME = (
     r"\d{4,}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])",
     r"(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d{1,3})?)?",
 )
+_NUMBER = re.compile(r"-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?")
 _KEPT = {
     "color": re.compile(r"#[0-9a-fA-F]{6}"),
     "date": re.compile(_DATE),
     "datetime-local": re.compile(f"{_DATE}[T ]{_TIME}"),
     "month": re.compile(r"\d{4,}-(?:0[1-9]|1[0-2])"),
-    "number": re.compile(r"-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?"),
+    "number": _NUMBER,
+    "range": _NUMBER,
     "time": re.compile(_TIME),
     "week": re.compile(r"\d{4,}-W(?:0[1-9]|[1-4]\d|5[0-3])"),
 }

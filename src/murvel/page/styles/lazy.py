@@ -46,7 +46,7 @@ def declared_for(
             subject = of_subject(rule.selector)
             if rule.pseudo or rule.reach is not RuleScope.INSIDE or (subject not in subjects and subject[0] != "any"):
                 continue
-            for element in _matched(part, rule.selector):
+            for element in matched(part, rule.selector):
                 if element in wanted:
                     for name, tokens, important in declarations:
                         layer = -rule.layer if important else rule.layer
@@ -63,7 +63,8 @@ def _features(element: Element) -> Iterator[tuple[str, str]]:
         yield ".", word
 
 
-def _matched(part: Subtree, selector: str) -> list[Element]:
+def matched(part: Subtree, selector: str) -> list[Element]:
+    """Return what a selector matches; nothing where it is not understood."""
     try:
         return part.matching(selector)
     except SelectorError:

@@ -11,8 +11,9 @@ from functools import cached_property
 import tinycss2
 
 from murvel.page.document import Element
-from murvel.page.engine import SelectorError, Subtree
+from murvel.page.engine import Subtree
 from murvel.page.problems import Problems
+from murvel.page.styles.lazy import matched
 from murvel.page.styles.limits import is_deep
 from murvel.page.styles.rules import RuleScope, StyleRule
 from murvel.page.styles.words import Words
@@ -79,7 +80,7 @@ class DeclaredLooks:
                     if rule.pseudo or rule.reach is not RuleScope.INSIDE or not words.may_match(rule.selector):
                         continue
                     rank = (rule.layer, rule.specificity, rule.order)
-                    for element in _matched(part, rule.selector):
+                    for element in matched(part, rule.selector):
                         known = values.setdefault(element, {})
                         for name, value in declarations.items():
                             if ranks.get((element, name), rank) <= rank:
@@ -101,7 +102,7 @@ class DeclaredLooks:
                     if not selector.pseudo and any(state in selector.text for state in states):
                         at_rest = _at_rest(selector.text, states)
                         if words.may_match(at_rest):
-                            found.update(_matched(part, at_rest))
+                            found.update(matched(part, at_rest))
         return found
 
 
@@ -110,13 +111,6 @@ def _at_rest(selector: str, states: tuple[str, ...]) -> str:
     for state in states:
         selector = selector.replace(state, "")
     return selector.strip() or "*"
-
-
-def _matched(part: Subtree, selector: str) -> list[Element]:
-    try:
-        return part.matching(selector)
-    except SelectorError:
-        return []
 
 
 def _declarations(tokens: object) -> dict[str, str]:
