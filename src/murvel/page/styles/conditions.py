@@ -59,3 +59,14 @@ def significant(tokens: Sequence[Any]) -> list[Any]:
 def word(token: Any) -> str:
     """Return an identifier in lower case; empty for any other token."""
     return str(token.lower_value) if token.type == "ident" else ""
+
+
+def split(tokens: Sequence[Any], separator: str) -> list[list[Any]]:
+    """Return the parts of a list that stand between literals such as commas."""
+    parts: list[list[Any]] = [[]]
+    for token in tokens:
+        if token.type == "literal" and token.value == separator:
+            parts.append([])
+        else:
+            parts[-1].append(token)
+    return parts

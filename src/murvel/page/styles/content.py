@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from enum import Enum
 from typing import Any, NamedTuple
 
 import tinycss2
 
 from murvel.page.document import Element
+from murvel.page.styles.conditions import significant, split
 from murvel.page.text import transformed
 
 
@@ -134,7 +135,7 @@ def _part(token: Any) -> Part | None:
         return None
     if token.lower_name in _IMAGES or token.lower_name.endswith("-gradient"):
         return Part(Kind.IMAGE, "")
-    arguments = list(_arguments(token.arguments))
+    arguments = split(significant(token.arguments), ",")
     match token.lower_name:
         case "attr" if arguments and arguments[0] and arguments[0][0].type == "ident":
             return Part(Kind.ATTRIBUTE, str(arguments[0][0].value), _text(arguments[1:]))
@@ -143,18 +144,6 @@ def _part(token: Any) -> Part | None:
         case "counters" if len(arguments) > 1 and _word(arguments[0]) and _text(arguments[1:2]) is not None:
             return Part(Kind.COUNTER, _word(arguments[0]), _text(arguments[1:2]), _word(*arguments[2:3]) or "decimal")
     return None
-
-
-def _arguments(tokens: Iterable[Any]) -> Iterator[list[Any]]:
-    """Yield a function's arguments without white space."""
-    argument: list[Any] = []
-    for token in tokens:
-        if token.type == "literal" and token.value == ",":
-            yield argument
-            argument = []
-        elif token.type not in ("whitespace", "comment"):
-            argument.append(token)
-    yield argument
 
 
 def _word(argument: list[Any] | None = None) -> str:

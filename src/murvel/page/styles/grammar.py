@@ -13,6 +13,7 @@ import tinycss2
 import tinycss2.nth
 
 from murvel.page.pseudo_classes import ASKED_OF_ELEMENTS, NEVER_MATCHING
+from murvel.page.styles.conditions import split
 
 _STRUCTURAL = frozenset(
     "empty first-child first-of-type last-child last-of-type only-child only-of-type root scope".split()
@@ -63,21 +64,9 @@ def parse_selectors(tokens: list[Any], *, is_nested: bool = False) -> list[Selec
         is_nested: whether its selectors may begin with a combinator.
     """
     try:
-        return [_complex(part, is_relative=is_nested) for part in comma_separated(tokens)]
+        return [_complex(part, is_relative=is_nested) for part in split(tokens, ",")]
     except _InvalidError:
         return None
-
-
-def comma_separated(tokens: list[Any]) -> Iterator[list[Any]]:
-    """Yield the parts of a list that stand between its commas."""
-    part: list[Any] = []
-    for token in tokens:
-        if token.type == "literal" and token.value == ",":
-            yield part
-            part = []
-        else:
-            part.append(token)
-    yield part
 
 
 def _complex(tokens: list[Any], *, is_relative: bool = False, in_has: bool = False) -> Selector:
@@ -209,8 +198,7 @@ def _function(name: str, token: Any, *, in_has: bool) -> str:
         if name == "has" and in_has:
             raise _InvalidError
         inside = [
-            _complex(part, is_relative=name == "has", in_has=in_has or name == "has")
-            for part in comma_separated(arguments)
+            _complex(part, is_relative=name == "has", in_has=in_has or name == "has") for part in split(arguments, ",")
         ]
         if any(each.pseudo for each in inside):
             raise _InvalidError
@@ -228,7 +216,7 @@ def _function(name: str, token: Any, *, in_has: bool) -> str:
 
 
 def _forgiven(tokens: list[Any], *, in_has: bool) -> Iterator[Selector]:
-    for part in comma_separated(tokens):
+    for part in split(tokens, ","):
         try:
             yield _complex(part, in_has=in_has)
         except _InvalidError:
@@ -244,7 +232,7 @@ def _nth(name: str, arguments: list[Any], *, in_has: bool) -> str:
     text = str(tinycss2.serialize(formula)).strip()
     if of is None:
         return text
-    inside = [_complex(part, in_has=in_has) for part in comma_separated(arguments[of + 1 :])]
+    inside = [_complex(part, in_has=in_has) for part in split(arguments[of + 1 :], ",")]
     if name not in ("nth-child", "nth-last-child") or any(each.pseudo for each in inside):
         raise _InvalidError
     return f"{text} of {', '.join(each.text for each in inside)}"

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from murvel.page.styles.conditions import split
+
 _PIXELS = {
     "px": 1.0, "em": 16.0, "rem": 16.0, "ex": 8.0, "ch": 8.0, "cap": 16.0, "ic": 16.0, "lh": 18.0, "rlh": 18.0,
     "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "in": 96.0, "pt": 96 / 72, "pc": 16.0,
@@ -65,13 +67,7 @@ def _atom(token: Any, width: float, height: float) -> float | None:
     if token.type == "() block":
         return _value(token.content, width, height)
     if token.type == "function" and token.lower_name in _MATH:
-        parts: list[list[Any]] = [[]]
-        for each in token.arguments:
-            if each.type == "literal" and each.value == ",":
-                parts.append([])
-            else:
-                parts[-1].append(each)
-        values = [_value(part, width, height) for part in parts]
+        values = [_value(part, width, height) for part in split(token.arguments, ",")]
         known = [value for value in values if value is not None]
         return _MATH[token.lower_name](known) if len(known) == len(values) else None
     return None

@@ -8,7 +8,7 @@ from typing import Any
 
 import tinycss2
 
-from murvel.page.styles.conditions import ConditionError, holds, significant, word
+from murvel.page.styles.conditions import ConditionError, holds, significant, split, word
 from murvel.page.styles.lengths import length
 
 # What a plain desktop screen answers to the discrete features (§5 to §7, Media Queries 5 §11); a query for any other
@@ -78,18 +78,8 @@ def matches(prelude: Sequence[Any], screen: Screen) -> bool:
         prelude: tinycss2's tokens of the list.
         screen: the viewport.
     """
-    queries = _split(significant(prelude), ",")
+    queries = split(significant(prelude), ",")
     return not significant(prelude) or any(_query(query, screen) for query in queries)
-
-
-def _split(tokens: Sequence[Any], separator: str) -> list[list[Any]]:
-    parts: list[list[Any]] = [[]]
-    for token in tokens:
-        if token.type == "literal" and token.value == separator:
-            parts.append([])
-        else:
-            parts[-1].append(token)
-    return parts
 
 
 def _query(tokens: list[Any], screen: Screen) -> bool:
@@ -124,7 +114,7 @@ def feature(tokens: list[Any], screen: Screen) -> bool | None:
         return None
     if len(tokens) == 1 and tokens[0].type == "ident":
         return _boolean(word(tokens[0]), screen)
-    sides = _split(tokens, ":")
+    sides = split(tokens, ":")
     if len(sides) == 2 and len(sides[0]) == 1:
         return _plain(word(sides[0][0]), sides[1], screen)
     return _range(tokens, screen)
