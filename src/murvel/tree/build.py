@@ -10,6 +10,7 @@ from collections.abc import Collection, Iterator
 
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.controls import is_open
+from murvel.page.html.facts import is_spoken_of
 from murvel.page.memory import no_collection
 from murvel.page.open import StyledDocument
 from murvel.page.styles.content import Generated
@@ -23,7 +24,7 @@ from murvel.tree.name_sources import NameFrom
 from murvel.tree.naming import Naming
 from murvel.tree.node import Node
 from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
-from murvel.tree.semantics import Hiding, Semantics, is_spoken_of
+from murvel.tree.semantics import Hiding, Semantics
 from murvel.tree.states import may_have_states, states_of
 from murvel.tree.states_around import states_around
 from murvel.tree.values import VALUED, value_of

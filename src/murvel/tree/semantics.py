@@ -13,6 +13,7 @@ from typing import NamedTuple
 from murvel.page.change import with_descendants
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.controls import is_checked, is_open
+from murvel.page.html.facts import is_spoken_of
 from murvel.page.html.forms import RadioGroup, radio_group, radio_group_of
 from murvel.page.html.inputs import CHECKED, control_type
 from murvel.page.problems import ProblemKind
@@ -58,11 +59,6 @@ _REQUIRED_PARENTS = {
     "treeitem": frozenset({"tree"}),
 }
 """Roles that browsers drop where what they must stand in is missing."""
-
-
-def is_spoken_of(element: Element) -> bool:
-    """Whether an author says something of an element beside its content."""
-    return any(name.startswith("aria-") or name in ("tabindex", "title", "role") for name in element.attributes)
 
 
 def _order(element: Element) -> int:

@@ -73,3 +73,8 @@ def is_editable(element: Element) -> bool:
             return is_editing_host(each)
         each = each.parent
     return False
+
+
+def is_spoken_of(element: Element) -> bool:
+    """Whether an author says something of an element beside its content."""
+    return any(name.startswith("aria-") or name in ("tabindex", "title", "role") for name in element.attributes)
