@@ -1,9 +1,12 @@
 """The survey: what is in each list, how deep, with which leads; keys that stay; the Tab order."""
 
+from itertools import combinations
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from murvel.checks.tab_order import TabOrder
 from murvel.report.path_text import Crossings
 from murvel.survey.counts import count_words
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice, Verdict
@@ -133,10 +136,33 @@ def test_where_the_orders_part_lines_cross() -> None:
         ("A, link", 2, 1),
         ("C, link", 3, 3),
     ]
-    assert path.parted == 2
+    assert [stop.utterance.text for stop in path.stops if stop.is_moved] == ["B, link"]
     crossings = Crossings(path.stops)
     assert [crossings.at(row) for row in range(3)] == ["╳", "╳", "─"]
     assert [crossings.past(row, 5) for row in range(3)] == ["──╳──", "──╳──", "─────"]
+
+
+def test_covered_stops_stand_in_the_order_and_nothing_is_heard_of_them() -> None:
+    path = path_of("<a href=a>A</a><div aria-hidden=true><a href=b>B</a></div><a href=c>C</a><main>{x}</main>")
+    assert [(stop.number, stop.rank, stop.heard, stop.utterance.text) for stop in path.stops] == [
+        (1, 1, "A, link", "A, link"),
+        (2, 2, "", "nothing is heard: a “B”"),
+        (3, 3, "C, link", "C, link"),
+    ]
+    assert (path.covered, path.moved, path.before_main[0]) == (1, 0, 3)
+    links = survey_of(path.page.session).entries[Slice.LINKS]
+    assert [("Tab", f"stop {at} of 3") in facts_of(path.page, link) for at, link in zip((1, 3, 2), links)] == [True] * 3
+
+
+@given(st.permutations(range(8)))
+def test_the_fewest_stops_are_called_moved(order: list[int]) -> None:
+    elements = session_of("<a href=x>L</a>" * 8).tree.tab_order
+    found = TabOrder(elements, order)
+    left = [rank for at, rank in enumerate(found.ranks) if at not in found.moved]
+    assert left == sorted(left)
+    assert len(left) == max(
+        size for size in range(9) for some in combinations(order, size) if list(some) == sorted(some)
+    )
 
 
 @given(st.permutations(range(8)), st.integers(3, 12))

@@ -43,8 +43,6 @@ class Trait(StrEnum):
 
     NOT_REACHED = "not reached"
     """It finds what Tab does not reach."""
-    SILENT_STOP = "silent stop"
-    """It finds stops at which nothing is heard."""
     LOOK_ALIKE = "look-alike"
     """It finds text that only looks like a heading, a table or a list."""
     OUTSIDE_LANDMARKS = "outside landmarks"

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 from operator import attrgetter
 
+from murvel.checks.tab_order import TabOrder
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.forms import form_of
 from murvel.page.places import all_xpaths
@@ -125,8 +126,9 @@ class Facts:
         return self.session.stage.handlers() if self.session.stage is not None else ()
 
     def xpath(self, element: Element) -> str:
-        """Return the absolute XPath of an element."""
-        return self._xpaths[element.order]
+        """Return the absolute XPath of an element; in a tree that was stated, the one that is stated."""
+        node = None if self.is_source else self.node(element)
+        return self.tree.xpath_of(node) if node is not None else self._xpaths[element.order]
 
     @cached_property
     def _xpaths(self) -> dict[int, str]:
@@ -147,6 +149,27 @@ class Facts:
         """Return the node of an element, or of the nearest around it that has one."""
         nodes = (self.node(each) for each in (element, *element.ancestors()))
         return next((node for node in nodes if node is not None), self.tree.root)
+
+    def place_of(self, element: Element) -> float:
+        """Return where an element stands in reading order: its node's id, or, of a hidden one, a number between ids."""
+        node = self.node(element)
+        if node is not None:
+            return node.id
+        orders, ids = self._by_source
+        at = bisect_right(orders, element.order)
+        return ids[at - 1] + 0.5 if at else 0.5
+
+    @cached_property
+    def _by_source(self) -> tuple[list[int], list[int]]:
+        """The places of exposed elements in the document, and the ids of their nodes beside them."""
+        places = sorted((element.order, node.id) for element, node in self.tree.by_element.items())
+        return [order for order, _ in places], [identifier for _, identifier in places]
+
+    @cached_property
+    def tab_order(self) -> TabOrder:
+        """The Tab order beside the reading order."""
+        order = self.tree.tab_order
+        return TabOrder(order, [self.place_of(element) for element in order])
 
     @cached_property
     def headings(self) -> list[Node]:
@@ -172,11 +195,6 @@ class Facts:
     def texts(self) -> list[Node]:
         """The texts that are read, in reading order."""
         return [node for node in self.roles.get("text", ()) if node.name.strip()]
-
-    @cached_property
-    def stop_numbers(self) -> dict[int, int]:
-        """The place of each Tab stop in Tab's order, from 1, by its node's id."""
-        return {node.id: number for number, node in enumerate(self.tree.stops, 1)}
 
     def within(self, around: Node, nodes: list[Node]) -> list[Node]:
         """Return those of some nodes, which are in reading order, that stand inside another."""

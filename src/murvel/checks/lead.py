@@ -100,8 +100,6 @@ class Lead:
     @cached_property
     def xpath(self) -> str:
         """The absolute XPath of the element."""
-        if not self.page.is_source and self.node.element is self.element:
-            return self.page.tree.xpath_of(self.node)
         return self.page.xpath(self.element)
 
     @property
@@ -126,8 +124,9 @@ def way_to(page: Facts, node: Node) -> list[str]:
                 # What begins at the first item counts as reached when reading stands there.
                 reached = bisect_right(targets, session.readout.objects[0].node.id, key=_id)
                 return ["first", repeated(f"jump {kind.id}", at + 1 - reached)] if at >= reached else ["first"]
-    if node.id in page.stop_numbers:
-        return ["first", repeated("tab", page.stop_numbers[node.id])]
+    number = None if node.is_text else page.tree.stop_numbers.get(node.element)
+    if number is not None:
+        return ["first", repeated("tab", number)]
     first = session.readout.first_object(node) or session.readout.nearest(node)
     if first is None:
         return ["open page"]

@@ -36,8 +36,12 @@ def covered_next(tree: Tree, at: Element | None, stop: Node | None, *, forward: 
     return first
 
 
+def told_of(element: Element) -> str:
+    """Return a covered stop's tag and the beginning of its text."""
+    text = collapse(element.attributes.get("aria-label", "") or element.text())[:_LONGEST]
+    return f"{element.tag} “{text}”" if text else element.tag
+
+
 def words_of(element: Element, place: str) -> str:
     """Return, in a sentence, that the focus is on a covered stop."""
-    text = collapse(element.attributes.get("aria-label", "") or element.text())[:_LONGEST]
-    told = f"“{text}” " if text else ""
-    return f"nothing is heard: the focus is on {element.tag} {told}({place}), which aria-hidden covers"
+    return f"nothing is heard: the focus is on {told_of(element)} ({place}), which aria-hidden covers"

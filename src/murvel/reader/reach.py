@@ -8,6 +8,7 @@ time, says how seconds are estimated.
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from itertools import accumulate, pairwise, takewhile
@@ -56,8 +57,8 @@ class Ways:
 
     def __init__(self, session: ReadingSession) -> None:
         self._session = session
-        stops = session.tree.stops
-        self._stops = sorted((stop.id, number) for number, stop in enumerate(stops))
+        stops = list(map(session.tree.node_of, session.tree.tab_order))
+        self._stops = sorted((stop.id, number) for number, stop in enumerate(stops) if stop is not None)
         self._stops_heard = self._heard(stops)
         self._jumps = {
             Strategy.HEADINGS: self._reached(session.targets(BY_ID["headings"])),
@@ -95,10 +96,11 @@ class Ways:
         starts = [each.item.index for each in takewhile(lambda each: each is not None, objects) if each is not None]
         return starts, self._heard(targets[: len(starts)])
 
-    def _heard(self, nodes: list[Node]) -> list[float]:
-        """Return how many seconds of some nodes are heard before each of them, and in the end of all."""
+    def _heard(self, nodes: Sequence[Node | None]) -> list[float]:
+        """Return how many seconds of some nodes are heard before each, and in the end of all; None is silent."""
         speaker, rate = self._session.speaker, self._session.voice.rate
-        return list(accumulate((seconds(speaker.say_alone(node).text, rate) for node in nodes), initial=0.0))
+        times = (seconds(speaker.say_alone(node).text, rate) if node is not None else 0.0 for node in nodes)
+        return list(accumulate(times, initial=0.0))
 
     def _between(self, start: int, end: int) -> float:
         spoken = self._session.spoken

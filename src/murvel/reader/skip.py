@@ -48,8 +48,9 @@ def skip_link(tree: Tree) -> SkipLink | None:
     It is a link among the first stops, to a place on the page, that says so or leads into the main part.
     """
     mains = [node for node in tree.nodes if node.role == "main" and not node.is_part]
-    for number, node in enumerate(tree.stops[:_AMONG_FIRST], 1):
-        if node.role not in LINKS or not fragment_of(node.element.attributes.get("href", "")):
+    for number, element in enumerate(tree.tab_order[:_AMONG_FIRST], 1):
+        node = tree.node_of(element)
+        if node is None or node.role not in LINKS or not fragment_of(node.element.attributes.get("href", "")):
             continue
         target = link_target(tree, node)
         leads_in = target is not None and any(

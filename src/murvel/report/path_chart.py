@@ -71,8 +71,8 @@ class PathDrawing:
 
 def _draw_stop(axes: Axes, stop: Stop) -> None:
     """A stop with its number; one that stands elsewhere in reading is a square."""
-    parts = stop.number != stop.rank
-    axes.plot(stop.number, stop.rank, marker="s" if parts else "o", color="black", markersize=9, markeredgewidth=0.8,
+    marker = "s" if stop.is_moved else "o"
+    axes.plot(stop.number, stop.rank, marker=marker, color="black", markersize=9, markeredgewidth=0.8,
               markerfacecolor="white", zorder=3)  # fmt: skip
     axes.text(stop.number, stop.rank, str(stop.number), ha="center", va="center", fontsize=5, zorder=4)
 

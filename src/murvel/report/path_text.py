@@ -22,16 +22,13 @@ def path_lines(session: ReadingSession) -> Iterator[str]:
     yield from summary_lines(path)
     crossings = Crossings(path.stops)
     for stop in path.stops:
-        rank = "" if stop.number == stop.rank else f"  (read as number {stop.rank})"
+        rank = f"  (read as number {stop.rank})" if stop.is_moved else ""
         repeats = "  (leads to the same place as the one before)" if stop.repeats else ""
         leads = "".join(f"  [{lead.check.id}]" for lead in stop.leads)
         yield visible(f"{stop.number:>4} {crossings.at(stop.number - 1)} {stop.utterance.text}{rank}{repeats}{leads}")
     for lead in path.missed:
         place = f"line {lead.position.line}" if lead.position else lead.xpath
         yield visible(f"   - not reached: {lead.says}, {place}")
-    for lead in path.silent:
-        place = f"line {lead.position.line}" if lead.position else lead.xpath
-        yield visible(f"   - reached, and silent: {lead.says}, {place}")
 
 
 def summary_lines(path: KeyboardPath) -> Iterator[str]:
@@ -39,9 +36,11 @@ def summary_lines(path: KeyboardPath) -> Iterator[str]:
     count, seconds = path.before_main
     has_main = bool(path.page.roles.get("main"))
     before = f"{count} before the main content, {clock(seconds)} of listening" if has_main else "no main content"
-    yield f"{len(path.stops)} stops; {before}; {path.way_past()}"
-    parted = f"{path.parted} stand in another place than in reading" if path.parted else "in the order of reading"
-    yield f"{parted}; not reached by Tab, though they may have to be: {len(path.missed)}"
+    covered = f", nothing is heard of {path.covered}" if path.covered else ""
+    yield f"{len(path.stops)} stops{covered}; {before}; {path.way_past()}"
+    stand = "stands" if path.moved == 1 else "stand"
+    order = f"{path.moved} {stand} in another place than in reading" if path.moved else "in the order of reading"
+    yield f"{order}; not reached by Tab, though they may have to be: {len(path.missed)}"
 
 
 class Crossings:

@@ -24,6 +24,7 @@ def facts_of(page: Facts, entry: Entry) -> list[Fact]:
         hidden = page.semantics.hidden(entry.element)
         if hidden is not None:
             facts.append(("hidden by", hidden.why.value))
+        facts.append(_tab(page, entry))
     else:
         find = _OF_SLICE.get(entry.slice)
         if find is not None:
@@ -32,9 +33,13 @@ def facts_of(page: Facts, entry: Entry) -> list[Fact]:
     return [(label, value) for label, value in facts if value]
 
 
+def _tab(page: Facts, entry: Entry) -> Fact:
+    number = page.tree.stop_numbers.get(entry.element)
+    return "Tab", f"stop {number} of {len(page.tree.tab_order)}" if number is not None else ""
+
+
 def _everywhere(page: Facts, node: Node, entry: Entry) -> Iterator[Fact]:
-    number = page.stop_numbers.get(node.id)
-    yield "Tab", f"stop {number} of {len(page.tree.stops)}" if number is not None else ""
+    yield _tab(page, entry)
     heading = page.heading_over(node) if entry.slice not in (Slice.HEADINGS, Slice.LANGUAGES) else None
     yield "under", heading.name.strip() if heading is not None else ""
     landmark = next((above for above in node.ancestors() if above.is_landmark), None)

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from murvel.checks.check import Trait
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
+from murvel.checks.tab_order import TabOrder
 from murvel.checks.topics.keyboard import stops_before_main
+from murvel.page.document import Element
+from murvel.reader.covered import told_of
 from murvel.reader.skip import skip_link
 from murvel.reader.speaker import role_words
 from murvel.reader.timing import seconds
-from murvel.reader.utterance import Utterance
+from murvel.reader.utterance import Utterance, notice
 from murvel.survey.survey import Survey
 from murvel.tree.node import Node
-from murvel.tree.roles import LINKS
 
 _OUTSIDE = "outside of landmarks"
 
@@ -26,8 +29,10 @@ class Stop:
     Attributes:
         number: its place in Tab's order, from 1.
         rank: its place among the stops in reading order, from 1.
-        node: its node.
-        utterance: what is heard of it.
+        is_moved: whether it stands elsewhere than in reading, and not merely after a stop that does.
+        element: what it is.
+        node: its node, None where it is covered: Tab stops at it, and nothing is heard.
+        utterance: what is heard of it; of a covered stop a notice that says so.
         region: the landmark it stands in, in words.
         time: at which second of listening it comes, None where nothing of it is read.
         repeats: whether it leads to the same place as the stop before.
@@ -36,12 +41,19 @@ class Stop:
 
     number: int
     rank: int
-    node: Node
+    is_moved: bool
+    element: Element
+    node: Node | None
     utterance: Utterance
     region: str
     time: float | None
     repeats: bool
     leads: tuple[Lead, ...]
+
+    @property
+    def heard(self) -> str:
+        """What is heard of it; empty of a covered stop."""
+        return self.utterance.text if self.node is not None else ""
 
 
 class KeyboardPath:
@@ -51,45 +63,26 @@ class KeyboardPath:
         stops: the stops in Tab's order.
         reading: the same in reading order.
         missed: leads about what Tab does not reach.
-        silent: leads about what Tab reaches and nothing is heard of.
+        moved: how many stops stand elsewhere than in reading; those that merely follow them do not count.
+        covered: how many of the stops nothing is heard of.
         before_main: how many stops come before the main part, and how many seconds it takes to hear them.
     """
 
     def __init__(self, survey: Survey) -> None:
         page = survey.page
-        nodes = page.tree.stops
-        in_order = sorted(range(len(nodes)), key=lambda at: nodes[at].id)
-        ranks = [0] * len(nodes)
-        for rank, at in enumerate(in_order):
-            ranks[at] = rank
+        order = page.tab_order
         by_element: dict[object, list[Lead]] = {}
         for lead in survey.leads:
             by_element.setdefault(lead.element, []).append(lead)
         self.page: Facts = page
-        self.stops = [
-            Stop(
-                at + 1,
-                ranks[at] + 1,
-                node,
-                page.session.speaker.say_alone(node),
-                region_of(node),
-                _time(page, node),
-                at > 0 and _leads_to_same(nodes[at - 1], node),
-                tuple(by_element.get(node.element, ())),
-            )
-            for at, node in enumerate(nodes)
-        ]
-        self.reading = [self.stops[at] for at in in_order]
+        self.stops = [_stop(page, order, at, by_element.get(element, ())) for at, element in enumerate(order.elements)]
+        self.reading = [self.stops[at] for at in order.in_reading]
         self.missed = [lead for lead in survey.leads if Trait.NOT_REACHED in lead.check.traits]
-        self.silent = [lead for lead in survey.leads if Trait.SILENT_STOP in lead.check.traits]
+        self.moved = len(order.moved)
+        self.covered = sum(stop.node is None for stop in self.stops)
         count = stops_before_main(page)
         rate = page.session.voice.rate
-        self.before_main = (count, sum(seconds(stop.utterance.text, rate) for stop in self.stops[:count]))
-
-    @property
-    def parted(self) -> int:
-        """How many stops come in another place in Tab's order than in reading."""
-        return sum(stop.number != stop.rank for stop in self.stops)
+        self.before_main = (count, sum(seconds(stop.heard, rate) for stop in self.stops[:count]))
 
     def way_past(self) -> str:
         """Return, in a sentence, whether there is a skip link, which stop it is, and where it lands."""
@@ -103,6 +96,24 @@ class KeyboardPath:
         words = role_words(node) or link.target.tag if node is not None else link.target.tag
         lands = f"{words} {node.name}".strip() if node is not None else words
         return f"skip link: {place}; it lands on {lands}"
+
+
+def _stop(page: Facts, order: TabOrder, at: int, leads: Iterable[Lead]) -> Stop:
+    element = order.elements[at]
+    node = page.node(element)
+    said = page.session.speaker.say_alone(node) if node is not None else notice(f"nothing is heard: {told_of(element)}")
+    return Stop(
+        at + 1,
+        order.ranks[at] + 1,
+        at in order.moved,
+        element,
+        node,
+        said,
+        region_of(node or page.node_around(element)),
+        _time(page, node) if node is not None else None,
+        at > 0 and _leads_to_same(order.elements[at - 1], element),
+        tuple(leads),
+    )
 
 
 def region_of(node: Node) -> str:
@@ -124,6 +135,6 @@ def _time(page: Facts, node: Node) -> float | None:
     return spoken.start(index) + spoken.lasts(index) * (first.index - objects[0].index) / len(objects)
 
 
-def _leads_to_same(before: Node, node: Node) -> bool:
-    href = node.element.attributes.get("href")
-    return node.role in LINKS and bool(href) and href == before.element.attributes.get("href")
+def _leads_to_same(before: Element, element: Element) -> bool:
+    href = element.attributes.get("href")
+    return element.tag in ("a", "area") and bool(href) and href == before.attributes.get("href")

@@ -69,8 +69,8 @@ def node_facts(tree: Tree, node: Node) -> Iterator[tuple[str, str]]:
         yield relation, "; ".join(map(tree.words_of, targets))
     if tree.language_of(node) != tree.document.language:
         yield "language", tree.language_of(node)
-    if node in tree.stops:
-        yield "Tab", f"stop {tree.stops.index(node) + 1} of {len(tree.stops)}"
+    if not node.is_text and node.element in tree.stop_numbers:
+        yield "Tab", f"stop {tree.stop_numbers[node.element]} of {len(tree.tab_order)}"
 
 
 def hidden_words(hidden: Hidden, styles: Styles) -> str:

@@ -55,6 +55,18 @@ class Tree:
         self._by_element = by_element
         self._grids: dict[int, Grid] = {}
 
+    @cached_property
+    def stop_numbers(self) -> dict[Element, int]:
+        """The place of each Tab stop in Tab's order, from 1; stops of which nothing is heard count."""
+        return {element: number for number, element in enumerate(self.tab_order, 1)}
+
+    @property
+    def covered_stops(self) -> list[Element]:
+        """The Tab stops of which nothing is heard, since aria-hidden covers them, in Tab's order."""
+        if len(self.tab_order) == len(self.stops):
+            return []
+        return [element for element in self.tab_order if self.node_of(element) is None]
+
     def node_of(self, element: Element) -> Node | None:
         """Return the node of an element, None where it has no object of its own."""
         return self.by_element.get(element)

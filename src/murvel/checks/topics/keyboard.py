@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
-from itertools import pairwise
 from operator import attrgetter
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
@@ -32,7 +31,6 @@ _OPERATED = frozenset(
     "button checkbox link menuitem menuitemcheckbox menuitemradio option radio slider spinbutton switch tab textbox "
     "treeitem combobox listbox searchbox".split()
 )
-_HIDDEN_BUT_FOCUSED = frozenset({Hiding.ARIA_HIDDEN})
 
 
 def _pointed_at(page: Facts) -> list[Element]:
@@ -164,26 +162,10 @@ def native_not_reached(page: Facts) -> Found:
     means="Tab stops, and listeners hear nothing.",
     repair="Remove aria-hidden, or remove the control from the Tab order.",
     expect="a name and a role at each stop",
-    traits=[Trait.SILENT_STOP],
 )  # fmt: skip
 def focus_in_hidden(page: Facts) -> Found:
     """WAI-ARIA 1.2 §6.6 aria-hidden: not on what can have the focus."""
-    for attribute in ("href", "tabindex", "type", "contenteditable"):
-        yield from (Finding(each, heard="") for each in page.having.get(attribute, ()) if _is_silent_stop(page, each))
-    for tag in ("button", "select", "textarea", "input"):
-        for element in page.tags.get(tag, ()):
-            if not element.attributes.keys() & {"href", "tabindex", "type", "contenteditable"}:
-                if _is_silent_stop(page, element):
-                    yield Finding(element, heard="")
-
-
-def _is_silent_stop(page: Facts, element: Element) -> bool:
-    hidden = page.semantics.hidden(element)
-    if hidden is None or hidden.why not in _HIDDEN_BUT_FOCUSED or page.styles.of(element).visibility != "visible":
-        return False
-    rendered = all(page.styles.of(above).display != "none" for above in (element, *element.ancestors()))
-    index = tab_index(element)
-    return rendered and is_focusable(element) and not is_disabled(element) and (index is None or index >= 0)
+    yield from (Finding(element, heard="") for element in page.tree.covered_stops)
 
 
 @checks.add(
@@ -203,15 +185,15 @@ def stop_inside_control(page: Facts) -> Found:
 
 @checks.add(
     "order-parts", "Tab order differs from reading order", NEEDS_EARS, "2.4.3", "1.3.2",
-    means="Tab leads back to what was read before, and then forward over what was skipped.",
+    means="Tab comes to it at another point than reading does, so that focus leaps to and fro.",
     repair="Put the elements into the source in their intended order.",
     expect="stops in the order of reading",
 )  # fmt: skip
 def order_parts(page: Facts) -> Found:
-    """Stops that stand before the one that Tab comes from."""
-    for before, node in pairwise(page.tree.stops):
-        if node.id < before.id:
-            yield Finding(node.element, f"after “{(before.name or before.role).strip()[:60]}”, which is read later")
+    """The fewest stops that would have to move; those that merely follow one that was moved are not counted."""
+    order = page.tab_order
+    for at in sorted(order.moved):
+        yield Finding(order.elements[at], f"stop {at + 1}, read as number {order.ranks[at] + 1}")
 
 
 def stops_before_main(page: Facts) -> int:
@@ -219,7 +201,7 @@ def stops_before_main(page: Facts) -> int:
     main = next(iter(page.roles.get("main", ())), None)
     if main is None:
         return 0
-    return sum(node.id < main.id for node in page.tree.stops)
+    return sum(page.place_of(element) < main.id for element in page.tree.tab_order)
 
 
 @checks.add(
@@ -232,7 +214,7 @@ def no_way_past(page: Facts) -> Found:
     """More than ten stops before the main part, and no link past them."""
     count = stops_before_main(page)
     if count > _STOPS_BEFORE_MAIN and skip_link(page.tree) is None:
-        yield Finding(page.tree.stops[0].element, f"{count} stops before the main part")
+        yield Finding(page.tree.tab_order[0], f"{count} stops before the main part")
 
 
 @checks.add(

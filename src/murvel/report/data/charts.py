@@ -37,7 +37,7 @@ def reach_data(session: ReadingSession) -> Data:
 
 
 def path_data(session: ReadingSession) -> Data:
-    """Return the Tab stops with their places in both orders, and what Tab does not reach or is silent at."""
+    """Return the Tab stops, covered ones too, with their places in both orders, and what Tab does not reach."""
     path = KeyboardPath(survey_of(session))
     return document(
         "path",
@@ -46,15 +46,16 @@ def path_data(session: ReadingSession) -> Data:
             {
                 "number": stop.number,
                 "number_in_reading": stop.rank,
+                "is_moved": stop.is_moved,
                 "in": stop.region,
-                **heard(stop.utterance),
-                **node_data(session.tree, stop.node),
+                "is_covered": stop.node is None,
+                **(heard(stop.utterance) if stop.node is not None else {"heard": ""}),
+                **node_data(session.tree, stop.node or path.page.node_around(stop.element)),
                 "leads": leads(stop.leads),
             }
             for stop in path.stops
         ],
         not_reached=leads(path.missed),
-        silent=leads(path.silent),
         stops_before_main=path.before_main[0],
     )
 

@@ -13,13 +13,13 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.checks.check import Certainty
-from murvel.checks.lead import Lead
+from murvel.checks.lead import NOTHING, Lead
+from murvel.page.document import Element
 from murvel.page.text import visible
 from murvel.reader.timing import clock
 from murvel.report.formats import ChartKind
 from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
 from murvel.survey.path import KeyboardPath, Stop
-from murvel.tree.node import Node
 from murvel.tui.actions import Action, bindings
 from murvel.tui.views.view import Happened, ToDocument, ToFront, View
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
@@ -31,11 +31,8 @@ from murvel.work.work import Work
 _GAP = 11
 _NUMBER = 4
 
-_MISSED, _SILENT = "Not reached by Tab", "Reached by Tab, and silent"
-_ABOUT = {
-    _MISSED: "What can be clicked, or is meant to be operated, and Tab passes by.",
-    _SILENT: "What Tab stops at although it is hidden from those who listen.",
-}
+_MISSED = "Not reached by Tab"
+_ABOUT_MISSED = "What can be clicked, or is meant to be operated, and Tab passes by."
 
 _NOTHING = (
     "Tab stops nowhere on this page. Here would stand each link, button and field that Tab reaches, in its order."
@@ -105,8 +102,6 @@ class KeyboardView(View):
         rows: list[Row] = list(path.stops)
         if path.missed:
             rows += [_MISSED, *path.missed]
-        if path.silent:
-            rows += [_SILENT, *path.silent]
         self._rows.show_rows(rows, self._rows.at)
         self._show_picked()
 
@@ -124,12 +119,11 @@ class KeyboardView(View):
             return text
         half = (width - _GAP) // 2
         beside = self._path.reading[row.number - 1]
-        parts = row.number != row.rank
         text = self._half(row, half, styles, is_quiet=False)
         at = row.number - 1
         is_line = self._crossings.at(at) != STRAIGHT
         text.append(f" {self._crossings.past(at, _GAP - 2)} ", styles["error" if is_line else "rail-group"])
-        text.append_text(self._half(beside, width - half - _GAP, styles, is_quiet=not parts and beside is row))
+        text.append_text(self._half(beside, width - half - _GAP, styles, is_quiet=beside is row and not row.is_moved))
         return text
 
     def _half(self, stop: Stop, width: int, styles: dict[str, str], *, is_quiet: bool) -> Text:
@@ -155,9 +149,9 @@ class KeyboardView(View):
         if row is None:
             return Text(_NOTHING, styles["role"])
         if isinstance(row, str):
-            return Text(_ABOUT[row], styles["role"])
+            return Text(_ABOUT_MISSED, styles["role"])
         if isinstance(row, Lead):
-            return Group(self._facts(row.node, [("is heard", row.heard)], styles), Text(), lead_block(row, styles))
+            return Group(self._facts(row.element, [("is heard", row.heard)], styles), Text(), lead_block(row, styles))
         rank = "the same place" if row.number == row.rank else f"place {row.rank}"
         facts = [
             ("Tab order", f"stop {row.number} of {len(self._path.stops)}"),
@@ -166,14 +160,14 @@ class KeyboardView(View):
             ("listening", f"at {clock(row.time)}" if row.time is not None else "not read"),
             ("remark", "leads to the same place as the stop before" if row.repeats else ""),
         ]
-        blocks: list[RenderableType] = [styled(pieces(row.utterance), styles), self._facts(row.node, facts, styles)]
+        blocks: list[RenderableType] = [styled(pieces(row.utterance), styles), self._facts(row.element, facts, styles)]
         for lead in row.leads:
             blocks += [Text(), lead_block(lead, styles)]
         return Group(*blocks)
 
-    def _facts(self, node: Node, facts: list[tuple[str, str]], styles: dict[str, str]) -> RenderableType:
-        tree = self.work.session.tree
-        every = [*facts, ("source", tree.place_words(node)), ("XPath", tree.xpath_of(node))]
+    def _facts(self, element: Element, facts: list[tuple[str, str]], styles: dict[str, str]) -> RenderableType:
+        page = self._path.page
+        every = [*facts, ("source", page.tree.place_words(element)), ("XPath", page.xpath(element))]
         rows = [(label, Text(visible(value), styles["plain"])) for label, value in every if value]
         return facts_table(rows, styles["faint"], LABEL_WIDTH)
 
@@ -191,14 +185,15 @@ class KeyboardView(View):
         """Go to the place of what one stands at."""
         row = self._rows.picked
         if isinstance(row, (Stop, Lead)):
-            self.work.go_to_element(row.node.element if isinstance(row, Stop) else row.element, "go to the stop")
+            self.work.go_to_element(row.element, "go to the stop")
             self.post_message(ToFront("listen"))
 
     def action_document(self) -> None:
         """Ask for a defect about what one stands at."""
         row = self._rows.picked
         if isinstance(row, Stop):
-            self.post_message(ToDocument(self.work.evidence_of_leads(row.node, row.utterance.text, row.leads)))
+            node = row.node or self._path.page.node_around(row.element)
+            self.post_message(ToDocument(self.work.evidence_of_leads(node, row.heard or NOTHING, row.leads)))
         elif isinstance(row, Lead):
             self.post_message(ToDocument(self.work.evidence_of_leads(row.node, row.heard, [row])))
 
@@ -207,7 +202,7 @@ class KeyboardView(View):
         rows = self._rows
         for at in range(rows.at + 1, len(rows.rows)):
             row = rows.rows[at]
-            if isinstance(row, Lead) or (isinstance(row, Stop) and (row.leads or row.number != row.rank)):
+            if isinstance(row, Lead) or (isinstance(row, Stop) and (row.leads or row.is_moved)):
                 rows.action_step(at - rows.at)
                 return
         self.post_message(Happened("No stop further down has a lead or is out of order."))
