@@ -63,7 +63,7 @@ def test_a_defect_is_documented_question_by_question(tmp_path: Path) -> None:
         ("fly", "There is no command 'fly'"),
         ("jump hedings", "did you mean 'headings'?"),
         ("wait long", "Waiting takes a number of seconds"),
-        ("voice spare", "voice spare\nSkip to the content, link"),
+        ("voice spare", "(voice spare)\nSkip to the content, link"),
         ("voice loud", "There is no voice 'loud'"),
         ("said as", "role first: link, Skip to the content"),
         ("why", "role         link, from the element a in its context"),

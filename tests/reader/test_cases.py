@@ -36,8 +36,13 @@ def act(case: Case) -> list[str]:
     session = staged(markup, cues)
     session.arrive()
     load(session)
-    moves = [line.partition(" => ")[0] for line in case.expected]
-    return [f"{words} => {command(session, words).text}" for words in moves]
+    lines = []
+    for words in (line.partition(" => ")[0] for line in case.expected):
+        known = len(session.log)
+        command(session, words)
+        heard = [each.line for each in session.log[known:]]
+        lines.append(f"{words} => {' / '.join(heard) or 'nothing'}")
+    return lines
 
 
 def say(case: Case) -> list[str]:

@@ -9,6 +9,7 @@ from murvel.reader.commands import command
 from murvel.reader.live import Snapshot, announce, changes
 from murvel.reader.speech import Fate, Source, SpeechQueue
 from murvel.reader.voice import NAME_FIRST
+from murvel.report.timeline import timeline_lines
 from murvel.stage.html.page import LivePage
 from tests.support import session_of, staged
 
@@ -135,18 +136,12 @@ def test_a_polite_one_in_silence_is_spoken_at_once() -> None:
     assert queue.timeline[1].begun == 5.0
 
 
-def test_more_of_the_same_announcement_is_no_second_one() -> None:
-    queue = SpeechQueue(60)
-    queue.ask(0.0, "field", Source.KEY, "Tab")
-    queue.say_more("field, focus mode")
-    assert [(entry.text, entry.ended) for entry in queue.timeline] == [("field, focus mode", pytest.approx(3.3))]
-
-
 def test_tab_into_a_field_is_one_entry_of_the_timeline() -> None:
     session = staged("<input aria-label=A>")
     session.arrive()
     command(session, "tab")
-    assert session.speech.timeline[-1].text == "A, text box, focus mode"
+    assert session.speech.timeline[-1].text == "A, text box"
+    assert session.log[-1].notice == "focus mode"
     assert [entry.about for entry in session.speech.timeline] == ["open page", "read", "Tab"]
 
 
@@ -157,3 +152,51 @@ def test_another_voice_speaks_at_its_own_rate() -> None:
     last = session.speech.timeline[-1]
     assert last.begun is not None
     assert last.ended == pytest.approx(last.begun + 3.3)
+
+
+# What becomes of it, and why
+
+ALERT = """<button id=b>Go</button><p role=alert id=s></p><input id=i aria-label=Name>
+~~~
+cues:
+  - {when: activate, where: "#b", do: [{text: {where: "#s", to: "Something is missing"}}, {focus: "#i"}]}
+  - {when: 9s, do: [{title: "Another title"}]}"""
+OPENS = """<title>T</title><button id=b>Go</button><div hidden id=d role=dialog aria-label=D><p>In it</p><button>Close</button></div>
+~~~
+cues:
+  - {when: activate, where: "#b", do: [{show: "#d"}, {focus: "#d button"}]}"""
+
+
+@pytest.mark.parametrize(
+    ("page", "moves", "line"),
+    [
+        (ALERT, ["activate"], ": Something is missing (cut off, spoken 0.0 to 0.0, the page moved the focus)"),
+        (ALERT, ["wait 1", "activate", "next"], "activate: Name, text box (cut off, spoken 1.0 to 1.0, a key was pressed)"),
+        (ALERT, ["wait 1", "jump headings"], "open page: page without a title, no landmarks, no headings, no links, 1 field (cut off, spoken 0.0 to 1.0, a key was pressed)"),
+        (ALERT, ["wait 9"], "text: Another title (never announced, a new title is heard only when the page is opened, or asked for)"),
+    ],
+)  # fmt: skip
+def test_the_timeline_names_causes(page: str, moves: list[str], line: str) -> None:
+    markup, _, cues = page.partition("\n~~~\n")
+    session = staged(f"<title></title>{markup}", cues)
+    session.arrive()
+    for move in moves:
+        command(session, move)
+    assert any(each.endswith(line) for each in timeline_lines(session)), list(timeline_lines(session))
+
+
+def test_what_is_in_a_dialog_that_takes_the_focus_is_not_silent() -> None:
+    markup, _, cues = OPENS.partition("\n~~~\n")
+    session = staged(markup, cues)
+    session.arrive()
+    assert command(session, "activate").text == "dialog D, Close, button"
+    assert session.silent == []
+    assert not any("further on" in each for each in timeline_lines(session))
+
+
+def test_notices_are_not_spoken() -> None:
+    session = session_of("<p>x")
+    session.arrive()
+    command(session, "jump headings")
+    command(session, "where")
+    assert [entry.about for entry in session.speech.timeline] == ["open page", "read"]

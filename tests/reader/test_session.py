@@ -36,7 +36,7 @@ def test_every_move_is_logged_and_leaves_a_cursor(markup: str, moves: list[str])
         assert session.log[-1].utterance is heard
         assert session.log[-1].number == len(session.log)
         assert (session.cursor is None) == (not session.readout.objects)
-        assert heard.text or heard.parts or session.cursor is not None
+        assert session.log[-1].line or heard.parts
 
 
 @given(hostile_markup())
@@ -74,7 +74,7 @@ def test_a_jump_lands_on_its_kind_or_stays(markup: str, kind: Kind, direction: D
     for _ in range(len(session.tree.nodes) + 1):
         before = session.cursor
         heard = session.make(jump(session, kind, direction))
-        if heard.text.startswith("no "):
+        if not heard.parts:
             assert session.cursor is before
             break
         assert session.node is not None

@@ -30,6 +30,7 @@ def test_a_file_of_cues(tmp_path: Path) -> None:
         ("cues: [{when: never, do: []}]", "usable: cues.0.when"),
         ("cues: [{when: load, do: [{jump: x}]}]", "usable: cues.0.do.0"),
         ("cues: [{when: load, do: [{show: a, hide: b}]}]", "a change is one of"),
+        ("cues: [{when: load, do: [{class: {where: a}}]}]", "either added or removed"),
         ("cues: [{when: load, after: -1, do: []}]", "usable: cues.0.after"),
         ("cues: [{when: load, do: [{set: {where: a, attribute: 'a b'}}]}]", "attribute"),
         ("cues: !!python/object/apply:os.system [ls]", "is no YAML"),

@@ -38,7 +38,7 @@ def shown(pilot: Pilot[None]) -> list[str]:
 
 
 def heard(pilot: Pilot[None]) -> str:
-    return work(pilot).session.log[-1].utterance.text
+    return work(pilot).session.log[-1].line
 
 
 def here(pilot: Pilot[None]) -> str:

@@ -113,7 +113,7 @@ async def test_letters_typed_right_behind_a_key_are_the_dialog_s(opened: Opened)
             pilot.app.post_message(_key(key))
         await until(pilot, lambda: work(pilot).session.log[-1].move == "where am I")
         assert [entry.move for entry in work(pilot).session.log[-3:]] == ["next heading", "next heading", "where am I"]
-        assert heard(pilot).startswith("item ")
+        assert heard(pilot).startswith("(item ")
 
 
 async def test_an_action_of_another_view_is_clicked_in_the_list_of_all(opened: Opened) -> None:

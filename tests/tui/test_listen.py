@@ -46,19 +46,19 @@ async def test_the_first_screen(opened: Opened) -> None:
         ("j", "Ninety plots on the old mill meadow"),
         ("j j k", "Ninety plots on the old mill meadow"),
         ("down down up", "Ninety plots on the old mill meadow"),
-        ("k", "start of page"),
+        ("k", "(start of page)"),
         ("G", "Fernhollow Allotments Association, Mill Meadow"),
         ("end home", "logo.png, link"),
         ("right_square_bracket h", "Grow something this year, heading level 2"),
         ("right_square_bracket h n", "list with 5 items, Compost has arrived, heading level 4, 1 of 5"),
         ("right_square_bracket h n N", "Grow something this year, heading level 2"),
-        ("right_square_bracket 1", "no heading of level 1 further on"),
-        ("right_square_bracket m", "no landmark further on"),
+        ("right_square_bracket 1", "(no heading of level 1 further on)"),
+        ("right_square_bracket m", "(no landmark further on)"),
         ("right_square_bracket f n", "text box"),
         ("right_square_bracket b", "button"),
         ("right_square_bracket i", "IMG_2041_final2.jpg, image"),
         ("right_square_bracket s", "list with 5 items, Home, link, 1 of 5"),
-        ("right_square_bracket t", "no table further on"),
+        ("right_square_bracket t", "(no table further on)"),
         ("end left_square_bracket l", "list with 4 items, image, link, 4 of 4"),
         ("right_square_bracket z", "logo.png, link"),
         ("right_square_bracket escape", "logo.png, link"),
@@ -67,8 +67,8 @@ async def test_the_first_screen(opened: Opened) -> None:
         ("tab tab shift+tab", "logo.png, link"),
         ("slash B e e s enter", "list with 5 items, Bees on plot 71, heading level 4, 5 of 5"),
         ("slash escape", "logo.png, link"),
-        ("n", "no jump to repeat yet"),
-        ("w", "item 1 of 54, 0:00 of 2:17"),
+        ("n", "(no jump to repeat yet)"),
+        ("w", "(item 1 of 54, 0:00 of 2:17)"),
     ],
 )
 async def test_keys(opened: Opened, keys: str, last: str) -> None:
@@ -214,7 +214,7 @@ async def test_a_page_with_nothing_to_read(opened: Opened, tmp_path: Path) -> No
     (tmp_path / "e.html").write_text("<title>Empty</title><div hidden>x</div>")
     async with opened(tmp_path / "e.html") as pilot:
         await press(pilot, "j", "k", "tab", "G", "pagedown", "w", "d", "escape", "right_square_bracket", "h", "5", "1")
-        assert heard(pilot) == "no heading further on"
+        assert heard(pilot) == "(no heading further on)"
 
 
 async def test_nothing_of_a_page_acts_on_the_screen(opened: Opened, tmp_path: Path) -> None:

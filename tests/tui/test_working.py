@@ -52,7 +52,7 @@ async def test_what_the_page_does_after_a_while_is_shown(opened: Opened) -> None
         drawn = live_text(pilot.app, view)
         assert "alert" in drawn
         assert "Two fields need your attention" in drawn
-        assert "cut in" in drawn or "the focus moved" in drawn
+        assert "cut in" in drawn or "the page moved the focus" in drawn
         assert "it is in no live region" in drawn
         await press(pilot, "x", "X")
         drawn_as = work(pilot).casebook.path.with_name
@@ -73,7 +73,7 @@ async def test_live_on_a_page_without_regions(opened: Opened) -> None:
 async def test_live_on_a_tree_without_a_page(opened: Opened) -> None:
     async with opened(DEMO / "repaired" / "pocket.json") as pilot:
         await press(pilot, "enter")
-        assert heard(pilot) == "keys do nothing here: this tree has no page behind it"
+        assert heard(pilot) == "(keys do nothing here: this tree has no page behind it)"
         await press(pilot, "4", "t", "1")
         assert page(pilot).query_one(ContentSwitcher).current == "listen"
 
@@ -130,9 +130,9 @@ async def test_reading_on_stops_at_a_key(opened: Opened) -> None:
         ("ctrl+right ctrl+right", "to"),
         ("full_stop", "capital s"),
         ("j j e", "main, Watering rota, heading level 1"),
-        ("j less_than_sign", "banner, holds 5 items"),
-        ("m", "focus mode"),
-        ("escape", "nothing to close"),
+        ("j less_than_sign", "banner (holds 5 items)"),
+        ("m", "(focus mode)"),
+        ("escape", "(nothing to close)"),
     ],
 )
 async def test_keys_of_the_reader(opened: Opened, keys: str, said: str) -> None:

@@ -67,7 +67,7 @@ class Listening:
         """Yield what is heard on arrival."""
         self.work.arrive()
         for entry in self.work.session.log:
-            yield visible(entry.utterance.text)
+            yield visible(entry.line)
 
     def lines(self) -> Iterator[str]:
         """Yield the lines that are typed, until there are no more or the dialogue is over."""
@@ -100,7 +100,7 @@ class Listening:
                 yield from _help()
             case "history":
                 for entry in session.log:
-                    yield f"{entry.number}. {visible(entry.move)}: {visible(entry.utterance.text)}"
+                    yield f"{entry.number}. {visible(entry.move)}: {visible(entry.line)}"
             case "read on":
                 yield from self._read_on()
             case "said as":
@@ -156,7 +156,8 @@ class Listening:
         session = self.work.session
         while True:
             before = session.item
-            yield visible(command(session, "next").text)
+            command(session, "next")
+            yield visible(session.log[-1].line)
             if session.item is before:
                 return
             acting.wait(session, seconds(session.log[-1].utterance.text, session.voice.rate))

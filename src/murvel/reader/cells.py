@@ -8,7 +8,7 @@ from enum import StrEnum
 from murvel.reader.position import Position, Step
 from murvel.reader.reading import stay
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
 from murvel.tree.grid import Grid
 from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, TABLES
@@ -38,7 +38,7 @@ def move_by_cell(session: ReadingSession, way: Way) -> Step:
         return stay(session, move, _NOT_IN_TABLE)
     target = _target(grid, cell, way) if cell is not None else grid.at(1, 1)
     if target is None or target is cell:
-        return Step(move, notice(f"edge of the table, {way.value}"), cell or session.node)
+        return Step(move, SILENCE, cell or session.node, notice=f"edge of the table, {way.value}")
     return _land(session, move, target, cell, grid)
 
 

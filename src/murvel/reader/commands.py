@@ -16,7 +16,7 @@ from murvel.reader.moves import Direction
 from murvel.reader.position import Step
 from murvel.reader.roles import move_by_role
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Utterance, notice
+from murvel.reader.utterance import Utterance
 from murvel.stage.inputs import BACKSPACE, Keystroke
 
 _LONGEST_WAIT = 3600
@@ -53,7 +53,7 @@ def _wait(session: ReadingSession, text: str) -> Utterance:
         raise ReaderError(f"Waiting takes a number of seconds from 0 to {_LONGEST_WAIT}, not {visible(text)!r}.")
     heard = acting.wait(session, seconds)
     parts = [part for each in heard for part in each.parts]
-    return Utterance(tuple(parts)) if parts else notice("nothing is heard")
+    return Utterance(tuple(parts))
 
 
 def _item(session: ReadingSession, text: str) -> Step:

@@ -111,7 +111,7 @@ def _size(session: ReadingSession, container: Container) -> int:
 
 
 def _stand(session: ReadingSession, move: str, spot: Spot, skipped: int) -> Step:
-    parts = [Part(PartKind.NOTICE, f"past {counted(skipped, 'item', 'items')}")] if skipped else []
+    told = [f"past {counted(skipped, 'item', 'items')}"] if skipped else []
     node = spot.node
     if isinstance(spot, Object):
         cursor = spot
@@ -119,7 +119,7 @@ def _stand(session: ReadingSession, move: str, spot: Spot, skipped: int) -> Step
     else:
         cursor = session.readout.items[spot.first].objects[0]
         words = session.speaker.context(node) if node.role != "listitem" else "list item"
-        holds = Part(PartKind.NOTICE, f"holds {counted(_size(session, spot), 'item', 'items')}")
-        said = Utterance((Part(PartKind.CONTEXT, words), holds))
+        told.append(f"holds {counted(_size(session, spot), 'item', 'items')}")
+        said = Utterance((Part(PartKind.CONTEXT, words),))
     position = replace(Position.at(cursor, node), spot=spot)
-    return Step(move, Utterance((*parts, *said.parts)), node, position)
+    return Step(move, said, node, position, notice=", ".join(told))

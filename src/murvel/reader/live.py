@@ -268,6 +268,8 @@ def _why_silent(change: Change, before: Snapshot, after: Snapshot) -> str:
     if region is None:
         if after.is_referred_to(change.key):
             return "it is in no live region, and heard only where something that refers to it is reached"
+        if change.key == after.key_of(after.tree.root.element):
+            return "a new title is heard only when the page is opened, or asked for"
         return "it is in no live region"
     if region.politeness is Politeness.OFF:
         return "its region is off"

@@ -9,11 +9,9 @@ from murvel.reader.utterance import Utterance
 from murvel.tree.node import Node
 
 WHERE_AM_I = "where am I"
-"""The move that goes nowhere: what is heard on it is the reader's, not the page's."""
-
-
 CHANGE_VOICE = "change the voice"
-"""The move that changes how things are said, not the place."""
+LEAD_NOWHERE = frozenset({WHERE_AM_I, CHANGE_VOICE})
+"""Moves that do not change the place, and of which nothing is heard."""
 
 TO_START, TO_END = "to the start", "to the end"
 ABSOLUTE_MOVES = frozenset({TO_START, TO_END})
@@ -58,7 +56,7 @@ class Heard:
         move: the move in words, as "next heading".
         utterance: what was heard.
         node: the node it was about, None where it was about no one node.
-        notice: what the tool tells of the move itself, as "2 of 7"; it is shown and not heard.
+        notice: what the tool tells of the move itself, as "no heading further on"; it is shown and never heard.
     """
 
     number: int
@@ -70,7 +68,8 @@ class Heard:
     @property
     def line(self) -> str:
         """What was heard, with what the tool tells of the move in brackets behind it."""
-        return f"{self.utterance.text} ({self.notice})" if self.notice else self.utterance.text
+        told = f"({self.notice})" if self.notice else ""
+        return " ".join(filter(None, (self.utterance.text, told)))
 
 
 @dataclass(frozen=True, slots=True)

@@ -69,7 +69,7 @@ class Step:
         position: where reading stands afterwards; None where it stays.
         source: who asks for it to be said.
         sought: what was jumped to or looked for, to be sought again on request; None for other moves.
-        notice: what the tool tells of the move itself; it is shown and not heard.
+        notice: what the tool tells of the move itself; it is shown and never heard.
     """
 
     move: str

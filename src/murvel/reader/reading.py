@@ -15,7 +15,7 @@ from murvel.reader.readout import WITH_TEXT, Item, Object
 from murvel.reader.session import ReadingSession
 from murvel.reader.speaker import role_words
 from murvel.reader.timing import clock
-from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.reader.utterance import SILENCE
 from murvel.reader.voice import Unit
 from murvel.tree.node import Node
 
@@ -26,8 +26,8 @@ _NOTHING = "nothing to read on this page"
 
 
 def stay(session: ReadingSession, move: str, words: str) -> Step:
-    """Say something of the reader's own and stay."""
-    return Step(move, notice(words), session.node)
+    """Stay, with a notice of why."""
+    return Step(move, SILENCE, session.node, notice=words)
 
 
 def read_objects(session: ReadingSession, move: str, objects: Sequence[Object], subject: Node) -> Step:
@@ -124,7 +124,7 @@ def go_to(session: ReadingSession, node: Node, move: str = "go to") -> Step:
         return land(session, move, node)
     nearest = session.readout.nearest(node)
     if nearest is None:
-        return Step(move, notice(_NOTHING), node)
+        return Step(move, SILENCE, node, notice=_NOTHING)
     return read_item(session, move, nearest.item)
 
 
@@ -178,25 +178,23 @@ def tab(session: ReadingSession, direction: Direction) -> tuple[Step, Node | Non
 
 
 def where_am_i(session: ReadingSession) -> Step:
-    """Say what encloses the cursor, how far into the page it is, and under which heading."""
+    """Tell what encloses the cursor, how far into the page it is, and under which heading."""
     cursor = session.cursor
     if cursor is None:
-        return Step(WHERE_AM_I, notice(_NOTHING), session.tree.root)
-    parts = [Part(PartKind.NOTICE, f"item {cursor.item.index + 1} of {len(session.readout.items)}")]
-    parts.append(Part(PartKind.NOTICE, f"{clock(session.time)} of {clock(session.spoken.total)}"))
+        return Step(WHERE_AM_I, SILENCE, session.tree.root, notice=_NOTHING)
+    told = [f"item {cursor.item.index + 1} of {len(session.readout.items)}"]
+    told.append(f"{clock(session.time)} of {clock(session.spoken.total)}")
     chain = cursor.container.chain() if cursor.container is not None else []
     for container in reversed(chain):
         words = role_words(container.node)
         if container.node.role == "listitem":
             words = "list item"
         if words:
-            name = container.node.name
-            parts.append(Part(PartKind.CONTEXT, f"in {words} {name}" if name else f"in {words}"))
+            told.append(f"in {words} {container.node.name}".rstrip())
     heading = _heading_above(session, cursor)
     if heading is not None and all(container.node is not heading for container in chain):
-        name = heading.name or "without a name"
-        parts.append(Part(PartKind.NOTICE, f"under heading level {heading.states['level']} {name}"))
-    return Step(WHERE_AM_I, Utterance(tuple(parts)), session.node)
+        told.append(f"under heading level {heading.states['level']} {heading.name or 'without a name'}")
+    return Step(WHERE_AM_I, SILENCE, session.node, notice=", ".join(told))
 
 
 def _heading_above(session: ReadingSession, cursor: Object) -> Node | None:

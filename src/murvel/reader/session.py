@@ -21,7 +21,7 @@ from murvel.reader.speaker import Speaker
 from murvel.reader.speech import Source, SpeechQueue
 from murvel.reader.spoken import Spoken
 from murvel.reader.stops import Stops
-from murvel.reader.utterance import Part, PartKind, Utterance, notice
+from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
 from murvel.reader.voice import NAME_FIRST, Voice
 from murvel.reader.words import counted
 from murvel.stage.stage import Stage
@@ -152,12 +152,12 @@ class ReadingSession:
         ]
         parts = (
             Part(PartKind.NAME, title),
-            Part(PartKind.NOTICE, "page" if title else "page without a title"),
-            *(Part(PartKind.NOTICE, count) for count in counts),
+            Part(PartKind.CONTEXT, "page" if title else "page without a title"),
+            *(Part(PartKind.CONTEXT, count) for count in counts),
         )
         arrival = self.hear("open page", Utterance(parts), self.tree.root)
         if self.cursor is None:
-            self.hear("read", notice("nothing to read"), self.tree.root)
+            self.tell("read", "nothing to read")
         else:
             item = self.cursor.item
             said = self.speaker.say(item.objects, None)
@@ -168,9 +168,9 @@ class ReadingSession:
         """Go on in another voice; the place stays, and what is there is said again."""
         self.spoken = Spoken(self.readout, voice, self.visited)
         self.speech.rate = voice.rate
-        said = self.hear(CHANGE_VOICE, notice(f"voice {voice.name}"), self.node)
+        self.tell(CHANGE_VOICE, f"voice {voice.name}")
         if self.cursor is None:
-            return said
+            return SILENCE
         again = self.speaker.say(self.cursor.item.objects, None)
         return self.hear("read again", again, self.node, Source.POLITE)
 
@@ -184,23 +184,30 @@ class ReadingSession:
     def hear(
         self, move: str, utterance: Utterance, node: Node | None, source: Source = Source.KEY, told: str = ""
     ) -> Utterance:
-        """Log what is heard on a move about a node, and return it; a key's answer interrupts what is spoken."""
+        """Log what is heard on a move about a node, and return it.
+
+        Args:
+            move: the move in words.
+            utterance: what is heard, SILENCE where nothing is.
+            node: the node that is about.
+            source: who asks; a key's answer interrupts what is spoken, also where nothing is heard.
+            told: what the tool tells of the move.
+        """
         self.log.append(Heard(len(self.log) + 1, move, utterance, node, told))
-        self.speech.ask(self.clock, utterance.text, source, move)
+        if utterance.text:
+            self.speech.ask(self.clock, utterance.text, source, move)
+        elif source is Source.KEY:
+            self.speech.interrupt(self.clock)
         return utterance
 
-    def hear_notice(self, move: str, words: str) -> Utterance:
-        """Log what the reader itself says on a move that leads nowhere, and return it."""
-        return self.hear(move, notice(words), self.node)
+    def tell(self, move: str, words: str) -> Utterance:
+        """Log a move on which nothing is heard, with what the tool tells of it; return the silence."""
+        return self.hear(move, SILENCE, self.node, told=words)
 
-    def add_to_last(self, parts: Sequence[Part]) -> Utterance:
-        """Add to what was heard last something that belongs to it, and return the whole."""
+    def tell_more(self, words: str) -> None:
+        """Add to what the tool tells of the last move."""
         last = self.log[-1]
-        if parts:
-            utterance = Utterance((*last.utterance.parts, *parts))
-            self.log[-1] = replace(last, utterance=utterance)
-            self.speech.say_more(utterance.text)
-        return self.log[-1].utterance
+        self.log[-1] = replace(last, notice=", ".join(filter(None, (last.notice, words))))
 
     def hear_region(self, about: str, utterance: Utterance, node: Node | None, source: Source) -> None:
         """Log what a live region announces; when it is spoken is up to the queue."""

@@ -88,7 +88,7 @@ class Speaker:
             while trailing and (position + 1 == len(objects) or not _within(following, trailing[-1][0])):
                 parts.append(trailing.pop()[1])
         if self.voice.blank_lines and all(each.node.is_text and not each.text.strip() for each in objects):
-            after.insert(0, Part(PartKind.NOTICE, "blank"))
+            after.insert(0, Part(PartKind.BLANK, "blank"))
         return Utterance((*_trimmed(parts), *after))
 
     def _left(self, before: Container | None, now: Container | None) -> Iterator[Part]:
@@ -96,10 +96,14 @@ class Speaker:
         if before is None or not self.voice.leaving or before is now:
             return
         staying = {id(container) for container in now.chain()} if now is not None else set()
-        for container in reversed(before.chain()):
-            role = container.node.role
-            if role in RAIL_ROLES and id(container) not in staying and surrounding(role) in self.voice.leaving:
-                yield Part(PartKind.NOTICE, f"end of {role_words(container.node)}")
+        left = [each.node for each in reversed(before.chain()) if id(each) not in staying]
+        yield from self.ends(node for node in left if node.role in RAIL_ROLES)
+
+    def ends(self, left: Iterable[Node]) -> Iterator[Part]:
+        """Yield what is said of containers that reading goes out of."""
+        for node in left:
+            if surrounding(node.role) in self.voice.leaving:
+                yield Part(PartKind.CONTEXT, f"end of {role_words(node)}")
 
     def _enter(
         self,
@@ -146,7 +150,7 @@ class Speaker:
         """Yield what is in a cell."""
         first = readout.first_object(cell)
         if first is None:
-            yield Part(PartKind.NOTICE, "empty")
+            yield Part(PartKind.BLANK, "empty")
             return
         end = first.index
         while end < len(readout.objects) and cell.contains(readout.objects[end].node):

@@ -80,21 +80,19 @@ class SpeechQueue:
             self._waiting.append(entry)
             self.advance(now)
             return entry
-        reason = {Source.KEY: "a key was pressed", Source.FOCUS: "the focus moved"}.get(source, f"{about} cut in")
-        self._cut(now, reason)
-        if source in (Source.KEY, Source.FOCUS):
-            for each in self._waiting:
-                each.fate, each.why = Fate.DROPPED, f"{reason} before its turn came"
-            self._waiting.clear()
+        if source is Source.KEY:
+            self.interrupt(now)
+        elif source is Source.FOCUS:
+            self._silence(now, "the page moved the focus")
+        else:
+            self._cut(now, f"{about} cut in")
         self._begin(entry, now)
         return entry
 
-    def say_more(self, text: str) -> None:
-        """Put more into what was asked for last: `text` is the whole."""
-        last = self.timeline[-1]
-        last.text = text
-        if last.begun is not None and last.fate is Fate.SPEAKING:
-            last.ended = last.begun + seconds(text, self.rate)
+    def interrupt(self, now: float) -> None:
+        """Let a key of the listener's end what is spoken and what waits."""
+        self.advance(now)
+        self._silence(now, "a key was pressed")
 
     def never(self, now: float, text: str, about: str, why: str) -> None:
         """Note something that a listener never learns of."""
@@ -124,6 +122,12 @@ class SpeechQueue:
     def _begin(self, entry: Announcement, at: float) -> None:
         entry.begun, entry.ended, entry.fate = at, at + seconds(entry.text, self.rate), Fate.SPEAKING
         self._current = entry
+
+    def _silence(self, now: float, why: str) -> None:
+        self._cut(now, why)
+        for each in self._waiting:
+            each.fate, each.why = Fate.DROPPED, f"{why} before its turn came"
+        self._waiting.clear()
 
     def _cut(self, now: float, why: str) -> None:
         if self._current is not None:

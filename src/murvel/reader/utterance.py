@@ -26,8 +26,8 @@ class PartKind(StrEnum):
     HINT = "hint"
     LIVE = "live"
     """What a live region announces."""
-    NOTICE = "notice"
-    """What the reader itself says: arrivals, counts, that there is nothing further on."""
+    BLANK = "blank"
+    """That nothing stands here: an empty line, an empty cell."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +91,5 @@ def separated(parts: tuple[Part, ...]) -> list[tuple[Part, str]]:
     return result
 
 
-def notice(text: str) -> Utterance:
-    """Return an utterance in which the reader says something of its own."""
-    return Utterance((Part(PartKind.NOTICE, text),))
+SILENCE = Utterance(())
+"""Nothing is heard."""

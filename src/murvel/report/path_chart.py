@@ -49,7 +49,7 @@ class PathDrawing:
         for stop in stops:
             _draw_stop(axes, stop)
         if len(stops) <= _LABELLED:
-            names = [f"{short(stop.utterance.text)}  {clock(stop.time or 0)}" for stop in reading]
+            names = [f"{short(stop.words)}  {clock(stop.time or 0)}" for stop in reading]
             axes.set_yticks(range(1, len(stops) + 1), names, fontsize=7, parse_math=False)
         axes.set_ylim(len(stops) + 0.6, 0.4)
         axes.set_xlim(0.4, len(stops) + 0.6)
@@ -81,5 +81,5 @@ def path_drawing(session: ReadingSession) -> PathDrawing:
     """Return the Tab order of a page, ready to be drawn."""
     path = KeyboardPath(survey_of(session))
     title = f"Tab order: {session.tree.document.title or session.tree.document.address}"
-    said = [*summary_lines(path), *(f"{stop.number}: {stop.utterance.text}, {stop.region}" for stop in path.stops)]
+    said = [*summary_lines(path), *(f"{stop.number}: {stop.words}, {stop.region}" for stop in path.stops)]
     return PathDrawing(path, title, "; ".join(said))

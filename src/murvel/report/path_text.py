@@ -25,7 +25,7 @@ def path_lines(session: ReadingSession) -> Iterator[str]:
         rank = f"  (read as number {stop.rank})" if stop.is_moved else ""
         repeats = "  (leads to the same place as the one before)" if stop.repeats else ""
         leads = "".join(f"  [{lead.check.id}]" for lead in stop.leads)
-        yield visible(f"{stop.number:>4} {crossings.at(stop.number - 1)} {stop.utterance.text}{rank}{repeats}{leads}")
+        yield visible(f"{stop.number:>4} {crossings.at(stop.number - 1)} {stop.words}{rank}{repeats}{leads}")
     for lead in path.missed:
         place = f"line {lead.position.line}" if lead.position else lead.xpath
         yield visible(f"   - not reached: {lead.says}, {place}")

@@ -13,7 +13,8 @@ class Reaction:
 
     Attributes:
         handled: whether the page did anything with it.
-        notes: what the listener has to be told beside what changed, in words.
+        notes: what came of it beside what changed, in words; the tool tells it, and nothing of it is heard.
+        message: what the browser itself says of it, as of a field that is missing; empty where it says nothing.
         focus: the key of the element that now has the focus; None where that did not change.
         read_from: the key of the element that reading goes on from; None where it stays.
         followed: the address of a link that was followed, None where none was.
@@ -23,6 +24,7 @@ class Reaction:
 
     handled: bool = False
     notes: list[str] = field(default_factory=list)
+    message: str = ""
     focus: int | None = None
     read_from: int | None = None
     followed: str | None = None

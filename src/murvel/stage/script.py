@@ -13,6 +13,8 @@ class Event(StrEnum):
 
     ACTIVATE = "activate"
     FOCUS = "focus"
+    LEAVE = "leave"
+    """The focus leaves it (`blur`)."""
     INPUT = "input"
     SUBMIT = "submit"
     LOAD = "load"
@@ -22,6 +24,8 @@ class Deed(StrEnum):
     """What a scripted change does."""
 
     ATTRIBUTE = "attribute"
+    CLASS = "class"
+    STYLE = "style"
     TEXT = "text"
     INSERT = "insert"
     REMOVE = "remove"
@@ -38,8 +42,9 @@ class ScriptedChange:
     Attributes:
         deed: what it does.
         elements: to which elements, as far as they are on the page now.
-        name: the attribute it sets, empty otherwise.
-        value: the attribute's value (None takes it off), the text, or the markup that is inserted.
+        name: the attribute, class or property it sets, empty otherwise.
+        value: the attribute's or property's value (None takes it off, as it does a class), the text, or the markup that
+            is inserted.
     """
 
     deed: Deed

@@ -15,7 +15,7 @@ from murvel.reader.covered import told_of
 from murvel.reader.skip import skip_link
 from murvel.reader.speaker import role_words
 from murvel.reader.timing import seconds
-from murvel.reader.utterance import Utterance, notice
+from murvel.reader.utterance import SILENCE, Utterance
 from murvel.survey.survey import Survey
 from murvel.tree.node import Node
 
@@ -32,7 +32,7 @@ class Stop:
         is_moved: whether it stands elsewhere than in reading, and not merely after a stop that does.
         element: what it is.
         node: its node, None where it is covered: Tab stops at it, and nothing is heard.
-        utterance: what is heard of it; of a covered stop a notice that says so.
+        utterance: what is heard of it; silence of a covered stop.
         region: the landmark it stands in, in words.
         time: at which second of listening it comes, None where nothing of it is read.
         repeats: whether it leads to the same place as the stop before.
@@ -51,9 +51,9 @@ class Stop:
     leads: tuple[Lead, ...]
 
     @property
-    def heard(self) -> str:
-        """What is heard of it; empty of a covered stop."""
-        return self.utterance.text if self.node is not None else ""
+    def words(self) -> str:
+        """What is heard of it, or a notice that nothing is."""
+        return self.utterance.text if self.node is not None else f"nothing is heard: {told_of(self.element)}"
 
 
 class KeyboardPath:
@@ -82,7 +82,8 @@ class KeyboardPath:
         self.covered = sum(stop.node is None for stop in self.stops)
         count = stops_before_main(page)
         rate = page.session.voice.rate
-        self.before_main = (count, sum(seconds(stop.heard, rate) for stop in self.stops[:count]))
+        heard = [stop for stop in self.stops[:count] if stop.node is not None]
+        self.before_main = (count, sum(seconds(stop.utterance.text, rate) for stop in heard))
 
     def way_past(self) -> str:
         """Return, in a sentence, whether there is a skip link, which stop it is, and where it lands."""
@@ -101,7 +102,7 @@ class KeyboardPath:
 def _stop(page: Facts, order: TabOrder, at: int, leads: Iterable[Lead]) -> Stop:
     element = order.elements[at]
     node = page.node(element)
-    said = page.session.speaker.say_alone(node) if node is not None else notice(f"nothing is heard: {told_of(element)}")
+    said = page.session.speaker.say_alone(node) if node is not None else SILENCE
     return Stop(
         at + 1,
         order.ranks[at] + 1,

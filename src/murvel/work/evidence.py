@@ -9,16 +9,13 @@ from murvel.checks.check import Certainty
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead, way_to
 from murvel.page.text import collapse
-from murvel.reader.moves import ABSOLUTE_MOVES, CHANGE_VOICE, WHERE_AM_I, Heard
+from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
 from murvel.tree.node import Node
 
 _STEPS = 8
 """How many different moves are kept as the way to a defect."""
-
-_LEAD_NOWHERE = frozenset({WHERE_AM_I, CHANGE_VOICE})
-"""Moves that do not change the place, and whose announcement is the reader's."""
 
 
 def place_of(session: ReadingSession, node: Node) -> Place:
@@ -40,14 +37,14 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
 
     Args:
         session: the reading in which it was found.
-        entry: the announcement it is about; None for the last one, asking where one is left aside.
+        entry: the announcement it is about; None for the last one that was heard.
         page, take: the casebook's numbers.
 
     Returns:
         None where nothing has been heard yet.
     """
     if entry is None:
-        entry = next((each for each in reversed(session.log) if each.move not in _LEAD_NOWHERE), None)
+        entry = next((each for each in reversed(session.log) if each.utterance.text), None)
     node = entry.node if entry is not None and entry.node is not None else session.node
     if entry is None or node is None:
         return None
@@ -106,7 +103,7 @@ def steps_to(log: list[Heard]) -> tuple[MoveMade, ...]:
     for entry in log:
         if entry.move in ABSOLUTE_MOVES:
             del steps[1:]
-        if entry.move in _LEAD_NOWHERE:
+        if entry.move in LEAD_NOWHERE:
             continue
         times = 1
         if steps and steps[-1].move == entry.move:

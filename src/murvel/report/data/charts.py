@@ -49,7 +49,7 @@ def path_data(session: ReadingSession) -> Data:
                 "is_moved": stop.is_moved,
                 "in": stop.region,
                 "is_covered": stop.node is None,
-                **(heard(stop.utterance) if stop.node is not None else {"heard": ""}),
+                **heard(stop.utterance),
                 **node_data(session.tree, stop.node or path.page.node_around(stop.element)),
                 "leads": leads(stop.leads),
             }

@@ -1,7 +1,7 @@
 """Cues: scripted changes that stand in for a page's scripts, in a YAML file beside the page.
 
 cues:
-  - when: activate            # activate, focus, input, submit, load, or a time such as 3s
+  - when: activate            # activate, focus, leave, input, submit, load, or a time such as 3s
     where: "#menu-button[aria-expanded=false]"
     after: 0.2                # seconds; none by default
     do:
@@ -31,6 +31,9 @@ MAX_SECONDS = 3600.0
 _TIME = re.compile(r"(\d{1,4}(?:\.\d{1,3})?)\s*s")
 
 
+_CLASS = r"^[^\s]+$"
+
+
 class _Checked(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -40,6 +43,27 @@ class SetAttribute(_Checked):
 
     where: Clean
     attribute: str = Field(pattern=r"^[a-zA-Z_][a-zA-Z0-9_.:-]*$")
+    to: Clean | None = ""
+
+
+class SetClass(_Checked):
+    """Give elements a class, or take one off."""
+
+    where: Clean
+    add: str | None = Field(default=None, pattern=_CLASS)
+    remove: str | None = Field(default=None, pattern=_CLASS)
+
+    def model_post_init(self, _: Any) -> None:
+        """Check that it does one of both."""
+        if (self.add is None) is (self.remove is None):
+            raise ValueError("a class is either added or removed")
+
+
+class SetStyle(_Checked):
+    """Set a property in the style attribute of elements, or take it out where `to` is null."""
+
+    where: Clean
+    property: str = Field(pattern=r"^-{0,2}[a-zA-Z_][a-zA-Z0-9_-]*$")
     to: Clean | None = ""
 
 
@@ -62,6 +86,8 @@ class CueAction(_Checked):
     """One change; exactly one of its keys is given."""
 
     set: SetAttribute | None = None
+    change_class: SetClass | None = Field(default=None, alias="class")
+    style: SetStyle | None = None
     text: SetText | None = None
     insert: Insert | None = None
     remove: Clean | None = None
@@ -73,13 +99,16 @@ class CueAction(_Checked):
     def model_post_init(self, _: Any) -> None:
         """Check that it is one change."""
         if len(self.model_fields_set) != 1:
-            raise ValueError("a change is one of: set, text, insert, remove, show, hide, focus, title")
+            raise ValueError(f"a change is one of: {', '.join(_CHANGES)}")
+
+
+_CHANGES = [field.alias or name for name, field in CueAction.model_fields.items()]
 
 
 class Cue(_Checked):
     """When something happens somewhere, after a while, do these changes."""
 
-    when: Literal["activate", "focus", "input", "submit", "load"] | float
+    when: Literal["activate", "focus", "leave", "input", "submit", "load"] | float
     where: Clean = ""
     after: float = Field(default=0.0, ge=0.0, le=MAX_SECONDS)
     do: list[CueAction]

@@ -14,8 +14,8 @@ class Overlays:
     def __init__(self, host: Host) -> None:
         self._host = host
         self._page = host.page
-        self._opener: Element | None = None
-        """What had the focus when a dialog was opened."""
+        self._openers: dict[Element, Element | None] = {}
+        """What had the focus when a dialog or popover was opened."""
 
     def escape(self, reaction: Reaction) -> None:
         """Close the topmost open dialog that is modal, or popover (HTML §6.3.1, close requests)."""
@@ -55,9 +55,14 @@ class Overlays:
         is_showing = popover.state.is_showing
         show = action == "show" or (action == "toggle" and not is_showing)
         if show and not is_showing:
+            self._openers[popover] = self._host.focused
             self._page.live.put_on_top(popover, modal=False)
         elif is_showing and not show:
+            # The focus goes back only from inside (HTML §6.12, hide a popover).
+            focused = self._host.focused
             self._page.live.take_from_top(popover)
+            if focused is not None and popover.contains(focused):
+                self._give_back(popover, reaction)
 
     def _open_dialog(self, dialog: Element, reaction: Reaction) -> None:
         """showModal() (HTML §4.11.4): open, all else inert, focus on the first thing in it."""
@@ -66,7 +71,7 @@ class Overlays:
             return
         self._page.live.set_attribute(dialog, "open", "")
         self._page.live.put_on_top(dialog, modal=True)
-        self._opener = self._host.focused
+        self._openers[dialog] = self._host.focused
         inside = [node for node in dialog.descendants() if isinstance(node, Element) and is_focusable(node)]
         first = next((node for node in inside if "autofocus" in node.attributes), inside[0] if inside else None)
         reaction.read_from = self._page.key_of(dialog)
@@ -78,7 +83,11 @@ class Overlays:
         reaction.handled = True
         self._page.live.set_attribute(dialog, "open", None)
         self._page.live.take_from_top(dialog)
-        opener = self._opener
+        self._give_back(dialog, reaction)
+
+    def _give_back(self, closed: Element, reaction: Reaction) -> None:
+        """Put the focus where it was before something was opened."""
+        opener = self._openers.pop(closed, None)
         if opener is not None and self._page.live.can_change(opener):
             self._host.focused = opener
             reaction.focus = self._page.key_of(opener)

@@ -10,8 +10,9 @@ from typing import Protocol
 from murvel.page.document import Element
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind
-from murvel.stage.html.cues import Cue, CueAction
+from murvel.stage.html.cues import Cue, CueAction, SetClass
 from murvel.stage.html.page import LivePage
+from murvel.stage.html.showing import hide, set_property, show
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Deed, Event, Handler, ScriptedChange
 
@@ -105,6 +106,11 @@ class CuePlayer:
             match deed:
                 case Deed.ATTRIBUTE:
                     live.set_attribute(element, name, value)
+                case Deed.CLASS:
+                    classes = [each for each in element.attributes.get("class", "").split() if each != name]
+                    live.set_attribute(element, "class", " ".join([*classes, name] if value is not None else classes))
+                case Deed.STYLE:
+                    set_property(live, element, name, value)
                 case Deed.TEXT | Deed.TITLE:
                     live.set_text(element, value or "")
                 case Deed.INSERT:
@@ -112,9 +118,9 @@ class CuePlayer:
                 case Deed.REMOVE:
                     live.remove(element)
                 case Deed.SHOW:
-                    live.set_attribute(element, "hidden", None)
+                    show(live, element)
                 case Deed.HIDE:
-                    live.set_attribute(element, "hidden", "")
+                    hide(live, element)
                 case Deed.FOCUS:
                     self._focus.give_focus(element, reaction)
 
@@ -132,10 +138,18 @@ class CuePlayer:
         return Handler(when, where, tuple(changes))
 
 
+def _class(change: SetClass) -> tuple[str, str | None]:
+    return (change.add, "") if change.add is not None else (change.remove or "", None)
+
+
 def _parts(change: CueAction) -> tuple[Deed, str, str, str | None]:
     """What a change does, the selector of what it does it to, the attribute's name, and the value."""
     if change.set is not None:
         return Deed.ATTRIBUTE, change.set.where, change.set.attribute, change.set.to
+    if change.change_class is not None:
+        return Deed.CLASS, change.change_class.where, *_class(change.change_class)
+    if change.style is not None:
+        return Deed.STYLE, change.style.where, change.style.property, change.style.to
     if change.text is not None:
         return Deed.TEXT, change.text.where, "", change.text.to
     if change.insert is not None:

@@ -26,6 +26,9 @@ from murvel.stage.script import Event, Handler
 from murvel.tree.focus import is_focusable
 from murvel.tree.model import Tree
 
+_MOST_MOVES = 10
+"""So many moves of the focus may follow from one; a page that goes on is in a ring."""
+
 
 class HtmlStage:
     """A page at work (`murvel.stage.stage.Stage`); its clock is simulated.
@@ -40,6 +43,8 @@ class HtmlStage:
         self._overlays = Overlays(self)
         self._fields = Fields(self)
         self._submission = Submission(self, self._overlays)
+        self._moved_by_focus = 0
+        """How many moves of the focus are being made, each by what the one before set off."""
         self._activation = Activation(self, self._fields, self._overlays, self._submission)
 
     @property
@@ -134,9 +139,21 @@ class HtmlStage:
         """Put the focus on an element if it can take it."""
         if not is_focusable(element) or is_disabled(element):
             return
+        before = self.focused
+        if before is not None and before is not element:
+            self.focused = None
+            self.trigger(Event.LEAVE, before, reaction)
+            if self.focused is not None:
+                return  # what was left took the focus back
         self.focused = element
         reaction.focus = self.focus
+        if self._moved_by_focus == _MOST_MOVES:
+            note = "the page moves the focus round and round"
+            reaction.notes += [note] if note not in reaction.notes else []
+            return
+        self._moved_by_focus += 1
         self.trigger(Event.FOCUS, element, reaction)
+        self._moved_by_focus -= 1
 
     def trigger(self, when: Event, element: Element, reaction: Reaction) -> bool:
         """Let an event happen on an element; whether any cue was set off."""

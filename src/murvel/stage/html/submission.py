@@ -40,7 +40,7 @@ class Submission:
                 problem = problem_of(document, control)
                 if problem is not None:
                     self._host.give_focus(control, reaction)
-                    reaction.notes.append(problem)
+                    reaction.message = problem
                     return
         if form.attributes.get("method", "").lower() == "dialog":
             dialog = next((above for above in form.ancestors() if above.tag == "dialog"), None)

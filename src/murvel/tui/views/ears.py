@@ -12,6 +12,7 @@ from textual.binding import BindingType
 from textual.widget import Widget
 from textual.widgets import Static
 
+from murvel.page.text import visible
 from murvel.reader.timing import clock
 from murvel.reader.words import counted
 from murvel.tui.actions import Action, bindings
@@ -55,9 +56,10 @@ class EarsView(ReadingView):
         session = self.work.session
         heard = styled(pieces(session.log[-1].utterance), styles) if session.log else Text("")
         move = Text(session.log[-1].move if session.log else "", styles["faint"])
+        told = Text(visible(session.log[-1].notice) if session.log else "", styles["notice"])
         notes = counted(len(session.notes), "note", "notes")
         state = Text(f"{clock(session.clock)}   {notes}", styles["faint"])
-        lines = Group(*(Align.center(each) for each in (move, Text(""), heard, Text(""), state)))
+        lines = Group(*(Align.center(each) for each in (move, Text(""), heard, told, Text(""), state)))
         self.query_one(Static).update(lines)
 
     def action_note(self) -> None:

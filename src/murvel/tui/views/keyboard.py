@@ -131,7 +131,7 @@ class KeyboardView(View):
         marks = "" if is_quiet else lead_marks(stop.leads)
         text = Text(no_wrap=True)
         text.append(f"{stop.number:>{_NUMBER}} ", styles["faint" if is_quiet else "mark"])
-        said = styled(pieces(stop.utterance), styles)
+        said = self._said(stop, styles)
         if is_quiet:
             said = Text(said.plain, styles["faint"])
         said.truncate(max(4, width - text.cell_len - len(marks)), overflow="ellipsis")
@@ -139,6 +139,11 @@ class KeyboardView(View):
         text.pad_right(max(0, width - text.cell_len - len(marks)))
         text.append(marks, styles["error" if fails else "mark"])
         return text
+
+    def _said(self, stop: Stop, styles: dict[str, str]) -> Text:
+        if stop.node is None:
+            return Text(visible(stop.words), styles["notice"])
+        return styled(pieces(stop.utterance), styles)
 
     def _show_picked(self) -> None:
         self.query_one("#whole-stop", Static).update(self._whole(self._rows.picked))
@@ -160,7 +165,7 @@ class KeyboardView(View):
             ("listening", f"at {clock(row.time)}" if row.time is not None else "not read"),
             ("remark", "leads to the same place as the stop before" if row.repeats else ""),
         ]
-        blocks: list[RenderableType] = [styled(pieces(row.utterance), styles), self._facts(row.element, facts, styles)]
+        blocks: list[RenderableType] = [self._said(row, styles), self._facts(row.element, facts, styles)]
         for lead in row.leads:
             blocks += [Text(), lead_block(lead, styles)]
         return Group(*blocks)
@@ -193,7 +198,7 @@ class KeyboardView(View):
         row = self._rows.picked
         if isinstance(row, Stop):
             node = row.node or self._path.page.node_around(row.element)
-            self.post_message(ToDocument(self.work.evidence_of_leads(node, row.heard or NOTHING, row.leads)))
+            self.post_message(ToDocument(self.work.evidence_of_leads(node, row.utterance.text or NOTHING, row.leads)))
         elif isinstance(row, Lead):
             self.post_message(ToDocument(self.work.evidence_of_leads(row.node, row.heard, [row])))
 

@@ -63,4 +63,7 @@ class HeardLog(Options):
 
 def _entry(entry: Heard, styles: dict[str, str]) -> Group:
     move = Text(f"{entry.number:>3} {visible(entry.move)}", styles["faint"])
-    return Group(move, Padding(styled(pieces(entry.utterance), styles), (0, 0, 0, 4)))
+    said = styled(pieces(entry.utterance), styles) if entry.utterance.parts else Text()
+    if entry.notice:
+        said.append(f"{' ' if said else ''}({visible(entry.notice)})", styles["notice"])
+    return Group(move, Padding(said, (0, 0, 0, 4)))

@@ -1,0 +1,217 @@
+"""What is heard of what the page did: at the focus, where reading goes, and from live regions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from murvel.page.document import Element
+from murvel.page.html.facts import is_editing_host
+from murvel.reader.live import Announcement, Change, Key, Politeness, Snapshot, announce, changes
+from murvel.reader.moves import Mode
+from murvel.reader.position import Position
+from murvel.reader.pronunciation import spelled
+from murvel.reader.session import ReadingSession
+from murvel.reader.speech import Source
+from murvel.reader.utterance import Part, PartKind, Utterance
+from murvel.stage.inputs import Input
+from murvel.stage.reaction import Reaction
+from murvel.stage.stage import Stage
+from murvel.tree.change import TreeChange
+from murvel.tree.node import Node
+from murvel.tree.roles import DIALOGS, EDITS
+
+FOCUS_MOVED = "the page moved the focus"
+"""The move of which the listener did nothing."""
+
+FOCUS_MODE_ROLES = EDITS | frozenset(
+    "application combobox grid listbox menu menubar radio slider tablist tree treegrid".split()
+)
+"""Roles on whose focus the keys go to the page: they need them themselves (WAI-ARIA 1.2 §5.3.2, widgets)."""
+
+
+@dataclass(slots=True)
+class Outcome:
+    """What came of an input, of which nothing was heard yet.
+
+    Attributes:
+        reaction: what the page did.
+        announced: what live regions announce of it, each with the region's node.
+        lost: where the focus went away with its element, that it did, in words; empty otherwise.
+        left: the dialogs that reading stood in and that are gone, the innermost first.
+    """
+
+    reaction: Reaction
+    announced: list[tuple[Announcement, Node | None]] = field(default_factory=list)
+    lost: str = ""
+    left: list[Node] = field(default_factory=list)
+
+    def hear_regions(self, session: ReadingSession) -> list[Utterance]:
+        """Log what live regions announce, and return it."""
+        heard = []
+        for said, node in self.announced:
+            source = Source.ASSERTIVE if said.region.politeness is Politeness.ASSERTIVE else Source.POLITE
+            utterance = Utterance((Part(PartKind.LIVE, session.speaker.spoken(said.text)),))
+            session.hear_region(said.region.name, utterance, node, source)
+            heard.append(utterance)
+        return heard
+
+
+def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
+    """Let the stage act, and follow what became of the tree; nothing is heard of it yet."""
+    here = session.node
+    dialogs = [each for each in (here, *here.ancestors()) if each.role in DIALOGS] if here is not None else []
+    had_focus = session.focus if stage.focus is not None else None
+    outcome = Outcome(stage.perform(given))
+    change = outcome.reaction.change
+    if change is not None:
+        session.follow(change)
+    focused = stage.element(stage.focus)
+    if focused is not None:
+        session.focus = session.tree.node_of(focused)
+    elif had_focus is not None and outcome.reaction.focus is None and change is not None:
+        session.focus = None
+        outcome.lost = f"the focus is lost: {session.tree.words_of(had_focus)} went away"
+    if change is not None:
+        outcome.left = [dialog for dialog in dialogs if session.tree.node_of(dialog.element) is None]
+        _find_announced(stage, session, outcome, change)
+    return outcome
+
+
+def _find_announced(stage: Stage, session: ReadingSession, outcome: Outcome, change: TreeChange) -> None:
+    def key_of(element: Element) -> Key:
+        key = stage.key_of(element)
+        return element if key is None else key
+
+    reaction = outcome.reaction
+    before = Snapshot(change.old, change.before, key_of)
+    after = Snapshot(change.new, change.after, key_of)
+    target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
+    focused = {reaction.focus, reaction.read_from, stage.focus}
+    found = [each for each in changes(before, after) if each.key not in focused]
+    announced, silent = announce(found, before, after)
+    for said in announced:
+        fact = after.facts.get(said.region.key)
+        outcome.announced.append((said, fact.node if fact is not None else None))
+    for each in _not_reached(silent, target, before, after):
+        session.speech.never(session.clock, each.text, each.kind.value, each.why_silent)
+        session.silent.append((session.clock, each))
+
+
+def _not_reached(silent: list[Change], target: Element | None, before: Snapshot, after: Snapshot) -> list[Change]:
+    """The silent changes but for what appeared around the place that reading went to: that is announced and read."""
+    appeared = [
+        each
+        for each in ((target, *target.ancestors()) if target is not None else ())
+        if (key := after.key_of(each)) in after.facts and key not in before.facts
+    ]
+    if not appeared:
+        return silent
+    inside = {key for key, fact in after.facts.items() if appeared[-1].contains(fact.element)}
+    return [each for each in silent if each.key not in inside]
+
+
+def follow(
+    stage: Stage,
+    session: ReadingSession,
+    move: str,
+    outcome: Outcome,
+    source: Source = Source.KEY,
+    *,
+    before: Node | None = None,
+    key: int | None = None,
+) -> Utterance:
+    """Hear what came of an input: what was typed, what changed in states or value, where reading goes, live regions.
+
+    Where the page moves the focus, that comes last and cuts short what live regions say; else they speak after it.
+
+    Args:
+        stage, session: the page at work, and its reading.
+        move: what was done, in words.
+        outcome: what came of it.
+        source: who asked for it, where the focus was not moved.
+        before: the node that was acted on, as it was.
+        key: the key of its element.
+
+    Returns:
+        What is heard of the move itself; what live regions say where that is nothing.
+    """
+    reaction = outcome.reaction
+    parts: list[Part] = []
+    if reaction.typed:
+        parts.append(Part(PartKind.VALUE, spelled(reaction.typed)))
+    element = stage.element(key)
+    node = session.tree.node_of(element) if element is not None else None
+    stays = reaction.focus is None or reaction.focus == key
+    if before is not None and node is not None and not reaction.typed and stays:
+        parts.extend(_news(session, before, node))
+    told = [*(f"out of {session.tree.words_of(dialog)}" for dialog in outcome.left), *reaction.notes, outcome.lost]
+    target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
+    if target is not None:
+        if reaction.focus is not None:
+            session.focus = session.tree.node_of(target)
+        there = _go_to_element(session, target)
+        parts = [*there, *parts] if reaction.focus is not None else [*parts, *there]
+    parts = [*session.speaker.ends(outcome.left), *parts]
+    if target is not None:
+        told.append(switch_mode(session))
+    if reaction.message:
+        parts.append(Part(PartKind.DESCRIPTION, reaction.message))
+    if reaction.followed is not None:
+        session.visited.add(reaction.followed)
+    if not parts and not outcome.announced and not any(told):
+        told.append("nothing is heard")
+    said, notice = Utterance(tuple(parts)), ", ".join(filter(None, told))
+    if not stays or move == FOCUS_MOVED:
+        outcome.hear_regions(session)
+        return session.hear(move, said, session.node, Source.FOCUS, notice)
+    if parts or notice:
+        session.hear(move, said, session.node, source, notice)
+    regions = outcome.hear_regions(session)
+    return said if parts or not regions else regions[-1]
+
+
+def _go_to_element(session: ReadingSession, element: Element) -> list[Part]:
+    """Put the cursor where an element is heard and return what is said there; empty where nothing is."""
+    node = next((each for each in map(session.tree.node_of, (element, *element.ancestors())) if each), None)
+    if node is None:
+        return []
+    first = session.readout.first_object(node) or session.readout.nearest(node)
+    if first is None:
+        return []
+    came_from = None if session.position.is_lost else session.cursor
+    before = came_from.container if came_from is not None else None
+    objects = [first] if first.node is node else first.item.objects
+    session.stand(Position.at(first, node if first.node is node else first.item.subject))
+    return list(session.speaker.say(objects, before, came_from).parts)
+
+
+def _news(session: ReadingSession, before: Node, now: Node) -> list[Part]:
+    """What a listener is told of a node that changed under the focus: its new name, value and states."""
+    parts = []
+    if before.name != now.name:
+        parts.append(Part(PartKind.NAME, session.speaker.spoken(now.name)))
+    if before.value != now.value and now.value:
+        parts.append(Part(PartKind.VALUE, session.speaker.spoken(now.value)))
+    old = {part.text for part in session.speaker.states(before)}
+    parts.extend(part for part in session.speaker.states(now) if part.text not in old)
+    return parts
+
+
+def takes_text(node: Node) -> bool:
+    """Whether what is typed goes into a node."""
+    return node.role in EDITS or is_editing_host(node.element)
+
+
+def switch_mode(session: ReadingSession) -> str:
+    """Change the mode by itself: to focus mode where what has the focus needs the keys, back where it does not.
+
+    Returns:
+        The mode in words; empty where it stays.
+    """
+    node = session.focus
+    needs_keys = node is not None and (node.role in FOCUS_MODE_ROLES or takes_text(node))
+    wanted = Mode.FOCUS if needs_keys else Mode.BROWSE
+    if wanted is session.mode:
+        return ""
+    session.mode = wanted
+    return f"{wanted.value} mode"
