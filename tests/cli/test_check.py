@@ -165,7 +165,7 @@ def test_the_list_of_checks() -> None:
     ("arguments", "words"),
     [
         ([], "headings: 6 open; 2 leads"),
-        (["headings"], "   2   0:43       Compost has arrived, heading level 4, level 3 missing"),
+        (["headings"], "   2   0:45       Compost has arrived, heading level 4, level 3 missing"),
         (["links"], "link-vague"),
         (["others"], "the page as a whole"),
         (["links", "--which", "with-leads", "--with", "letter"], "shown: with-leads, “letter”; 0 of 17"),
@@ -180,7 +180,7 @@ def test_the_survey_as_lines(arguments: list[str], words: str) -> None:
     ("kind", "line"),
     [
         ("path", "21 stops; no main content; no skip link"),
-        ("headings", "  0:43       Compost has arrived, heading level 4  (level 3 missing)"),
+        ("headings", "  0:45       Compost has arrived, heading level 4  (level 3 missing)"),
         ("landmarks", ""),
         ("leads", "names         2 fail    0 need ears  ██"),
     ],

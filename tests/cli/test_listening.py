@@ -124,7 +124,7 @@ def test_a_voice_of_ones_own(tmp_path: Path) -> None:
 def test_the_cost_to_reach_as_text_and_drawn(tmp_path: Path) -> None:
     lines = murvel("chart", "reach", WAITING).stdout.splitlines()
     assert any("Name (required), text box, required" in line for line in lines)
-    assert lines[-1] == "Longest stretch without a heading: 43 s."
+    assert lines[-1] == "Longest stretch without a heading: 52 s."
     drawing = tmp_path / "reach.svg"
     assert murvel("chart", "reach", WAITING, "-o", str(drawing)).returncode == 0
     root = ElementTree.parse(drawing).getroot()
@@ -139,7 +139,7 @@ def test_the_cost_to_reach_as_text_and_drawn(tmp_path: Path) -> None:
 def test_the_timeline_after_moves(tmp_path: Path) -> None:
     moves = ["--do", "find Send", "--do", "activate", "--do", "wait 2"]
     lines = murvel("chart", "timeline", WAITING, *moves).stdout.splitlines()
-    assert lines[2] == "0.0 s: find “Send”: main, Send, button (spoken, spoken 0.0 to 1.3)"
+    assert lines[2] == "0.0 s: find “Send”: main, Send, button (spoken, spoken 0.0 to 1.4)"
     assert any("never announced, it is in no live region" in line for line in lines)
     drawing = tmp_path / "timeline.svg"
     assert murvel("chart", "timeline", WAITING, *moves, "-o", str(drawing)).returncode == 0

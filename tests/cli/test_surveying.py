@@ -42,7 +42,7 @@ def said(surveying: Surveying, *lines: str) -> list[str]:
             [
                 "links: 1 needs-context, 1 open; 1 more hidden",
                 "shown: needs-context; 1 of 3",
-                "   1   0:01 The rota, link (needs-context) note: which one",
+                "   1   0:02 The rota, link (needs-context) note: which one",
             ],
         ),
         (

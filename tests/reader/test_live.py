@@ -8,6 +8,7 @@ from murvel.page.loading.fetch import PageSource
 from murvel.reader.commands import command
 from murvel.reader.live import Snapshot, announce, changes
 from murvel.reader.speech import Fate, Source, SpeechQueue
+from murvel.reader.timing import seconds
 from murvel.reader.voice import NAME_FIRST
 from murvel.report.timeline import timeline_lines
 from murvel.stage.html.page import LivePage
@@ -89,14 +90,15 @@ def fates(queue: SpeechQueue) -> list[tuple[str, Fate]]:
 
 
 def test_polite_waits_for_the_end_of_what_is_spoken() -> None:
-    queue = SpeechQueue(60)  # a word a second, and a pause
+    queue = SpeechQueue(60)
+    first, status, other = (seconds(text, 60) for text in ("one two", "status", "other"))
     queue.ask(0.0, "one two", Source.KEY, "next")
     queue.ask(0.5, "status", Source.POLITE, "s")
     queue.ask(0.6, "other", Source.POLITE, "o")
-    queue.advance(2.4)
+    queue.advance(first + 0.1)
     assert fates(queue) == [("one two", Fate.SPOKEN), ("status", Fate.SPEAKING), ("other", Fate.WAITING)]
-    assert queue.timeline[1].begun == pytest.approx(2.3)
-    assert queue.free_at == pytest.approx(2.3 + 1.3 + 1.3)
+    assert queue.timeline[1].begun == pytest.approx(first)
+    assert queue.free_at == pytest.approx(first + status + other)
     queue.advance(10)
     assert fates(queue)[1:] == [("status", Fate.SPOKEN), ("other", Fate.SPOKEN)]
 
@@ -151,7 +153,7 @@ def test_another_voice_speaks_at_its_own_rate() -> None:
     command(session, "first")
     last = session.speech.timeline[-1]
     assert last.begun is not None
-    assert last.ended == pytest.approx(last.begun + 3.3)
+    assert last.ended == pytest.approx(last.begun + seconds("one two three", 60))
 
 
 # What becomes of it, and why

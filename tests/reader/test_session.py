@@ -12,7 +12,7 @@ from murvel.reader.lists import LISTS, STOPS, entries
 from murvel.reader.moves import Direction
 from murvel.reader.reading import go_to, jump
 from murvel.reader.readout import Readout
-from murvel.reader.timing import clock, seconds
+from murvel.reader.timing import PAUSE, clock, seconds, words_in
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.voice import NAME_FIRST
 from murvel.tree.roles import TEXT
@@ -135,11 +135,32 @@ def test_how_parts_are_joined(parts: list[tuple[PartKind, str]], text: str) -> N
 
 
 def test_listening_time_grows_with_the_words_and_the_rate() -> None:
-    assert seconds("one two three", 180) == pytest.approx(1 + 0.3)
-    assert seconds("one two three", 360) == pytest.approx(0.5 + 0.3)
-    assert seconds("") == pytest.approx(0.3)
-    assert seconds("unpronounceablelongword") == pytest.approx(seconds("two words"))
+    text = "Seeds are swapped in the shed on the first Sunday of each month, from ten to noon"
+    assert seconds(text, 180) == pytest.approx(17 / 3 + PAUSE, rel=0.15)
+    assert seconds(text, 360) - PAUSE == pytest.approx((seconds(text, 180) - PAUSE) / 2)
+    assert seconds("") == PAUSE
     assert [clock(0), clock(59.9), clock(61), clock(3600)] == ["0:00", "0:59", "1:01", "60:00"]
+
+
+@pytest.mark.parametrize(
+    ("text", "language", "time"),
+    [
+        ("この区画の予約は毎月第一日曜日の午前九時から受け付けていますので、お早めにお申し込みください", "", 9.9),
+        ("区画的预订从每月第一个星期日上午九点开始", "zh", 6.2),
+        ("区画の予約は九時", "ja", 2.0),
+        ("구획 예약은 매월 첫째 일요일에 시작됩니다", "", 4.0),
+        ("การจองแปลงเริ่มทุกวันอาทิตย์แรก", "th", 3.1),
+        ("2026-11-26", "", 3.0),
+        ("Die Beete werden am ersten Sonntag vergeben", "de", 3.4),
+    ],
+)
+def test_listening_time_by_script_and_language(text: str, language: str, time: float) -> None:
+    assert seconds(text, 180, language) == pytest.approx(time, abs=0.15)
+
+
+def test_words_are_told_apart_where_no_spaces_are_written() -> None:
+    said = "Rota: 第一日 don't ที่"
+    assert [said[start:end] for start, end in words_in(said)] == ["Rota:", "第", "一", "日", "don't", "ที่"]
 
 
 def test_times_add_up() -> None:

@@ -125,7 +125,7 @@ async def test_editing_deleting_and_taking_back(opened: Opened) -> None:
 async def test_going_to_the_place_of_a_defect(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "home", "5", "enter")
-        assert heard(pilot) == "IMG_2041_final2.jpg, image"
+        assert heard(pilot) == "logo.png, image, link"
         assert page(pilot).query_one("#listen").display
         assert not page(pilot).query_one("#defects").display
 
@@ -137,7 +137,7 @@ async def test_a_defect_of_another_page_is_gone_to(opened: Opened) -> None:
         await press(pilot, "5", "enter")
         await until(pilot, lambda: work(pilot).page.address.endswith("index.html"))
         await pilot.pause()
-        assert heard(pilot) == "IMG_2041_final2.jpg, image"
+        assert heard(pilot) == "logo.png, image, link"
         assert "Fernhollow Allotments" in line(pilot, TopLine)
 
 
@@ -153,9 +153,9 @@ async def test_leaving_and_coming_back(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "tab", "right_square_bracket", "i", "q")
     async with opened() as pilot:
-        assert heard(pilot) == "IMG_2041_final2.jpg, image"
+        assert heard(pilot) == "logo.png, image, link"
         session = work(pilot).session
-        assert session.log[-1].move == "back to where you were, line 30"
+        assert session.log[-1].move == "back to where you were, line 12"
         assert session.focus is not None
         assert session.focus.role == "link"
 
@@ -184,4 +184,4 @@ async def test_a_click_picks_a_defect_and_two_go_there(opened: Opened) -> None:
             assert listed.highlighted == row // 2
         await pilot.click(listed, offset=(8, 3), times=2)
         await pilot.pause()
-        assert heard(pilot) == "IMG_2041_final2.jpg, image"
+        assert heard(pilot) == "logo.png, image, link"

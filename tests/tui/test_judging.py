@@ -40,7 +40,7 @@ async def test_the_outline_with_its_breaks(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "2")
         shown = rows(pilot)
-        assert shown[0].startswith("○   0:18 ┆ Grow something this year  heading level 2  level 1 missing")
+        assert shown[0].startswith("○   0:17 ┆ Grow something this year  heading level 2  level 1 missing")
         assert shown[0].endswith("△1")
         assert "│ │ ┆ Compost has arrived" in shown[1]
         assert "No heading of level 1" in whole(pilot)

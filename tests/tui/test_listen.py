@@ -26,14 +26,14 @@ async def test_the_first_screen(opened: Opened) -> None:
         assert lines[2] == "         ╭╴list with 5 items"
         assert lines[3] == "    0:03 │ Home  link  1 of 5"
         assert lines[7] == "    0:13 ╰ Seed swap  link  5 of 5"
-        assert f"    0:17 {HOLE_TEXT}  button" in lines
+        assert f"    0:16 {HOLE_TEXT}  button" in lines
         top = line(pilot, TopLine)
         for words in (
             "Fernhollow Allotments",
             "take 1",
             "browse",
             "name first",
-            "0:00 of 2:17",
+            "0:00 of 2:22",
             "1 Listen",
             "5 Defects (0)",
         ):
@@ -56,7 +56,7 @@ async def test_the_first_screen(opened: Opened) -> None:
         ("right_square_bracket m", "(no landmark further on)"),
         ("right_square_bracket f n", "text box"),
         ("right_square_bracket b", "button"),
-        ("right_square_bracket i", "IMG_2041_final2.jpg, image"),
+        ("right_square_bracket i", "logo.png, image, link"),
         ("right_square_bracket s", "list with 5 items, Home, link, 1 of 5"),
         ("right_square_bracket t", "(no table further on)"),
         ("end left_square_bracket l", "list with 4 items, image, link, 4 of 4"),
@@ -65,10 +65,10 @@ async def test_the_first_screen(opened: Opened) -> None:
         ("tab", "logo.png, link"),
         ("tab tab", "list with 5 items, Home, link, 1 of 5"),
         ("tab tab shift+tab", "logo.png, link"),
-        ("slash B e e s enter", "list with 5 items, Bees on plot 71, heading level 4, 5 of 5"),
+        ("slash B e e s enter", "list with 5 items, Bees on plot 71, heading level 4, 5 of 5 (1 of 1)"),
         ("slash escape", "logo.png, link"),
         ("n", "(no jump to repeat yet)"),
-        ("w", "(item 1 of 54, 0:00 of 2:17)"),
+        ("w", "(item 1 of 54, 0:00 of 2:22)"),
     ],
 )
 async def test_keys(opened: Opened, keys: str, last: str) -> None:

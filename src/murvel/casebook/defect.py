@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from murvel.reader.commands import repeated
-from murvel.reader.words import ROLE_WORDS
+from murvel.reader.wording.words import ENGLISH
 from murvel.tree.roles import NEEDS_NAME
 
 
@@ -72,7 +72,7 @@ class Place:
     @property
     def words(self) -> str:
         """What is there, in a few words, as "text box without a name"."""
-        words = ROLE_WORDS.get(self.role) or self.role
+        words = ENGLISH.roles.get(self.role) or self.role
         if self.name:
             return f"“{self.name}”" if self.role == "text" else f"{words} “{self.name}”"
         return f"{words} without a name" if self.role in NEEDS_NAME else words

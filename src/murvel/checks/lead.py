@@ -15,7 +15,7 @@ from murvel.page.source_text import Position
 from murvel.page.text import collapse
 from murvel.reader.commands import repeated
 from murvel.reader.kinds import KINDS
-from murvel.reader.speaker import role_words
+from murvel.reader.wording.words import role_words
 from murvel.tree.node import Node
 
 _id = attrgetter("id")

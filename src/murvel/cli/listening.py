@@ -18,7 +18,6 @@ from murvel.page.text import visible
 from murvel.reader import acting
 from murvel.reader.commands import COMMANDS, command
 from murvel.reader.kinds import TARGETS
-from murvel.reader.timing import seconds
 from murvel.reader.voice_files import all_voices, voice_named
 from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
@@ -104,8 +103,8 @@ class Listening:
             case "read on":
                 yield from self._read_on()
             case "said as":
-                for voice, utterance in session.said_as(all_voices(self._voice_folder)[0]):
-                    yield f"{visible(voice.name)}: {visible(utterance.text)}"
+                for voice, utterance, _ in session.said_as(all_voices(self._voice_folder)[0]):
+                    yield f"{visible(voice.title)}: {visible(utterance.text)}"
             case "timeline":
                 yield from timeline_lines(session)
             case "why":
@@ -160,7 +159,7 @@ class Listening:
             yield visible(session.log[-1].line)
             if session.item is before:
                 return
-            acting.wait(session, seconds(session.log[-1].utterance.text, session.voice.rate))
+            acting.wait(session, session.speaker.lasts(session.log[-1].utterance.text))
 
     def _why(self) -> Iterator[str]:
         session = self.work.session

@@ -7,13 +7,16 @@ from dataclasses import fields
 
 from murvel.page.text import visible
 from murvel.reader.pronunciation import Punctuation
-from murvel.reader.voice import Voice
+from murvel.reader.voice import PAGE, Voice
 
 
 def voice_lines(voice: Voice) -> Iterator[str]:
     """Yield a line for each setting, as it would stand in a voice file."""
     for field in fields(Voice):
         value = getattr(voice, field.name)
+        if field.name == "words":
+            continue  # a table of its own in the file
+        value = value or PAGE if field.name == "language" else value
         yield f"{field.name} = {_written(value)}"
 
 

@@ -76,3 +76,8 @@ def visible(text: str, *, keep_lines: bool = False) -> str:
 def _is_beside_ascii(match: re.Match[str]) -> bool:
     beside = match.string[max(0, match.start() - 1) : match.start()] + match.string[match.end() : match.end() + 1]
     return any(character.isascii() for character in beside)
+
+
+def counted(number: int, singular: str, plural: str) -> str:
+    """Return a number with its noun in what the tool says, as in "1 problem" and "no problems"."""
+    return f"{number or 'no'} {singular if number == 1 else plural}"

@@ -10,7 +10,7 @@ from functools import partial
 
 from murvel.page.document import Element
 from murvel.reader import reading
-from murvel.reader.following import FOCUS_MOVED, follow, perform, switch_mode, takes_text
+from murvel.reader.following import FOCUS_MOVED, Said, follow, perform, switch_mode, takes_text
 from murvel.reader.moves import Direction, Mode
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech import Source
@@ -159,7 +159,8 @@ def _on_element(session: ReadingSession, move: str, given: Callable[[int], Input
     key = stage.key_of(element) if element is not None else None
     if element is None or key is None:
         return session.tell(move, "nothing to act on here")
-    before = session.tree.node_of(element)
+    node = session.tree.node_of(element)
+    before = Said.of(session, node) if node is not None else None
     session.speech.interrupt(session.clock)
     outcome = perform(stage, session, given(key))
     if not outcome.reaction.handled and not outcome.reaction.notes:

@@ -58,9 +58,11 @@ def _read_along(session: ReadingSession, move: str, *, by_row: bool) -> Step:
         return stay(session, move, _NOT_IN_TABLE)
     row, column = grid.places[cell.id][:2] if cell is not None else (1, 1)
     cells = grid.in_row(row) if by_row else grid.in_column(column)
-    where = f"row {row}" if by_row else f"column {column}"
+    words = session.speaker.words
+    where = words.phrase("row", n=row) if by_row else words.phrase("column", n=column)
     said = [Part(PartKind.POSITION, where)]
-    said += [Part(PartKind.VALUE, session.speaker.spoken(content(session, each)) or "empty") for each in cells]
+    contents = (session.speaker.pieces.spoken(content(session, each)) for each in cells)
+    said += [Part(PartKind.VALUE, each or words.phrase("empty")) for each in contents]
     return Step(move, Utterance(tuple(said)), cell)
 
 

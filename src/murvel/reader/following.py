@@ -50,7 +50,7 @@ class Outcome:
         heard = []
         for said, node in self.announced:
             source = Source.ASSERTIVE if said.region.politeness is Politeness.ASSERTIVE else Source.POLITE
-            utterance = Utterance((Part(PartKind.LIVE, session.speaker.spoken(said.text)),))
+            utterance = Utterance((Part(PartKind.LIVE, session.speaker.pieces.spoken(said.text)),))
             session.hear_region(said.region.name, utterance, node, source)
             heard.append(utterance)
         return heard
@@ -117,7 +117,7 @@ def follow(
     outcome: Outcome,
     source: Source = Source.KEY,
     *,
-    before: Node | None = None,
+    before: Said | None = None,
     key: int | None = None,
 ) -> Utterance:
     """Hear what came of an input: what was typed, what changed in states or value, where reading goes, live regions.
@@ -129,7 +129,7 @@ def follow(
         move: what was done, in words.
         outcome: what came of it.
         source: who asked for it, where the focus was not moved.
-        before: the node that was acted on, as it was.
+        before: what was said of the node that is acted on.
         key: the key of its element.
 
     Returns:
@@ -138,12 +138,12 @@ def follow(
     reaction = outcome.reaction
     parts: list[Part] = []
     if reaction.typed:
-        parts.append(Part(PartKind.VALUE, spelled(reaction.typed)))
+        parts.append(Part(PartKind.VALUE, spelled(reaction.typed, session.speaker.words)))
     element = stage.element(key)
     node = session.tree.node_of(element) if element is not None else None
     stays = reaction.focus is None or reaction.focus == key
     if before is not None and node is not None and not reaction.typed and stays:
-        parts.extend(_news(session, before, node))
+        parts.extend(Said.of(session, node).news(before))
     told = [*(f"out of {session.tree.words_of(dialog)}" for dialog in outcome.left), *reaction.notes, outcome.lost]
     target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
     if target is not None:
@@ -185,16 +185,40 @@ def _go_to_element(session: ReadingSession, element: Element) -> list[Part]:
     return list(session.speaker.say(objects, before, came_from).parts)
 
 
-def _news(session: ReadingSession, before: Node, now: Node) -> list[Part]:
-    """What a listener is told of a node that changed under the focus: its new name, value and states."""
-    parts = []
-    if before.name != now.name:
-        parts.append(Part(PartKind.NAME, session.speaker.spoken(now.name)))
-    if before.value != now.value and now.value:
-        parts.append(Part(PartKind.VALUE, session.speaker.spoken(now.value)))
-    old = {part.text for part in session.speaker.states(before)}
-    parts.extend(part for part in session.speaker.states(now) if part.text not in old)
-    return parts
+@dataclass(frozen=True, slots=True)
+class Said:
+    """What is said of a node at a moment, to be compared with what is said of it later.
+
+    Attributes:
+        name: its name.
+        value: its value, and what is chosen in it.
+        states: its states.
+        active: the node that the keys stand at in it (`aria-activedescendant`), as it is heard.
+    """
+
+    name: str
+    value: tuple[Part, ...]
+    states: tuple[Part, ...]
+    active: tuple[Part, ...]
+
+    @classmethod
+    def of(cls, session: ReadingSession, node: Node) -> Said:
+        """Return what is said of a node now."""
+        pieces = session.speaker.pieces
+        active = session.tree.relations_of(node).get("activedescendant", ())
+        return cls(
+            pieces.label(node.name),
+            tuple(pieces.value(node)),
+            tuple(pieces.states(node)),
+            tuple(part for each in active[:1] for part in pieces.all_of(each)),
+        )
+
+    def news(self, before: Said) -> list[Part]:
+        """Return what a listener is told of what changed: the new name and value, states, where the keys stand."""
+        parts = [Part(PartKind.NAME, self.name)] if self.name != before.name else []
+        parts += self.value if self.value != before.value else ()
+        parts += [part for part in self.states if part not in before.states]
+        return [*parts, *(self.active if self.active != before.active else ())]
 
 
 def takes_text(node: Node) -> bool:

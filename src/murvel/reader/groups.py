@@ -8,13 +8,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from murvel.page.text import counted
 from murvel.reader.moves import Direction
 from murvel.reader.position import Position, Spot, Step
 from murvel.reader.reading import read_item, stay
 from murvel.reader.readout import RAIL_ROLES, Container, Object
 from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Part, PartKind, Utterance
-from murvel.reader.words import counted
 
 
 def beside(session: ReadingSession, direction: Direction) -> Step:

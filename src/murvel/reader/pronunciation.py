@@ -10,6 +10,8 @@ import unicodedata
 from enum import IntEnum
 from functools import lru_cache
 
+from murvel.reader.wording.words import ENGLISH, Words
+
 
 class Punctuation(IntEnum):
     """How much of the punctuation is spoken."""
@@ -20,100 +22,23 @@ class Punctuation(IntEnum):
     ALL = 3
 
 
-SYMBOLS: dict[str, tuple[str, Punctuation]] = {
-    **{
-        symbol: (word, Punctuation.SOME)
-        for symbol, word in {
-            "*": "star",
-            "#": "number sign",
-            "@": "at",
-            "&": "and",
-            "+": "plus",
-            "=": "equals",
-            "<": "less than",
-            ">": "greater than",
-            "%": "percent",
-            "|": "vertical bar",
-            "~": "tilde",
-            "^": "caret",
-            "\\": "backslash",
-            "§": "section sign",
-            "©": "copyright",
-            "®": "registered",
-            "™": "trademark",
-            "°": "degrees",
-            "×": "times",
-            "÷": "divided by",
-            "±": "plus or minus",
-            "≤": "at most",
-            "≥": "at least",
-            "≠": "not equal",
-            "←": "left arrow",
-            "→": "right arrow",
-            "↑": "up arrow",
-            "↓": "down arrow",
-            "↔": "left right arrow",
-            "⇒": "right double arrow",
-            "»": "right double angle",
-            "«": "left double angle",
-            "›": "right angle",
-            "‹": "left angle",
-            "✓": "check mark",
-            "✗": "cross mark",
-            "✕": "cross mark",
-            "★": "black star",
-            "☆": "white star",
-            "•": "bullet",
-            "■": "black square",
-            "▲": "black up triangle",
-            "▼": "black down triangle",
-            "▶": "black right triangle",
-            "◀": "black left triangle",
-        }.items()
-    },
-    **{
-        symbol: (word, Punctuation.MOST)
-        for symbol, word in {
-            "/": "slash",
-            "_": "underscore",
-            "(": "left parenthesis",
-            ")": "right parenthesis",
-            "[": "left bracket",
-            "]": "right bracket",
-            "{": "left brace",
-            "}": "right brace",
-            "–": "dash",
-            "—": "long dash",
-            "…": "ellipsis",
-            "·": "middle dot",
-            "`": "backquote",
-        }.items()
-    },
-    **{
-        symbol: (word, Punctuation.ALL)
-        for symbol, word in {
-            ".": "point",
-            ",": "comma",
-            ";": "semicolon",
-            ":": "colon",
-            "!": "exclamation mark",
-            "?": "question mark",
-            "-": "hyphen",
-            "'": "apostrophe",
-            "’": "apostrophe",
-            '"': "quote",
-            "“": "left quote",
-            "”": "right quote",
-            "$": "dollar",
-            "€": "euro",
-            "£": "pound",
-        }.items()
-    },
-}
-"""Each symbol's word, and the level from which on it is spoken. Currency goes with its amount until all is spoken."""
+_SOME = "*#@&+=<>%|~^\\§©®™°×÷±≤≥≠←→↑↓↔⇒»«›‹✓✗✕★☆•■▲▼▶◀"
+_MOST = "/_()[]{}–—…·`"
+_ALL = ".,;:!?-'’\"“”$€£"
 
-_SILENT = re.compile("[\u00ad\u061c\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069\ufe0e\ufe0f\U0001f3fb-\U0001f3ff]")
-"""Soft hyphens, joiners, direction marks, and what only changes how the character before looks."""
+LEVELS: dict[str, Punctuation] = {
+    symbol: level
+    for symbols, level in ((_SOME, Punctuation.SOME), (_MOST, Punctuation.MOST), (_ALL, Punctuation.ALL))
+    for symbol in symbols
+}
+"""Each symbol, and the level from which on it is spoken. Currency goes with its amount until all is spoken."""
+
+_SILENT = re.compile(
+    "[\ue000-\uf8ff\U000f0000-\U0010ffff"  # icons of private use
+    "\u00ad\u061c\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069"  # soft hyphens, joiners, direction marks
+    "\ufe0e\ufe0f\U0001f3fb-\U0001f3ff]"  # what only changes how the character before looks
+)
+"""Characters of which nothing is heard."""
 
 _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
 """Text in which nothing is spoken on the levels up to some."""
@@ -124,7 +49,7 @@ _SPACES = re.compile(r" {2,}")
 
 
 @lru_cache(maxsize=50_000)
-def spoken(text: str, level: Punctuation) -> str:
+def spoken(text: str, level: Punctuation, words: Words = ENGLISH) -> str:
     """Return the words that `text` is heard as.
 
     Addresses are heard symbol by symbol on every level: that is what a person has to sit through.
@@ -132,6 +57,7 @@ def spoken(text: str, level: Punctuation) -> str:
     Args:
         text: text of a page.
         level: how much of the punctuation is spoken.
+        words: the words for symbols.
     """
     if level <= Punctuation.SOME and _PLAIN.match(text) and "://" not in text and "www." not in text:
         return text
@@ -139,37 +65,36 @@ def spoken(text: str, level: Punctuation) -> str:
     done = 0
     for found in _ADDRESS.finditer(text):
         address = found.group().rstrip(_ADDRESS_END)
-        pieces.append(_words(text[done : found.start()], level))
-        pieces.append(_address(address))
+        pieces.append(_words(text[done : found.start()], level, words))
+        pieces.append(_address(address, words))
         done = found.start() + len(address)
-    pieces.append(_words(text[done:], level))
+    pieces.append(_words(text[done:], level, words))
     return _SPACES.sub(" ", "".join(pieces))
 
 
-def _words(text: str, level: Punctuation) -> str:
+def _words(text: str, level: Punctuation, words: Words) -> str:
     text = _SILENT.sub("", text)
-    return "".join(_word(character, level) for character in text)
+    return "".join(_word(character, level, words) for character in text)
 
 
-def _word(character: str, level: Punctuation) -> str:
+def _word(character: str, level: Punctuation, words: Words) -> str:
     if character.isalnum() or character in " \n":
         return character
-    known = SYMBOLS.get(character)
-    if known is not None:
-        return f" {known[0]} " if level >= known[1] else character
+    from_level = LEVELS.get(character)
+    if from_level is not None:
+        return f" {words.symbols[character]} " if level >= from_level else character
     if level > Punctuation.NONE and unicodedata.category(character) in ("So", "Sm"):
         name = unicodedata.name(character, "").lower()
         return f" {name} " if name else ""
     return character
 
 
-def _address(address: str) -> str:
-    words = {".": "dot", "-": "dash", ":": "colon"}
-    spelled = [
-        f" {words.get(character) or SYMBOLS[character][0]} " if character in SYMBOLS else character
+def _address(address: str, words: Words) -> str:
+    special = {".": "dot", "-": "dash", ":": "colon"} if words is ENGLISH else {}
+    return "".join(
+        f" {special.get(character) or words.symbols[character]} " if character in LEVELS else character
         for character in address
-    ]
-    return "".join(spelled)
+    )
 
 
 _LETTERS = {
@@ -182,11 +107,12 @@ _LETTERS = {
 """A word for each letter, so that b and d are told apart; from the garden, as the demo is."""
 
 
-def spelled(character: str, *, with_word: bool = False) -> str:
+def spelled(character: str, words: Words = ENGLISH, *, with_word: bool = False) -> str:
     """Return how a single character is heard when it is spelled.
 
     Args:
         character: one character.
+        words: the words for symbols and capitals.
         with_word: for letters, add the word that begins with it.
     """
     if character == " ":
@@ -195,11 +121,11 @@ def spelled(character: str, *, with_word: bool = False) -> str:
         return "no-break space"
     if character == "\n":
         return "line break"
-    if character in SYMBOLS:
-        return SYMBOLS[character][0]
+    if character in LEVELS:
+        return words.symbols[character]
     if character.isalpha():
         word = _LETTERS.get(character.lower()) if with_word else None
-        letter = f"capital {character.lower()}" if character.isupper() else character
+        letter = words.phrase("capital", letter=character.lower()) if character.isupper() else character
         return f"{letter}, {word}" if word else letter
     if character.isalnum():
         return character

@@ -16,7 +16,6 @@ from itertools import accumulate, pairwise, takewhile
 from murvel.reader.kinds import BY_ID
 from murvel.reader.session import ReadingSession
 from murvel.reader.skip import skip_link
-from murvel.reader.timing import seconds
 from murvel.tree.node import Node
 from murvel.tree.roles import FIELDS, LINKS
 
@@ -98,8 +97,8 @@ class Ways:
 
     def _heard(self, nodes: Sequence[Node | None]) -> list[float]:
         """Return how many seconds of some nodes are heard before each, and in the end of all; None is silent."""
-        speaker, rate = self._session.speaker, self._session.voice.rate
-        times = (seconds(speaker.say_alone(node).text, rate) if node is not None else 0.0 for node in nodes)
+        speaker = self._session.speaker
+        times = (speaker.lasts(speaker.say_alone(node).text) if node is not None else 0.0 for node in nodes)
         return list(accumulate(times, initial=0.0))
 
     def _between(self, start: int, end: int) -> float:

@@ -13,10 +13,10 @@ from murvel.reader.moves import TO_END, TO_START, WHERE_AM_I, Direction
 from murvel.reader.position import Position, Step
 from murvel.reader.readout import WITH_TEXT, Item, Object
 from murvel.reader.session import ReadingSession
-from murvel.reader.speaker import role_words
 from murvel.reader.timing import clock
-from murvel.reader.utterance import SILENCE
+from murvel.reader.utterance import SILENCE, Utterance
 from murvel.reader.voice import Unit
+from murvel.reader.wording.words import role_words
 from murvel.tree.node import Node
 
 _NOTHING = "nothing to read on this page"
@@ -53,8 +53,9 @@ def land(session: ReadingSession, move: str, node: Node) -> Step:
             before = container.outer
             break
     position = Position.at(first, node)
-    if node.is_part:
-        return Step(move, session.speaker.say_alone(node), node, position)
+    if first.node is not node and first.node.contains(node):
+        within = [] if node.is_part else session.speaker.pieces.around(first.node)
+        return Step(move, Utterance((*session.speaker.say_alone(node).parts, *within)), node, position)
     objects: Sequence[Object] = first.item.objects
     if first.node is node:
         objects = [first]

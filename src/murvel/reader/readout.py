@@ -13,8 +13,10 @@ from operator import attrgetter
 from typing import NamedTuple
 
 from murvel.page.document import Element
+from murvel.page.html.facts import is_editing_host
 from murvel.page.text import collapse_runs
 from murvel.tree.change import TreeChange
+from murvel.tree.focus import is_focusable
 from murvel.tree.model import Tree
 from murvel.tree.name_sources import NameFrom
 from murvel.tree.node import Node
@@ -30,14 +32,17 @@ RAIL_ROLES = LANDMARKS | frozenset(
 )
 """Containers that are announced, and drawn as a rail beside what they enclose."""
 
-_CONTAINERS = RAIL_ROLES | CELLS | WITH_TEXT | {"listitem"}
+MARKS = frozenset({"abbr", "deletion", "insertion", "mark"})
+"""Containers of text within a line, around which something is said."""
+
+_CONTAINERS = RAIL_ROLES | CELLS | WITH_TEXT | MARKS | {"definition", "listitem", "term"}
 
 # Announced as one object: what is inside is in the name, or is not read in this way.
 _CONTROLS = (
     FIELDS
     | BUTTONS
     | frozenset(
-        "audio canvas embeddedobject iframe menuitem menuitemcheckbox menuitemradio meter option progressbar scrollbar "
+        "audio embeddedobject iframe menuitem menuitemcheckbox menuitemradio meter option progressbar scrollbar "
         "separator tab treeitem video".split()
     )
 )
@@ -189,7 +194,7 @@ class Readout:
         at = bisect_left(self._ids, node.id)
         if at < len(self._ids) and self._ids[at] < node.end:
             return self.objects[at]
-        if node.is_part and at and self.objects[at - 1].node.contains(node):
+        if at and not node.is_text and self.objects[at - 1].node.contains(node):
             return self.objects[at - 1]  # it is heard as a part of that
         return None
 
@@ -361,7 +366,7 @@ class Readout:
                     stack.extend((child, container) for child in reversed(inside))
                 continue
             inner = container
-            if node.role in _CONTAINERS and (node.role not in LANDMARKS or node.is_landmark):
+            if _encloses(node):
                 inner = self._open(node, container)
                 if node.id >= start:
                     self._ended = self._ended or node.role in CELLS or node.role == "listitem"
@@ -383,8 +388,10 @@ class Readout:
 
     def _is_object(self, node: Node) -> bool:
         role = node.role
+        if role in ("iframe", "canvas"):
+            return not node.children and not _is_decoration(node)
         if role in _CONTROLS or role in _INLINE_OBJECTS or role in PRESENTATIONAL_CHILDREN:
-            return role != "iframe" or not node.children
+            return not _is_decoration(node)
         if role in LINKS:
             return is_plain_link(self.tree, node)
         return role == "heading" and node.name_from not in (None, NameFrom.CONTENTS)
@@ -396,6 +403,8 @@ class Readout:
     def _close(self, container: Container) -> None:
         if container.is_empty and container.node.role in _NEVER_EMPTY:
             self._add(container.node, container.outer, alone=True)
+        elif container.is_empty and container.node.role in CELLS:
+            self._add(container.node, container, alone=True)
 
     def _add_text(self, node: Node, container: Container | None) -> None:
         """Add text; each line of preformatted text is an item."""
@@ -428,6 +437,25 @@ class Readout:
         while around is not None and around.is_empty:
             around.is_empty = False
             around = around.outer
+
+
+def _encloses(node: Node) -> bool:
+    """Whether a node is a container: of a role that is one, or an editable region; a group has something to say."""
+    role = node.role
+    if role in LANDMARKS:
+        return node.is_landmark
+    if role == "group":
+        is_disabled = node.element.tag == "fieldset" and "disabled" in node.element.attributes
+        return bool(node.name or node.description or is_disabled or "roledescription" in node.states)
+    return role in _CONTAINERS or ("contenteditable" in node.element.attributes and is_editing_host(node.element))
+
+
+def _is_decoration(node: Node) -> bool:
+    """Whether nothing is heard of a drawing: one without a name, a role of its author's or anything in it."""
+    element = node.element
+    if element.tag not in ("svg", "canvas") or node.name or "role" in element.attributes:
+        return False
+    return not node.children and not is_focusable(element)
 
 
 def _is_in(nodes: list[Node], node: Node) -> bool:

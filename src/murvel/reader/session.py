@@ -23,7 +23,6 @@ from murvel.reader.spoken import Spoken
 from murvel.reader.stops import Stops
 from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
 from murvel.reader.voice import NAME_FIRST, Voice
-from murvel.reader.words import counted
 from murvel.stage.stage import Stage
 from murvel.tree.change import TreeChange
 from murvel.tree.model import Tree
@@ -56,7 +55,7 @@ class ReadingSession:
         with no_collection():
             self.readout = Readout(tree)
             self.spoken = Spoken(self.readout, voice or NAME_FIRST, self.visited)
-        self.speech = SpeechQueue(self.voice.rate)
+        self.speech = SpeechQueue(self.voice.rate, tree.document.language)
         self.position = Position(self.readout.objects[0] if self.readout.objects else None)
         self.focus: Node | None = None
         self._covered: tuple[Element, Object | None] | None = None
@@ -147,12 +146,11 @@ class ReadingSession:
     def arrive(self) -> Utterance:
         """Announce the page, and read its first item."""
         title = self.tree.document.title
-        counts = [
-            counted(len(nodes_of(self.tree, BY_ID[each])), BY_ID[each].singular, BY_ID[each].plural) for each in COUNTED
-        ]
+        words = self.speaker.words
+        counts = [words.counted(each, len(nodes_of(self.tree, BY_ID[each]))) for each in COUNTED]
         parts = (
             Part(PartKind.NAME, title),
-            Part(PartKind.CONTEXT, "page" if title else "page without a title"),
+            Part(PartKind.CONTEXT, words.phrase("page" if title else "untitled")),
             *(Part(PartKind.CONTEXT, count) for count in counts),
         )
         arrival = self.hear("open page", Utterance(parts), self.tree.root)
@@ -168,16 +166,21 @@ class ReadingSession:
         """Go on in another voice; the place stays, and what is there is said again."""
         self.spoken = Spoken(self.readout, voice, self.visited)
         self.speech.rate = voice.rate
-        self.tell(CHANGE_VOICE, f"voice {voice.name}")
+        self.tell(CHANGE_VOICE, f"voice {voice.title}")
         if self.cursor is None:
             return SILENCE
         again = self.speaker.say(self.cursor.item.objects, None)
         return self.hear("read again", again, self.node, Source.POLITE)
 
-    def said_as(self, voices: Sequence[Voice]) -> list[tuple[Voice, Utterance]]:
-        """Return what is at the cursor as each voice says it, coming from nowhere."""
+    def said_as(self, voices: Sequence[Voice]) -> list[tuple[Voice, Utterance, float]]:
+        """Return what is at the cursor as each voice says it, coming from nowhere, and how many seconds that takes."""
         objects = self.cursor.item.objects if self.cursor is not None else []
-        return [(voice, Speaker(self.tree, voice, self.visited).say(objects, None)) for voice in voices]
+        said: list[tuple[Voice, Utterance, float]] = []
+        for voice in voices:
+            speaker = Speaker(self.tree, voice, self.visited)
+            utterance = speaker.say(objects, None)
+            said.append((voice, utterance, speaker.lasts(utterance.text)))
+        return said
 
     # What is heard
 

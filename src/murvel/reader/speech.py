@@ -62,11 +62,13 @@ class SpeechQueue:
 
     Attributes:
         rate: words a minute.
+        language: the language of the page.
         timeline: everything that was asked, in the order it was asked in.
     """
 
-    def __init__(self, rate: int) -> None:
+    def __init__(self, rate: int, language: str = "en") -> None:
         self.rate = rate
+        self.language = language
         self.timeline: list[Announcement] = []
         self._waiting: list[Announcement] = []
         self._current: Announcement | None = None
@@ -114,13 +116,13 @@ class SpeechQueue:
     def free_at(self) -> float:
         """When everything asked so far will have been spoken."""
         end = self._current.ended if self._current is not None and self._current.ended is not None else 0.0
-        return end + sum(seconds(each.text, self.rate) for each in self._waiting)
+        return end + sum(seconds(each.text, self.rate, self.language) for each in self._waiting)
 
     def _free_since(self) -> float:
         return max((each.ended for each in self.timeline if each.ended is not None), default=0.0)
 
     def _begin(self, entry: Announcement, at: float) -> None:
-        entry.begun, entry.ended, entry.fate = at, at + seconds(entry.text, self.rate), Fate.SPEAKING
+        entry.begun, entry.ended, entry.fate = at, at + seconds(entry.text, self.rate, self.language), Fate.SPEAKING
         self._current = entry
 
     def _silence(self, now: float, why: str) -> None:

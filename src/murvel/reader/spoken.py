@@ -6,7 +6,7 @@ from collections.abc import Iterator, Set
 
 from murvel.reader.readout import Item, Readout, Reread
 from murvel.reader.speaker import Speaker
-from murvel.reader.timing import clock, seconds
+from murvel.reader.timing import clock
 from murvel.reader.utterance import Utterance
 from murvel.reader.voice import Voice
 
@@ -79,7 +79,7 @@ class Spoken:
         item = self.readout.items[index]
         known = self._lasts.get(item)
         if known is None:
-            known = self._lasts[item] = seconds(self.utterance(index).text, self.speaker.voice.rate)
+            known = self._lasts[item] = self.speaker.lasts(self.utterance(index).text)
         return known
 
     @property

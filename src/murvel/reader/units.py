@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from dataclasses import replace
 
@@ -12,9 +11,8 @@ from murvel.reader.pronunciation import spelled
 from murvel.reader.reading import read_objects, stay
 from murvel.reader.readout import Object
 from murvel.reader.session import ReadingSession
+from murvel.reader.timing import words_in
 from murvel.reader.utterance import Part, PartKind, Utterance
-
-_WORD = re.compile(r"\S+")
 
 
 def move_by_object(session: ReadingSession, direction: Direction) -> Step:
@@ -28,7 +26,7 @@ def move_by_object(session: ReadingSession, direction: Direction) -> Step:
 
 def move_by_word(session: ReadingSession, direction: Direction) -> Step:
     """Read the next or previous word, going on into the next object where one ends."""
-    return _move_within(session, direction, "word", _words)
+    return _move_within(session, direction, "word", words_in)
 
 
 def move_by_character(session: ReadingSession, direction: Direction) -> Step:
@@ -40,17 +38,12 @@ def spell(session: ReadingSession) -> Step:
     """Spell the word or character at the cursor, each letter with a word that begins with it."""
     start, end = session.position.span or (0, 0)
     if start == end:
-        found = _WORD.search(_text(session.cursor))
-        start, end = found.span() if found else (0, 0)
+        start, end = next(iter(words_in(_text(session.cursor))), (0, 0))
     letters = _text(session.cursor)[start:end]
     if not letters:
         return stay(session, "spell", "nothing to spell here")
-    words = "; ".join(spelled(character, with_word=True) for character in letters)
+    words = "; ".join(spelled(character, session.speaker.words, with_word=True) for character in letters)
     return Step("spell", Utterance((Part(PartKind.TEXT, words),)), session.node)
-
-
-def _words(text: str) -> list[tuple[int, int]]:
-    return [match.span() for match in _WORD.finditer(text)]
 
 
 def _characters(text: str) -> list[tuple[int, int]]:
@@ -86,9 +79,10 @@ def _move_within(
 
 def _said(session: ReadingSession, text: str, unit: str) -> str:
     if unit == "character":
-        return spelled(text)
-    capital = "capital " if session.voice.capitals and text[:1].isupper() else ""
-    return capital + session.speaker.spoken(text).strip()
+        return spelled(text, session.speaker.words)
+    said = session.speaker.pieces.spoken(text).strip()
+    is_capital = session.voice.capitals and text[:1].isupper()
+    return session.speaker.words.phrase("capital", letter=said) if is_capital else said
 
 
 def _text(at: Object | None) -> str:

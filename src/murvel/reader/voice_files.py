@@ -9,7 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from murvel.errors import did_you_mean
 from murvel.files.reading import checked, read_toml
@@ -17,9 +17,34 @@ from murvel.page.text import visible
 from murvel.reader.errors import ReaderError
 from murvel.reader.pronunciation import Punctuation
 from murvel.reader.timing import FASTEST, SLOWEST
-from murvel.reader.voice import BUILT_IN, Piece, Surrounding, Unit, Voice
+from murvel.reader.voice import BUILT_IN, PAGE, Piece, Surrounding, Unit, Voice, in_language
+from murvel.reader.wording.words import ENGLISH, LANGUAGES, words_of
 
 SUFFIX = ".toml"
+
+
+class _OwnWords(BaseModel):
+    """Words of a person's own, by table; what is left out is as in the language's own table, or in English."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    roles: dict[str, str] = {}
+    states: dict[str, dict[str, str]] = {}
+    counts: dict[str, tuple[str, str, str]] = {}
+    phrases: dict[str, str] = {}
+    hints: dict[str, str] = {}
+    symbols: dict[str, str] = {}
+
+    @model_validator(mode="after")
+    def _known(self) -> _OwnWords:
+        for table in _OwnWords.model_fields:
+            given, known = getattr(self, table), getattr(ENGLISH, table)
+            other = next((name for name in given if name not in known), None)
+            if other is not None:
+                near = f"{table} has no word for {other!r}"
+                hint = did_you_mean(other, known)
+                raise ValueError(f"{near}; {hint}" if hint else near)
+        return self
 
 
 class _File(BaseModel):
@@ -33,9 +58,12 @@ class _File(BaseModel):
     order: list[Piece] | None = None
     entering: list[Surrounding] | None = None
     leaving: list[Surrounding] | None = None
+    leaving_before_text: list[Surrounding] | None = None
     headers: bool | None = None
     coordinates: bool | None = None
     nesting: bool | None = None
+    marks: bool | None = None
+    abbreviations: bool | None = None
     languages: bool | None = None
     punctuation: Literal["none", "some", "most", "all"] | None = None
     blank_lines: bool | None = None
@@ -43,6 +71,8 @@ class _File(BaseModel):
     capitals: bool | None = None
     unit: Unit | None = None
     rate: int | None = Field(default=None, ge=SLOWEST, le=FASTEST)
+    language: str | None = Field(default=None, pattern=r"^([a-z]{2,3}|page)$")
+    words: _OwnWords | None = None
 
 
 def read_voice(path: Path) -> Voice:
@@ -61,8 +91,14 @@ def read_voice(path: Path) -> Voice:
 
 
 def _changes(file: _File) -> dict[str, Any]:
-    changes: dict[str, Any] = file.model_dump(exclude_none=True, exclude={"name", "about", "based_on"})
-    for key in ("entering", "leaving"):
+    changes: dict[str, Any] = file.model_dump(exclude_none=True, exclude={"name", "about", "based_on", "words"})
+    if file.language is not None:
+        changes["language"] = "" if file.language == PAGE else file.language
+    if file.words is not None:
+        language = file.language if file.language not in (None, PAGE) else "en"
+        own = file.words.model_dump(exclude_defaults=True)
+        changes["words"] = words_of(language or "en").with_own(own, language or "en")
+    for key in ("entering", "leaving", "leaving_before_text"):
         if key in changes:
             changes[key] = frozenset(changes[key])
     if "order" in changes:
@@ -79,11 +115,19 @@ def all_voices(folder: Path | None) -> tuple[list[Voice], list[str]]:
 
 
 def voice_named(name: str, folder: Path | None) -> Voice:
-    """Return a voice by its name, or from a file.
+    """Return a voice by its name, or from a file; behind that, "in de" or "in page" gives the language of its words.
 
     Raises:
-        ReaderError: there is none of that name, or the file is none.
+        ReaderError: there is none of that name, the file is none, or there are no words in that language.
     """
+    name, asked, language = name.partition(" in ")
+    if asked and language not in (*LANGUAGES, PAGE):
+        raise ReaderError(f"There are no words in {visible(language)!r}", did_you_mean(language, (*LANGUAGES, PAGE)))
+    voice = _voice_named(name, folder)
+    return in_language(voice, language) if asked else voice
+
+
+def _voice_named(name: str, folder: Path | None) -> Voice:
     if name.endswith(SUFFIX):
         return read_voice(Path(name))
     known = {each.name: each for each in all_voices(folder)[0]}

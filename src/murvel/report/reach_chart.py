@@ -25,7 +25,7 @@ def reach_bars(session: ReadingSession) -> Bars:
     return Bars(
         f"Cost to reach: {title}",
         "; ".join(_sentence(session, each) for each in reaches) or "Nothing on this page is a heading or a field.",
-        f"seconds of listening in the voice “{session.voice.name}”, {session.voice.rate} words a minute",
+        f"seconds of listening in the voice “{session.voice.title}”, {session.voice.rate} words a minute",
         [_label(session, each) for each in reaches],
         series,
     )

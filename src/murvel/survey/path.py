@@ -13,9 +13,8 @@ from murvel.checks.topics.keyboard import stops_before_main
 from murvel.page.document import Element
 from murvel.reader.covered import told_of
 from murvel.reader.skip import skip_link
-from murvel.reader.speaker import role_words
-from murvel.reader.timing import seconds
 from murvel.reader.utterance import SILENCE, Utterance
+from murvel.reader.wording.words import role_words
 from murvel.survey.survey import Survey
 from murvel.tree.node import Node
 
@@ -81,9 +80,8 @@ class KeyboardPath:
         self.moved = len(order.moved)
         self.covered = sum(stop.node is None for stop in self.stops)
         count = stops_before_main(page)
-        rate = page.session.voice.rate
         heard = [stop for stop in self.stops[:count] if stop.node is not None]
-        self.before_main = (count, sum(seconds(stop.utterance.text, rate) for stop in heard))
+        self.before_main = (count, sum(page.session.speaker.lasts(stop.utterance.text) for stop in heard))
 
     def way_past(self) -> str:
         """Return, in a sentence, whether there is a skip link, which stop it is, and where it lands."""

@@ -101,7 +101,7 @@ class Builder:
         with no_collection():
             self._walk()
             nodes = number_nodes(self.root)
-            count_sets(nodes)
+            count_sets(self.document, nodes)
             self.finish(nodes)
             place_cells(self.tree, nodes)
         return self.tree

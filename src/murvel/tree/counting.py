@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from murvel.page.document import Document
+from murvel.page.html.forms import RadioGroup, radio_group_of
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, PRESENTATIONAL_CHILDREN, TABLES
 from murvel.tree.states import State
 
 SETS: dict[str, tuple[str, ...]] = {
-    "list": ("listitem",),
+    "list": ("listitem", "term"),
     "listbox": ("option",),
     "combobox": ("option",),
     "menu": ("menuitem", "menuitemcheckbox", "menuitemradio"),
@@ -46,19 +48,21 @@ def _is_one(node: Node) -> bool:
     return node.role in PRESENTATIONAL_CHILDREN and "usemap" not in node.element.attributes
 
 
-def count_sets(nodes: Iterable[Node]) -> set[Node]:
+def count_sets(document: Document, nodes: Iterable[Node]) -> set[Node]:
     """Give the members of sets their position and the size of their set, and items the level of their list.
 
-    What the author states counts before that (Core-AAM 1.2 §5.6.2).
+    What the author states counts before that (Core-AAM 1.2 §5.6.2). Native radio buttons are a set by their name and
+    form (HTML §4.10.5.1.16).
 
     Args:
+        document: the document they stand for.
         nodes: in reading order; whole sets.
 
     Returns:
         The nodes of which something else is said now.
     """
     counted: dict[Node, dict[str, State]] = {}
-    members: dict[Node, list[Node]] = {}
+    members: dict[Node | RadioGroup, list[Node]] = {}
     for node in nodes:
         if node.role in MEMBERS:
             counted[node] = {}
@@ -69,11 +73,13 @@ def count_sets(nodes: Iterable[Node]) -> set[Node]:
                 members.setdefault(container, []).append(node)
             elif node.role == "listitem":
                 counted[node] = {"level": 1}
+            elif node.role == "radio" and (group := radio_group_of(document, node.element)) is not None:
+                members.setdefault(group, []).append(node)
             if node.role == "treeitem":
                 counted[node] = {"level": 1 + _branches(node)}
-    for group in members.values():
-        for position, node in enumerate(group, 1):
-            places: dict[str, State] = {"posinset": position, "setsize": len(group)}
+    for several in members.values():
+        for position, node in enumerate(several, 1):
+            places: dict[str, State] = {"posinset": position, "setsize": len(several)}
             if node.role == "listitem":
                 places["level"] = max(1, sum(_nests_items(above) for above in node.ancestors()))
             counted[node] = places | counted.get(node, {})

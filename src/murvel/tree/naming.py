@@ -261,13 +261,13 @@ class Naming:
             return collapse(transformed(text, style.text_transform))
         return collapse(self._content(element, _Mode.CONTENT))
 
+    def referenced_texts(self, element: Element, attribute: str) -> list[str]:
+        """Return the text alternative of each element that an attribute refers to, those that have none left out."""
+        texts = (self._referenced(target) for target in self.semantics.references(element, attribute))
+        return [text for text in texts if text]
+
     def _join_references(self, element: Element, attribute: str) -> str:
-        texts = []
-        for target in self.semantics.references(element, attribute):
-            text = self._referenced(target)
-            if text:
-                texts.append(text)
-        return collapse(" ".join(texts))
+        return collapse(" ".join(self.referenced_texts(element, attribute)))
 
     def _referenced(self, target: Element) -> str:
         """The text alternative of an element that an IDREF names (step 2B.ii): its own references are not followed."""

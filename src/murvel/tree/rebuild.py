@@ -151,7 +151,9 @@ class _Regions:
             if self._is_in_tree(each.node):
                 self._note(each)
         different = {node for node in moved if self._is_in_tree(node)}
-        different |= count_sets(each for start, end in _spans(self._sets) for each in nodes[start:end])
+        different |= count_sets(
+            self._tree.document, (each for start, end in _spans(self._sets) for each in nodes[start:end])
+        )
         different |= place_cells(self._tree, (each for start, end in _spans(self._tables) for each in nodes[start:end]))
         self._found |= {(each.id, each.end) for each in self._tables}
         self._found |= {(each.id, each.id + 1) for each in different}
@@ -171,7 +173,9 @@ class _Regions:
             return
         self._sets.update(come)
         roles = {each.role for each in _with_inner(gone)} | {each.role for each in _with_inner(come)}
-        if roles & (MEMBERS | {"term"}):
+        if "radio" in roles:
+            self._sets.add(self._tree.root)  # a group may stand anywhere in its form
+        if roles & MEMBERS:
             self._note_around(self._sets, node, SETS.keys())
             for above in (node, *node.ancestors()):
                 if above.role in SETS:

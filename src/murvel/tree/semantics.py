@@ -23,7 +23,7 @@ from murvel.tree.focus import is_focusable
 from murvel.tree.html_roles import author_role, author_roles, native_role
 from murvel.tree.image_maps import shown_areas
 from murvel.tree.labels import labelled_control
-from murvel.tree.tables import holds_data
+from murvel.tree.tables import holds_data, sections_in_place
 
 GLOBAL_ATTRIBUTES = frozenset(
     [
@@ -258,10 +258,12 @@ class Semantics:
     def children(self, element: Element) -> list[Element | Text]:
         """Return what stands in an element in the tree's order: without what is owned elsewhere, then what it owns
         (WAI-ARIA 1.2 §6.6 aria-owns); an image has the areas of its map."""
+        children = self.document.shown_in(element)
+        if element.tag == "table":
+            children = sections_in_place(children)
         if not self._owners:
-            return self.document.shown_in(element)
-        staying = [child for child in self.document.shown_in(element) if child not in self._owners]
-        return [*staying, *self._owned.get(element, ())]
+            return children
+        return [*(child for child in children if child not in self._owners), *self._owned.get(element, ())]
 
     def labels(self, element: Element) -> list[Element]:
         """Return the label elements of a labelable element in document order (HTML §4.10.4)."""

@@ -5,7 +5,7 @@ No standard says how to tell; this is what browsers do, as far as markup and bor
 
 from __future__ import annotations
 
-from murvel.page.document import Element
+from murvel.page.document import Element, Text
 from murvel.page.html.facts import is_editing_host
 from murvel.page.styles.style import PLAIN, SIDES, Decoration, Styles
 
@@ -125,3 +125,21 @@ def _own(table: Element) -> list[Element]:
             continue
         stack.extend(element.elements())
     return found
+
+
+def sections_in_place(children: list[Element | Text]) -> list[Element | Text]:
+    """The children of a table as they are laid out: the first thead before, the first tfoot behind all rows
+    (CSS Tables 3 §2.1.2)."""
+    by_tag = {tag: next((each for each in children if _tag(each) == tag), None) for tag in ("thead", "tfoot")}
+    head, foot = by_tag["thead"], by_tag["tfoot"]
+    if foot is None and head is None:
+        return children
+    rows = ("tbody", "tr")
+    rest = [each for each in children if each is not head and each is not foot]
+    first = next((at for at, each in enumerate(rest) if _tag(each) in (*rows, "thead", "tfoot")), len(rest))
+    ordered = [*rest[:first], *([head] if head is not None else []), *rest[first:]]
+    return [*ordered, *([foot] if foot is not None else [])]
+
+
+def _tag(node: Element | Text) -> str:
+    return node.tag if isinstance(node, Element) else ""

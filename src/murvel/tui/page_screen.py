@@ -16,8 +16,8 @@ from textual.widgets import ContentSwitcher
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
+from murvel.page.text import counted
 from murvel.reader.timing import clock
-from murvel.reader.words import counted
 from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
@@ -147,7 +147,7 @@ class PageScreen(Screen[None]):
             *(() if type(self.view) in NUMBERED else (self.view.TITLE.lower(),)),
             f"{session.mode.value} mode",
             f"{clock(session.time)} of {clock(session.spoken.total)}",
-            session.voice.name,
+            session.voice.title,
             f"take {self.work.take.number}",
         )
         top.tabs = tuple(

@@ -8,7 +8,6 @@ from textual.app import App
 from textual.timer import Timer
 
 from murvel.reader.session import ReadingSession
-from murvel.reader.timing import seconds
 
 
 class ReadingOn:
@@ -36,7 +35,7 @@ class ReadingOn:
         log = self._session.log
         self.stop()
         if log:
-            wait = seconds(log[-1].utterance.text, self._session.voice.rate)
+            wait = self._session.speaker.lasts(log[-1].utterance.text)
             self._timer = self._app.set_timer(wait, self._read_next)
 
     def stop(self) -> None:

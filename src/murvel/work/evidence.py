@@ -88,9 +88,9 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
 
 def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:
     """What differs between voices is no defect of the page, so another voice than the usual one is named first."""
-    if session.voice.name == NAME_FIRST.name:
+    if session.voice.title == NAME_FIRST.title:
         return ()
-    return (MoveMade(f"in the voice “{session.voice.name}”", 1, "what is said depends on the voice"),)
+    return (MoveMade(f"in the voice “{session.voice.title}”", 1, "what is said depends on the voice"),)
 
 
 def steps_to(log: list[Heard]) -> tuple[MoveMade, ...]:

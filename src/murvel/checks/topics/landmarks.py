@@ -7,7 +7,7 @@ from collections import defaultdict
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.vocabulary import plain
-from murvel.reader.words import ROLE_WORDS
+from murvel.reader.wording.words import ENGLISH
 from murvel.tree.node import Node
 from murvel.tree.roles import DIALOGS, LINKS
 
@@ -108,7 +108,7 @@ def landmarks_alike(page: Facts) -> Found:
 def landmark_says_role_twice(page: Facts) -> Found:
     """The role's word as a word of the name."""
     for node in page.landmarks:
-        role = plain(ROLE_WORDS.get(node.role, ""))
+        role = plain(ENGLISH.roles.get(node.role, ""))
         if role and role in plain(node.name).split():
             yield Finding(node.element, f"“{node.name.strip()}”")
 

@@ -16,7 +16,7 @@ from murvel.checks.vocabulary import (
     is_symbols,
     plain,
 )
-from murvel.reader.speaker import role_words
+from murvel.reader.wording.words import role_words
 from murvel.tree.name_sources import NameFrom
 from murvel.tree.node import Node
 from murvel.tree.roles import BUTTONS, DIALOGS, FIELDS, LINKS, NAME_PROHIBITED

@@ -25,7 +25,7 @@ def check_casebook(
 ) -> None:
     """Say what can be read of a casebook that may be damaged. Exit status 2: not all of it."""
     from murvel.casebook.inspection import inspect
-    from murvel.reader.words import counted
+    from murvel.page.text import counted
 
     found = inspect(casebook)
     kinds = {"page": "pages", "take": "takes", "defect": "defects", "verdict": "verdicts", "content": "contents"}

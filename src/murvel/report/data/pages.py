@@ -118,7 +118,8 @@ def checks_data(catalogue: Catalogue, checks: Iterable[Check]) -> Data:
 
 def voices_data(voices: Iterable[Voice]) -> Data:
     """Return voices with their settings."""
-    every = [{field.name: _setting(getattr(voice, field.name)) for field in fields(Voice)} for voice in voices]
+    names = [field.name for field in fields(Voice) if field.name != "words"]
+    every = [{name: _setting(getattr(voice, name)) for name in names} for voice in voices]
     return {"format": "murvel-voices", "version": VERSION, "voices": every}
 
 

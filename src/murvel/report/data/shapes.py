@@ -28,7 +28,7 @@ def document(kind: str, session: ReadingSession, **content: Any) -> Data:
         "version": VERSION,
         "page": {"address": page.address, "title": page.title, "language": page.language, "width": page.width},
         "problems": [{"kind": each.kind.value, "text": each.text} for each in page.problems],
-        "voice": {"name": session.voice.name, "rate": session.voice.rate},
+        "voice": {"name": session.voice.name, "language": session.speaker.words.language, "rate": session.voice.rate},
         **content,
     }
 

@@ -12,7 +12,6 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.page.text import visible
-from murvel.reader.timing import seconds
 from murvel.reader.utterance import Utterance
 from murvel.reader.voice import Voice
 from murvel.tui.dialogs.dialog import Dialog
@@ -28,7 +27,7 @@ class SaidAs(Dialog[None]):
     KEYS = (("Esc", "close"),)
     BINDINGS: ClassVar[list[BindingType]] = [("escape,q,V", "dismiss", "Close")]
 
-    def __init__(self, said: Sequence[tuple[Voice, Utterance]]) -> None:
+    def __init__(self, said: Sequence[tuple[Voice, Utterance, float]]) -> None:
         super().__init__()
         self._said = said
 
@@ -36,10 +35,10 @@ class SaidAs(Dialog[None]):
         """The voices, and what to make of their differences."""
         styles = part_styles(self.app)
         rows: list[tuple[str, Text]] = []
-        for voice, utterance in self._said:
+        for voice, utterance, lasts in self._said:
             text = styled(pieces(utterance), styles)
-            text.append(f"   {seconds(utterance.text, voice.rate):.1f} s", styles["faint"])
-            rows.append((visible(voice.name), text))
+            text.append(f"   {lasts:.1f} s", styles["faint"])
+            rows.append((visible(voice.title), text))
             rows.append(("", Text("")))
         scroll = VerticalScroll()
         scroll.border_title = "Said as"

@@ -12,9 +12,8 @@ from textual.binding import BindingType
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.page.text import visible
+from murvel.page.text import counted, visible
 from murvel.reader.timing import clock
-from murvel.reader.words import counted
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.notes import Notes

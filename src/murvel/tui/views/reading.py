@@ -16,6 +16,7 @@ from murvel.reader.finding import places_of
 from murvel.reader.kinds import LEADS, Kind
 from murvel.reader.moves import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST
+from murvel.reader.voice import next_language
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.jump import JumpLetters
@@ -98,6 +99,7 @@ READING_ACTIONS: tuple[Action, ...] = (
     _move("read-column", "read column", "C", "Read the column of the table"),
     _action("faster", "rate(20)", "plus", "Read faster"),
     _action("slower", "rate(-20)", "minus", "Read slower"),
+    _action("language", "next_language", "Y", "Say roles and states in the next language: English, the page's, others"),
     _action("voices", "said_as", "V", "Show how each voice says what is here"),
     _action("follow", "follow", "O", "Open the page that the link at the cursor leads to"),
     _action("copy", "copy", "y", "Copy the last announcement"),
@@ -225,9 +227,16 @@ class ReadingView(View):
     def action_next_voice(self) -> None:
         """Go on in the next voice."""
         voices, problems = self.work.voices()
-        at = next((at for at, voice in enumerate(voices) if voice.name == self.work.session.voice.name), -1)
-        self.work.session.change_voice(voices[(at + 1) % len(voices)])
+        now = self.work.session.voice
+        at = next((at for at, voice in enumerate(voices) if voice.name == now.name), -1)
+        following = voices[(at + 1) % len(voices)]
+        self.work.session.change_voice(following if following.words else replace(following, language=now.language))
         self.post_message(Happened(problems[0] if problems else "", error=bool(problems)))
+
+    def action_next_language(self) -> None:
+        """Say roles, states and the like in the next language."""
+        self.work.session.change_voice(next_language(self.work.session.voice))
+        self.post_message(Happened())
 
     def action_rate(self, by: int) -> None:
         """Read faster or slower."""
