@@ -58,6 +58,7 @@ def say(case: Case) -> list[str]:
 ACTUAL: dict[str, Callable[[Case], list[str]]] = {
     "readout": read,
     "heard": read,
+    "said": read,
     "moves": move,
     "units": move,
     "acting": act,

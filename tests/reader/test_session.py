@@ -204,3 +204,8 @@ def test_every_list_of_a_full_page(name: str) -> None:
             "S, combobox, collapsed",
             "frame W",
         ]
+
+
+def test_an_icon_of_a_font_is_a_hole() -> None:
+    session = session_of("<p>\uf001</p><button>\uf002</button>")
+    assert [each.parts[0].is_missing_name for each in session.spoken.utterances] == [True, True]

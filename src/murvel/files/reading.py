@@ -59,7 +59,7 @@ def _first_problem(error: ValidationError, model: type[BaseModel]) -> str:
     *outer, last = [visible(str(part)) for part in problem["loc"]] or ["the table"]
     where = ".".join([*outer, last])
     if problem["type"] != "extra_forbidden":
-        said = visible(problem["msg"])
+        said = visible(problem["msg"]).removeprefix("Value error, ")
         return f"{where}: {said[:1].lower()}{said[1:]}."
     if outer:
         return f"{where} is no key."

@@ -36,10 +36,11 @@ def move_by_cell(session: ReadingSession, way: Way) -> Step:
     cell, grid = _here(session)
     if grid is None:
         return stay(session, move, _NOT_IN_TABLE)
-    target = _target(grid, cell, way) if cell is not None else grid.at(1, 1)
+    slot = _target(grid, cell, _slot(session, grid, cell), way) if cell is not None else (1, 1)
+    target = grid.at(*slot)
     if target is None or target is cell:
         return Step(move, SILENCE, cell or session.node, notice=f"edge of the table, {way.value}")
-    return _land(session, move, target, cell, grid)
+    return _land(session, move, target, slot, cell, grid)
 
 
 def read_row(session: ReadingSession) -> Step:
@@ -82,32 +83,42 @@ def _here(session: ReadingSession) -> tuple[Node | None, Grid | None]:
     return (node, grid) if node.id in grid.places else (None, None)
 
 
-def _target(grid: Grid, cell: Node, way: Way) -> Node | None:
+def _slot(session: ReadingSession, grid: Grid, cell: Node) -> tuple[int, int]:
+    """The row and column that reading stands in: of a cell that spans several, those it came from."""
+    place, slot = grid.places[cell.id], session.position.slot
+    if slot is not None and grid.at(*slot) is cell:
+        return slot
+    return place.row, place.column
+
+
+def _target(grid: Grid, cell: Node, slot: tuple[int, int], way: Way) -> tuple[int, int]:
+    """The row and column that a move leads to; there may be no cell."""
     place = grid.places[cell.id]
-    row, column = place.row, place.column
+    row, column = slot
     match way:
         case Way.RIGHT:
-            return grid.at(row, column + place.columns)
+            return row, place.column + place.columns
         case Way.LEFT:
-            return grid.at(row, column - 1)
+            return row, place.column - 1
         case Way.DOWN:
-            return grid.at(row + place.rows, column)
+            return place.row + place.rows, column
         case Way.UP:
-            return grid.at(row - 1, column)
+            return place.row - 1, column
         case Way.ROW_START | Way.ROW_END:
             cells = grid.in_row(row)
+            return row, grid.places[cells[0 if way is Way.ROW_START else -1].id].column
         case Way.TOP | Way.BOTTOM:
             cells = grid.in_column(column)
-    return cells[0] if way in (Way.ROW_START, Way.TOP) else cells[-1]
+            return grid.places[cells[0 if way is Way.TOP else -1].id].row, column
 
 
-def _land(session: ReadingSession, move: str, cell: Node, left: Node | None, grid: Grid) -> Step:
-    """Stand on a cell, which may be empty: then the cursor stays at what is read before it."""
+def _land(session: ReadingSession, move: str, cell: Node, slot: tuple[int, int], left: Node | None, grid: Grid) -> Step:
+    """Stand on a cell, and say it."""
     first = session.readout.first_object(cell)
     position = session.position if first is None else Position.at(first, cell)
     parts = [*session.speaker.new_headers(grid, cell, left), *session.speaker.cell_content(cell, session.readout)]
     said = Utterance((*parts, *session.speaker.cell_place(cell)))
-    return Step(move, said, cell, replace(position, cell=cell))
+    return Step(move, said, cell, replace(position, cell=cell, slot=slot))
 
 
 def content(session: ReadingSession, cell: Node) -> str:

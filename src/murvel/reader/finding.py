@@ -6,6 +6,7 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import replace
 
+from murvel.reader.capitals import joined
 from murvel.reader.moves import Direction
 from murvel.reader.position import Step
 from murvel.reader.reading import jump, land, read_item, read_objects, stay
@@ -98,4 +99,4 @@ def _first_of(session: ReadingSession, each: Object) -> Object:
 
 
 def _folded(text: str) -> str:
-    return " ".join(text.split()).casefold()
+    return " ".join(joined(text).split()).casefold()

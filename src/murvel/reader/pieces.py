@@ -76,7 +76,7 @@ class Pieces:
     def name(self, node: Node) -> Iterator[Part]:
         """Yield the name; an empty part where one is missing."""
         if node.role == "math" and node.name_from is None:
-            yield Part(PartKind.TEXT, math_words(node.element, self.words))
+            yield Part(PartKind.TEXT, self.label(math_words(node.element, self.words)))
         elif node.name or node.role in NEEDS_NAME:
             yield Part(PartKind.NAME, self.label(node.name))
 

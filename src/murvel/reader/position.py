@@ -22,7 +22,8 @@ class Position:
         cursor: the object at which reading stands, None on a page with nothing to read.
         subject: the node the last announcement was about, None where it was about no one node.
         span: where the word or character read last begins and ends in the text of the cursor's object.
-        cell: the cell that was moved to last; it may be empty, and then the cursor cannot stand in it.
+        cell: the cell that was moved to last.
+        slot: the row and column of that cell that were moved to, where it spans several.
         spot: the container or object that was moved to last by containers.
         anchor: the kind that was jumped to last, and the node it led to, until another move.
         has_arrived: whether anything of the page was read yet: before that, reading comes from nowhere.
@@ -34,6 +35,7 @@ class Position:
     subject: Node | None = None
     span: tuple[int, int] | None = None
     cell: Node | None = None
+    slot: tuple[int, int] | None = None
     spot: Spot | None = None
     anchor: tuple[Kind, Node] | None = None
     has_arrived: bool = False

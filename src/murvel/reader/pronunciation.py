@@ -10,6 +10,7 @@ import unicodedata
 from enum import IntEnum
 from functools import lru_cache
 
+from murvel.reader.capitals import by_letters
 from murvel.reader.wording.words import ENGLISH, Words
 
 
@@ -52,13 +53,15 @@ _SPACES = re.compile(r" {2,}")
 def spoken(text: str, level: Punctuation, words: Words = ENGLISH) -> str:
     """Return the words that `text` is heard as.
 
-    Addresses are heard symbol by symbol on every level: that is what a person has to sit through.
+    Abbreviations that are read letter by letter have their letters apart. Addresses are heard symbol by symbol on every
+    level: that is what a person has to sit through.
 
     Args:
         text: text of a page.
         level: how much of the punctuation is spoken.
         words: the words for symbols.
     """
+    text = by_letters(text)
     if level <= Punctuation.SOME and _PLAIN.match(text) and "://" not in text and "www." not in text:
         return text
     pieces: list[str] = []

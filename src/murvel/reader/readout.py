@@ -26,8 +26,8 @@ WITH_TEXT = LINKS | {"heading"}
 """Containers that are announced with their text, not before it."""
 
 RAIL_ROLES = LANDMARKS | frozenset(
-    "alert alertdialog application article blockquote dialog feed figure graphics-document grid group iframe list "
-    "listbox log marquee menu menubar note radiogroup status table tablist tabpanel timer toolbar tooltip tree "
+    "alert alertdialog application article blockquote canvas dialog feed figure graphics-document grid group iframe "
+    "list listbox log marquee menu menubar note radiogroup status table tablist tabpanel timer toolbar tooltip tree "
     "treegrid".split()
 )
 """Containers that are announced, and drawn as a rail beside what they enclose."""
@@ -444,6 +444,8 @@ def _encloses(node: Node) -> bool:
     role = node.role
     if role in LANDMARKS:
         return node.is_landmark
+    if role == "canvas":
+        return bool(node.name)
     if role == "group":
         is_disabled = node.element.tag == "fieldset" and "disabled" in node.element.attributes
         return bool(node.name or node.description or is_disabled or "roledescription" in node.states)

@@ -44,9 +44,8 @@ _SCRIPTS = (
 )
 """Scripts that tell a language, or one that is spoken about as fast."""
 
-_COUNTED = regex.compile(
-    "|".join(f"(?P<{name}>{letters}+)" for name, letters in (*_SCRIPTS, ("digits", r"\d"), ("other", r"\p{L}")))
-)
+_LETTERS = (("digits", r"\d"), ("letters", r"\b\p{Lu}\b"), ("other", r"\p{L}"))
+_COUNTED = regex.compile("|".join(f"(?P<{name}>{letters}+)" for name, letters in (*_SCRIPTS, *_LETTERS)))
 _WORD = regex.compile(r"(?w)\b(?=[\p{L}\p{N}]).+?\b")
 _SPACED = regex.compile(r"\S+")
 _UNSPACED = regex.compile(r"[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}]")
@@ -68,8 +67,8 @@ def seconds(text: str, rate: int = DEFAULT_RATE, language: str = "en") -> float:
     for found in _COUNTED.finditer(text):
         size = found.end() - found.start()
         script = found.lastgroup
-        if script == "digits":
-            minutes += size / _ENGLISH_WORDS  # a digit is about a word: "forty", "two"
+        if script in ("digits", "letters"):
+            minutes += size / _ENGLISH_WORDS  # a digit or a single letter is about a word: "forty", "double u"
         elif script == "other" or script is None:
             minutes += size / letters
         else:

@@ -43,7 +43,7 @@ class _OwnWords(BaseModel):
             if other is not None:
                 near = f"{table} has no word for {other!r}"
                 hint = did_you_mean(other, known)
-                raise ValueError(f"{near}; {hint}" if hint else near)
+                raise ValueError(f"{near} ({hint})" if hint else near)
         return self
 
 

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import re
+
 from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
+from murvel.page.text import collapse
+from murvel.reader.capitals import misread
 from murvel.reader.kinds import BY_ID
 from murvel.reader.reach import is_in_link
 from murvel.reader.readout import Object
@@ -16,6 +20,7 @@ _RUN = 15
 _STRETCH = 180.0
 _TIMES = 3
 _SHORT_LISTS = 5
+_SPACED = re.compile(r"(?<![^\W_])(?:[^\W\d_][ \u00a0]){3,}[^\W\d_](?![^\W_])")
 
 
 @checks.add(
@@ -113,3 +118,31 @@ def positions_chatty(page: Facts) -> Found:
             node.parent is not None and node.parent.role == "listitem" and len(node.parent.children) == 1
         ):
             yield Finding(node.element, f"{depth + 1} lists in each other around the first entry")
+
+
+@checks.add(
+    "capitals-misread", "Words in capitals may be misread", NEEDS_EARS, "1.3.1",
+    means="A synthesiser takes a word for an abbreviation and spells it, as “U S” in “ABOUT US”.",
+    repair="Write it in small letters, and let its weight or size set it apart.",
+    expect="the words as words",
+)  # fmt: skip
+def capitals_misread(page: Facts) -> Found:
+    """Texts in capitals, by their author or by text-transform, with words that are abbreviations as well."""
+    for node in page.texts:
+        words = misread(node.name)
+        if words:
+            yield Finding(node.element, ", ".join(words), heard=node.name.strip())
+
+
+@checks.add(
+    "letters-spaced", "Letters set apart by spaces", NEEDS_EARS, "1.3.2",
+    means="A word whose letters stand apart is read letter by letter.",
+    repair="Write the word as a word, and set letter-spacing in the style sheet.",
+    expect="the word as a word",
+)  # fmt: skip
+def letters_spaced(page: Facts) -> Found:
+    """At least four single letters in a row (WCAG technique C8, failure F32)."""
+    for node in page.texts:
+        found = _SPACED.search(node.name)
+        if found is not None:
+            yield Finding(node.element, f"“{collapse(found.group())}”", heard=node.name.strip())
