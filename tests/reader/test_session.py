@@ -209,3 +209,8 @@ def test_every_list_of_a_full_page(name: str) -> None:
 def test_an_icon_of_a_font_is_a_hole() -> None:
     session = session_of("<p>\uf001</p><button>\uf002</button>")
     assert [each.parts[0].is_missing_name for each in session.spoken.utterances] == [True, True]
+
+
+@given(st.text(alphabet=st.characters(max_codepoint=127), max_size=60))
+def test_plain_text_takes_as_long_as_beside_other_scripts(text: str) -> None:
+    assert seconds(f"{text} é") == pytest.approx(seconds(f"{text} e"))

@@ -46,6 +46,11 @@ _SCRIPTS = (
 
 _LETTERS = (("digits", r"\d"), ("letters", r"\b\p{Lu}\b"), ("other", r"\p{L}"))
 _COUNTED = regex.compile("|".join(f"(?P<{name}>{letters}+)" for name, letters in (*_SCRIPTS, *_LETTERS)))
+_KANA = regex.compile(r"[\p{Hiragana}\p{Katakana}]")
+_ALONE = regex.compile(r"\b[A-Z]\b")
+_ASCII = [chr(code) for code in range(128)]
+_ONLY_LETTERS = str.maketrans("", "", "".join(each for each in _ASCII if not each.isalpha()))
+_ONLY_DIGITS = str.maketrans("", "", "".join(each for each in _ASCII if not each.isdigit()))
 _WORD = regex.compile(r"(?w)\b(?=[\p{L}\p{N}]).+?\b")
 _SPACED = regex.compile(r"\S+")
 _UNSPACED = regex.compile(r"[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}]")
@@ -62,7 +67,19 @@ def seconds(text: str, rate: int = DEFAULT_RATE, language: str = "en") -> float:
     """
     main = language.partition("-")[0].lower()
     letters = CHARACTERS.get(main, CHARACTERS["en"])
-    is_japanese = main == "ja" or regex.search(r"[\p{Hiragana}\p{Katakana}]", text) is not None
+    minutes = _plain(text, letters) if text.isascii() else _by_script(text, letters, is_japanese=main == "ja")
+    return minutes * 60 * _ENGLISH_WORDS / rate + PAUSE
+
+
+def _plain(text: str, letters: int) -> float:
+    """The minutes that text of ASCII alone takes."""
+    alone = len(_ALONE.findall(text))
+    digits = len(text.translate(_ONLY_DIGITS))
+    return (len(text.translate(_ONLY_LETTERS)) - alone) / letters + (digits + alone) / _ENGLISH_WORDS
+
+
+def _by_script(text: str, letters: int, *, is_japanese: bool) -> float:
+    is_japanese = is_japanese or _KANA.search(text) is not None
     minutes = 0.0
     for found in _COUNTED.finditer(text):
         size = found.end() - found.start()
@@ -73,7 +90,7 @@ def seconds(text: str, rate: int = DEFAULT_RATE, language: str = "en") -> float:
             minutes += size / letters
         else:
             minutes += size / CHARACTERS["ja" if script == "zh" and is_japanese else script]
-    return minutes * 60 * _ENGLISH_WORDS / rate + PAUSE
+    return minutes
 
 
 def words_in(text: str) -> list[tuple[int, int]]:
