@@ -8,6 +8,7 @@ from xml.etree import ElementTree
 import pytest
 
 from murvel.checks.catalogue import built_in
+from murvel.checks.check import Topic
 from tests.cli.support import assert_error, murvel
 from tests.support import DEMO
 
@@ -155,7 +156,7 @@ def test_leads_are_written_to_a_file(page: str, tmp_path: Path) -> None:
 
 def test_the_list_of_checks() -> None:
     lines = murvel("checks").stdout.splitlines()
-    assert len(lines) == len(built_in()) + 12
+    assert len(lines) == len(built_in()) + len(Topic)
     assert "  control-unnamed" in "\n".join(lines)
     assert "WCAG 2.2: 4.1.2 Name, Role, Value (A)" in murvel("checks", "control-unnamed").stdout
     assert_error(murvel("checks", "control-unamed"), "did you mean 'control-unnamed'?")

@@ -18,14 +18,20 @@ from murvel.checks.topics import (
     links,
     listening,
     live,
+    markup,
+    media,
     names,
     page,
+    sight,
     tables,
 )
 from murvel.errors import did_you_mean
 from murvel.page.text import visible
 
-_TOPICS = (names, headings, landmarks, links, keyboard, forms, images, tables, live, aria, page, listening)
+_TOPICS = (
+    names, headings, landmarks, links, keyboard, forms, images, tables, media, live, aria, page, sight, markup,
+    listening,
+)  # fmt: skip
 
 
 class Catalogue:

@@ -32,9 +32,12 @@ class Topic(StrEnum):
     FORMS = "forms"
     IMAGES = "images"
     TABLES = "tables"
+    MEDIA = "media"
     LIVE = "live"
     ARIA = "aria"
     PAGE = "page"
+    SIGHT = "sight"
+    MARKUP = "markup"
     LISTENING = "listening"
 
 
@@ -47,6 +50,10 @@ class Trait(StrEnum):
     """It finds text that only looks like a heading, a table or a list."""
     OUTSIDE_LANDMARKS = "outside landmarks"
     """It finds what stands in no landmark."""
+    UNSEEN = "unseen"
+    """It finds what is heard and not seen."""
+    UNHEARD = "unheard"
+    """It finds what is seen and not heard."""
     LANGUAGE = "language"
     """What it finds of the page as a whole is about its language."""
     PASSAGE = "passage"

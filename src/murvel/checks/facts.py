@@ -8,6 +8,8 @@ from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 from operator import attrgetter
 
+from murvel.checks.parse_errors import ParseError, parse_errors
+from murvel.checks.sight import Sight
 from murvel.checks.tab_order import TabOrder
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.forms import form_of
@@ -74,6 +76,34 @@ class Facts:
     def looks(self) -> Looks:
         """What style sheets say of looks."""
         return self.styles.looks
+
+    @cached_property
+    def sight(self) -> Sight:
+        """What is seen of the page."""
+        return Sight(self.looks)
+
+    @cached_property
+    def out_of_sight(self) -> list[tuple[Element, str]]:
+        """The topmost elements that are heard and out of sight, and what puts them there, in document order."""
+        if not self.is_source:
+            return []
+        found: list[tuple[Element, str]] = []
+        end = -1
+        for text in self.texts:
+            element = text.element
+            why = self.sight.unseen(element)
+            if not why or element.order < end:
+                continue
+            while element.parent is not None and self.sight.unseen(element.parent):
+                element = element.parent
+            end = element.end
+            found.append((element, why))
+        return found
+
+    @cached_property
+    def parse_errors(self) -> list[ParseError]:
+        """What the parser had to mend in the markup."""
+        return parse_errors(self.document) if self.is_source else []
 
     def elements(self, *tags: str) -> Iterator[Element]:
         """Yield the elements of tags, those of each in document order, that are not hidden."""

@@ -35,8 +35,10 @@ _TAG = re.compile(r"(?:[a-z]{2,3}(?:-[a-z]{3}){0,3}|[a-z]{4}|x|i)(?:-[a-z0-9]{1,
 
 
 def is_tag(value: str) -> bool:
-    """Whether a value is well formed as a language tag (BCP 47 §2.1)."""
-    return _TAG.fullmatch(value) is not None
+    """Whether a value is a language tag that is well formed, and of parts that are registered (BCP 47 §2.1, §2.2.9)."""
+    from langcodes import tag_is_valid
+
+    return _TAG.fullmatch(value) is not None and tag_is_valid(value)
 
 
 def other_language(text: str, stated: str) -> str:

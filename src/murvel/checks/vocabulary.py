@@ -60,6 +60,62 @@ VAGUE_LINKS = _words(
     scopri di più
     lees meer
     meer
+    weitere informationen
+    mehr dazu
+    zum artikel
+    anzeigen
+    klicken sie hier
+    lire plus
+    plus d infos
+    plus d informations
+    voir plus
+    voir
+    détails
+    continuer
+    clic aquí
+    pulse aquí
+    haz clic aquí
+    saber más
+    ver
+    detalles
+    continuar
+    más info
+    clicca
+    leggi di più
+    leggi
+    continua
+    altro
+    dettagli
+    vedi
+    maggiori informazioni
+    clique aqui
+    aqui
+    mais
+    saiba mais
+    saber mais
+    ler mais
+    ver mais
+    mais informações
+    leia mais
+    detalhes
+    klik hier
+    hier klikken
+    meer lezen
+    meer info
+    meer informatie
+    lees verder
+    verder
+    bekijk
+    詳しくはこちら
+    詳細はこちら
+    こちら
+    詳細
+    もっと見る
+    続きを読む
+    クリック
+    ここをクリック
+    もっと詳しく
+    続き
     """
 )
 """Link texts that say nothing about where the link leads, when heard alone."""
@@ -90,11 +146,93 @@ EMPTY_NAMES = _words(
     afficher
     fermer
     plus
+    show more
+    show less
+    show all
+    see more
+    view
+    view all
+    load more
+    read more
+    more options
+    actions
+    settings
+    filter
+    submit
+    send
+    select
+    choose
+    next
+    previous
+    back
+    add
+    remove
+    mehr anzeigen
+    weniger anzeigen
+    weniger
+    ausblenden
+    umschalten
+    auswählen
+    absenden
+    bearbeiten
+    löschen
+    voir plus
+    voir moins
+    masquer
+    ouvrir
+    basculer
+    envoyer
+    modifier
+    supprimer
+    mostrar
+    ocultar
+    mostrar más
+    ver más
+    abrir
+    cerrar
+    alternar
+    enviar
+    editar
+    eliminar
+    más
+    mostra
+    nascondi
+    mostra altro
+    apri
+    chiudi
+    invia
+    modifica
+    elimina
+    altro
+    mostrar mais
+    ver mais
+    fechar
+    enviar
+    tonen
+    verbergen
+    meer tonen
+    openen
+    sluiten
+    versturen
+    bewerken
+    verwijderen
+    表示
+    非表示
+    もっと見る
+    開く
+    閉じる
+    切り替え
+    送信
+    編集
+    削除
     """
 )
 """Names of controls that do not say of what."""
 
-UNCLEAR_TWICE = frozenset({"menu", "close", "ok", "go", "schließen", "fermer"})
+UNCLEAR_TWICE = frozenset(
+    "menu|close|ok|go|submit|send|next|previous|back|settings|filter|view|schließen|fermer|cerrar|chiudi|fechar|sluiten|"
+    "閉じる|absenden|envoyer|enviar|invia|versturen|送信|add|actions".split("|")
+)
 """Those among them that are clear enough where only one thing on the page is called so."""
 
 VAGUE_TITLES = _words(
@@ -114,6 +252,22 @@ VAGUE_TITLES = _words(
     startseite
     accueil
     inicio
+    ohne titel
+    unbenannt
+    sans titre
+    page sans titre
+    sin título
+    documento
+    senza titolo
+    pagina
+    sem título
+    página
+    página inicial
+    naamloos
+    thuis
+    無題
+    無題ドキュメント
+    ホーム
     """
 )
 
@@ -157,7 +311,8 @@ DECORATION_WORDS = _words(
 
 NEW_WINDOW = re.compile(
     r"new (?:window|tab)|opens? in|external|neues? (?:fenster|tab)|extern|nouvel(?:le)? (?:fenêtre|onglet)|"
-    r"nueva (?:ventana|pestaña)|nuova (?:finestra|scheda)",
+    r"nueva (?:ventana|pestaña)|nuova (?:finestra|scheda)|nova (?:janela|aba|guia)|nieuw (?:venster|tabblad)|"
+    r"新しい(?:ウィンドウ|タブ)|別(?:ウィンドウ|タブ)|外部",
     re.IGNORECASE,
 )
 
@@ -193,11 +348,17 @@ FILE_NAME = re.compile(
 ADDRESS = re.compile(r"^(?:https?://|www\.)\S+$|^[\w.-]+\.(?:com|org|net|example|info|eu|de|uk|fr)/\S+$", re.IGNORECASE)
 """A name that is an address of the web."""
 
-REQUIRED_WORDS = re.compile(r"\b(?:required|mandatory|pflichtfeld|pflicht|obligatoire|obligatorio|verplicht)\b", re.I)
+REQUIRED_WORDS = re.compile(
+    r"\b(?:required|mandatory|pflichtfeld|pflicht|erforderlich|obligatoire|requis|obligatorio|requerido|obbligatorio|"
+    r"richiesto|obrigatório|verplicht|vereist)\b|必須",
+    re.IGNORECASE,
+)
 
 BARE_ERRORS = re.compile(
     r"^(?:(?:the\s+)?(?:field|value|input|entry|this|form|this field|data)\s+(?:is|was)\s+)?"
-    r"(?:an?\s+)?(?:error|invalid|wrong|incorrect|not valid|bad|failed|fehler|ungültig|falsch|erreur|invalide)"
+    r"(?:an?\s+)?(?:error|invalid|wrong|incorrect|not valid|bad|failed|fehler|ungültig|falsch|erreur|invalide|"
+    r"incorrecto|inválido|errore|non valido|errato|erro|ongeldig|fout|onjuist|"
+    r"エラー|無効|不正|正しくありません)"
     r"(?:\s+(?:input|value|entry|data|format|field|eingabe|wert))?[\s.!:]*$",
     re.IGNORECASE,
 )

@@ -1,6 +1,5 @@
 """Which encoding a page is in, and its text (HTML §13.2.3, Encoding Standard §4.2)."""
 
-import codecs
 import re
 
 import webencodings
@@ -35,8 +34,9 @@ def decode(data: bytes, stated: str | None = None) -> str:
     try:
         return data.decode("utf-8")
     except UnicodeDecodeError:
-        windows: codecs.CodecInfo = webencodings.lookup("windows-1252").codec_info
-        return windows.decode(data, "replace")[0]
+        windows = webencodings.lookup("windows-1252")
+        assert windows is not None, "the library knows it"
+        return str(windows.codec_info.decode(data, "replace")[0])
 
 
 def _lookup(label: str | None) -> webencodings.Encoding | None:

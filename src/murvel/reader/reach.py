@@ -17,7 +17,7 @@ from murvel.reader.kinds import BY_ID
 from murvel.reader.session import ReadingSession
 from murvel.reader.skip import skip_link
 from murvel.tree.node import Node
-from murvel.tree.roles import FIELDS, LINKS
+from murvel.tree.roles import BUTTONS, FIELDS, LINKS
 
 
 class Strategy(StrEnum):
@@ -28,6 +28,9 @@ class Strategy(StrEnum):
     HEADINGS = "headings"
     LANDMARKS = "landmarks"
     SKIP_LINK = "skip link"
+
+
+_REACHED = FIELDS | LINKS | BUTTONS
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,11 +110,11 @@ class Ways:
 
 
 def important(session: ReadingSession) -> list[Node]:
-    """Return the nodes whose cost matters: the main content, every heading, every field, in reading order."""
+    """Return the nodes whose cost matters: the main content, headings, fields, links and buttons, in reading order."""
     nodes = [
         node
         for node in session.tree.nodes
-        if not node.is_part and (node.role in ("main", "heading") or node.role in FIELDS)
+        if not node.is_part and (node.role in ("main", "heading") or node.role in _REACHED)
     ]
     return [node for node in nodes if session.readout.first_object(node) is not None]
 

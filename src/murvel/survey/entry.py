@@ -27,6 +27,7 @@ class Slice(StrEnum):
     LANGUAGES = "languages"
     FRAMES = "frames"
     LOOKS = "look-alikes"
+    SIGHT = "sight"
     OTHER = "others"
 
     @property
@@ -47,6 +48,7 @@ _ABOUT = {
     Slice.LANGUAGES: "where the language changes",
     Slice.FRAMES: "pages within the page",
     Slice.LOOKS: "text that only looks like a heading, a table or a list",
+    Slice.SIGHT: "what is heard and not seen, or seen and not heard",
     Slice.OTHER: "whatever else was noticed",
 }
 

@@ -190,6 +190,15 @@ class Survey:
         for lead in self._known_for(Trait.LOOK_ALIKE):
             yield lead.element, 0, lead.check.title
 
+    def sight(self) -> Iterator[_Found]:
+        """What is heard and out of sight, and what is seen and not heard, in document order."""
+        found = {element: f"heard, not seen: {why}" for element, why in self.page.out_of_sight}
+        for lead in self._known_for(Trait.UNSEEN):
+            found.setdefault(lead.element, f"heard, not seen: {lead.detail.partition(':')[0]}")
+        for lead in self._known_for(Trait.UNHEARD):
+            found[lead.element] = f"seen, not heard: {lead.detail}"
+        yield from ((element, 0, found[element]) for element in sorted(found, key=lambda each: each.order))
+
     def _known_for(self, trait: Trait) -> list[Lead]:
         return [lead for lead in self.leads if trait in lead.check.traits]
 
@@ -238,6 +247,7 @@ _FINDERS: dict[Slice, Callable[[Survey], Iterator[_Found]]] = {
     Slice.LANGUAGES: Survey.languages,
     Slice.FRAMES: _by_roles("iframe"),
     Slice.LOOKS: Survey.looks_only,
+    Slice.SIGHT: Survey.sight,
     Slice.OTHER: Survey.other,
 }
 """How each list is filled; the last is of what the others left."""

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import re
-from itertools import pairwise
+from collections.abc import Iterator
+from itertools import islice, pairwise
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts, unnamed
+from murvel.checks.sight import first_text
 from murvel.page.document import Element, Text
 from murvel.page.text import collapse
 from murvel.tree.node import Node
@@ -25,9 +26,15 @@ _FEW = 160
 _CLOSED_AT_TIMES = DIALOGS | {"tabpanel"}
 _TAGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 _SAID_OTHERWISE = frozenset({*_TAGS, "a", "label", "li", "td", "th", "button", "summary", "legend", "figcaption"})
-_SIZE = re.compile(r"(\d+(?:\.\d+)?)(px|r?em|%|pt)")
-_LARGE = {"px": 20.0, "em": 1.25, "rem": 1.25, "%": 125.0, "pt": 15.0}
-_BOLD = frozenset({"bold", "bolder", "600", "700", "800", "900"})
+_BLOCKS = ("p", "div", "span", "b", "strong", "font")
+_INLINE = frozenset("b big em font i span strong u".split())
+_STRUCTURES = frozenset("canvas dl form input ol select svg table textarea ul".split())
+_TITLED = frozenset({"button", "heading", "link", "menuitem", "option", "status", "alert", "tab"})
+_HOPS = 3
+"""A title may end a header of its own; so many elements around it are gone out of."""
+
+_LARGER = 1.15
+"""So many times larger than the text around stands out."""
 
 
 def _level(node: Node) -> int:
@@ -142,52 +149,70 @@ def _is_put_away(page: Facts, element: Element) -> bool:
     traits=[Trait.LOOK_ALIKE],
 )  # fmt: skip
 def heading_look_alike(page: Facts) -> Found:
-    """A block that is one short bold or large text, with more text after it."""
-    for element in page.elements("p", "div"):
-        text = _only_text(page, element)
-        if not text or len(text) > _SHORT or text[-1] in ".,;!":
+    """A block that is one short text, set in bolder or larger type than the content that comes next."""
+    for element in page.elements(*_BLOCKS):
+        text = _only_text(element)
+        if not text or len(text) > _SHORT or text[-1] in ".,;!" or page.styles.of(element).is_inline:
             continue
-        if _is_followed(page, element) and _stands_out(page, element):
+        if any(above.tag in _SAID_OTHERWISE or page.semantics.role(above) in _TITLED for above in element.ancestors()):
+            continue
+        content = _content_after(page, element)
+        if content is not None and _stands_out(page, element, content):
             yield Finding(element, text)
 
 
-def _only_text(page: Facts, element: Element) -> str:
-    """The text of a block that holds nothing else than text in one piece."""
+def _only_text(element: Element) -> str:
+    """The text of a block that holds nothing else than text in one piece, beside icons."""
+    if element.tag in _SAID_OTHERWISE:
+        return ""
     around = element
     while True:
-        parts = [child for child in around.children if not (isinstance(child, Text) and not child.data.strip())]
+        parts = [child for child in around.children if not _is_icon(child)]
         if len(parts) != 1:
             return ""
         only = parts[0]
         if isinstance(only, Text):
             text = collapse(only.data)
-            inside = any(above.tag in _SAID_OTHERWISE for above in element.ancestors())
-            return "" if inside or not any(character.isalpha() for character in text) else text
-        if only.tag not in ("b", "strong", "span", "font", "big", "u"):
+            return text if sum(character.isalpha() for character in text) * 2 > len(text) else ""
+        if only.tag not in _INLINE or only.attributes.keys() & {"role", "onclick", "tabindex"}:
             return ""
         around = only
 
 
-def _is_followed(page: Facts, element: Element) -> bool:
-    """Whether a block with more text comes next."""
-    after = page.next_element(element)
-    if after is None or after.tag not in ("p", "div", "ul", "ol", "table", "dl"):
-        return False
-    return len(collapse(after.text())) > _SHORT
+def _is_icon(child: Element | Text) -> bool:
+    """Whether a child says nothing: white space, or an element without any text."""
+    if isinstance(child, Text):
+        return not child.data.strip()
+    return child.tag in ("i", "span", "svg", "em") and not child.text().strip()
 
 
-def _stands_out(page: Facts, element: Element) -> bool:
-    """Whether all of a block is bold or large, by its elements or by its looks."""
-    around: Element | None = element
-    while around is not None:
-        looks = page.looks.of(around)
-        size = _SIZE.fullmatch(looks.get("font-size", ""))
-        if around.tag in ("b", "strong", "big") or looks.get("font-weight") in _BOLD:
-            return True
-        if size is not None and float(size.group(1)) >= _LARGE[size.group(2)]:
-            return True
-        around = next(around.elements(), None)
-    return False
+def _content_after(page: Facts, element: Element) -> Element | None:
+    """What comes next, behind a block or behind what it ends: more text, or a list, table, form or drawing."""
+    around = element
+    for _ in range(_HOPS):
+        after = page.next_element(around)
+        if after is not None:
+            if not page.is_exposed(after) or after.tag in _TAGS:
+                return None
+            has_more = len(collapse(after.text())) > _SHORT or after.tag in _STRUCTURES
+            return after if has_more or any(inner.tag in _STRUCTURES for inner in _some_inside(after)) else None
+        if around.parent is None or around.parent.tag in ("body", "main", "li", "td"):
+            return None
+        around = around.parent
+    return None
+
+
+def _some_inside(element: Element) -> Iterator[Element]:
+    """The first elements inside one: structures that a title announces stand near its beginning."""
+    return islice((node for node in element.descendants() if isinstance(node, Element)), 30)
+
+
+def _stands_out(page: Facts, element: Element, content: Element) -> bool:
+    """Whether a text is bolder or clearly larger than the text of the content after it."""
+    inner = first_text(element) or element
+    font = page.sight.font(inner)
+    other = page.sight.font(first_text(content) or content)
+    return (font.is_bold and not other.is_bold) or font.size >= _LARGER * other.size
 
 
 @checks.add(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from collections.abc import Mapping
 from operator import attrgetter
@@ -27,6 +28,13 @@ _POINTER = ("onclick", "onmousedown", "onmouseup", "ondblclick")
 _KEYS = frozenset({"onkeydown", "onkeyup", "onkeypress"})
 _NATIVE = frozenset({"a", "area", "button", "input", "select", "textarea", "summary", "label", "option", "details"})
 _COMPOSITE = frozenset({"menu", "menubar", "tablist", "tree", "treegrid", "grid", "listbox", "radiogroup", "toolbar"})
+_LED_TO = frozenset({"listbox", "menu", "tree", "grid", "dialog"})
+"""What a combobox or a button leads to (WAI-ARIA 1.2 §5.4, combobox)."""
+
+_GIVES_FOCUS = re.compile(r"\bthis\.focus\(\)|\bfocus\(\)")
+_TAB_KEY = re.compile(r"['\"]Tab['\"]|keyCode\s*={2,3}\s*9\b|which\s*={2,3}\s*9\b")
+_STOPS_KEY = re.compile(r"preventDefault|return\s+false")
+
 _OPERATED = frozenset(
     "button checkbox link menuitem menuitemcheckbox menuitemradio option radio slider spinbutton switch tab textbox "
     "treeitem combobox listbox searchbox".split()
@@ -47,6 +55,18 @@ def _has_inside(element: Element) -> bool:
     return any(isinstance(node, Element) and is_focusable(node) for node in element.descendants())
 
 
+def _is_led_to(page: Facts, element: Element) -> bool:
+    """Whether an element is worked from another that has the focus: a combobox's list, by aria-activedescendant."""
+    for around in (element, *element.ancestors()):
+        identifier = around.attributes.get("id", "")
+        if identifier and page.refers("aria-activedescendant", identifier):
+            return True
+        if page.semantics.role(around) in _LED_TO and identifier:
+            if page.refers("aria-controls", identifier) or page.refers("aria-owns", identifier):
+                return True
+    return False
+
+
 @checks.add(
     "click-not-reached", "Only a pointer can reach it", FAILS, "2.1.1",
     means="A click activates it. Tab does not reach it, and nothing says that it can be activated.",
@@ -60,6 +80,8 @@ def click_not_reached(page: Facts) -> Found:
         if element.tag in _NATIVE and (element.tag != "a" or "href" in element.attributes):
             continue
         if is_focusable(element) or any(is_focusable(above) or above.tag == "label" for above in element.ancestors()):
+            continue
+        if _is_led_to(page, element):
             continue
         yield Finding(element, collapse(element.text())[:60], NEEDS_EARS if _has_inside(element) else None)
 
@@ -102,6 +124,8 @@ def widget_not_reached(page: Facts) -> Found:
         if node is None or node.role not in _OPERATED or is_focusable(element) or "disabled" in node.states:
             continue
         if any(above.role in _COMPOSITE or above.role in ("combobox", "button") for above in node.ancestors()):
+            continue
+        if _is_led_to(page, element):
             continue
         if not _has_inside(element) and node.role not in ("option", "treeitem") and page.is_source:
             yield Finding(element, node.role)
@@ -372,3 +396,46 @@ def widget_without_keys(page: Facts) -> Found:
             continue
         if not _KEYS & element.attributes.keys():
             yield Finding(element, node.role)
+
+
+@checks.add(
+    "focus-comes-back", "Focus comes back by itself", FAILS, "2.1.2", "3.2.1",
+    means="Tab leads away, and the page puts the focus back: nobody gets past it by keyboard.",
+    repair="Leave the focus where the listener puts it; tell of errors in a message.",
+    expect="after Tab: the next stop",
+)  # fmt: skip
+def focus_comes_back(page: Facts) -> Found:
+    """A handler for the loss of focus that gives it back, on what Tab stops at; and two stops that send it round."""
+    stops = page.tree.stop_numbers
+    for element in page.having.get("onblur", ()):
+        if element in stops and _GIVES_FOCUS.search(element.attributes["onblur"]):
+            yield Finding(element, "onblur")
+    order = page.tree.tab_order
+    for handler in page.handlers:
+        if handler.when not in (Event.LEAVE, Event.FOCUS):
+            continue
+        targets = {each for change in handler.changes if change.deed is Deed.FOCUS for each in change.elements[:1]}
+        for element in handler.elements:
+            number = stops.get(element)
+            if number is None:
+                continue
+            comes_from = order[number - 2] if number > 1 else None
+            back = element in targets if handler.when is Event.LEAVE else comes_from in targets
+            if back:
+                yield Finding(element, f"on {handler.when.value}")
+
+
+@checks.add(
+    "tab-key-taken", "Tab may not lead away", NEEDS_EARS, "2.1.2",
+    means="A handler takes the Tab key for itself; the focus may be caught there.",
+    repair="Let Tab do what it always does; use other keys inside a widget.",
+    expect="after Tab: the next stop",
+)  # fmt: skip
+def tab_key_taken(page: Facts) -> Found:
+    """An inline handler of keys that names Tab and stops it; in a dialog it may have to keep the focus in."""
+    for element in page.having.get("onkeydown", ()):
+        code = element.attributes["onkeydown"]
+        if _TAB_KEY.search(code) and _STOPS_KEY.search(code):
+            around = (page.semantics.role(each) for each in (element, *element.ancestors()))
+            if not any(role in ("dialog", "alertdialog") for role in around):
+                yield Finding(element)

@@ -66,7 +66,7 @@ def language_missing(page: Facts) -> Found:
     traits=[Trait.LANGUAGE],
 )  # fmt: skip
 def language_unknown(page: Facts) -> Found:
-    """BCP 47 §2.1, as far as form goes."""
+    """BCP 47 §2.1: tags that are not well formed, and those whose language, script or region is not registered."""
     for element in page.having.get("lang", ()):
         value = element.attributes["lang"].strip()
         if value and not is_tag(value) and (element is page.root or page.is_exposed(element)):

@@ -21,6 +21,10 @@ _MANY_ROWS, _SEVERAL_COLUMNS = 4, 3
 
 _COLUMNS = re.compile(r"\S(?: {3,}|\t+|[ \u00a0]{3,})\S")
 _CODE_CLASSES = re.compile(r"code|lang|prettyprint|highlight|listing|screen|source|example", re.IGNORECASE)
+_SHORT_CELL = 40
+_HOLDS_MORE = frozenset("a button form h1 h2 h3 h4 h5 h6 img input label select svg table textarea ul".split())
+"""What is in a card, a menu or a form rather than in the cell of a table."""
+
 _SCOPES = frozenset({"row", "col", "rowgroup", "colgroup"})
 
 
@@ -215,3 +219,42 @@ def row_header_missing(page: Facts) -> Found:
         wordy = [text for text in first if any(character.isalpha() for character in text)]
         if len(first) > 1 and len(wordy) == len(first) == len(set(first)) and max(map(len, first)) <= 40:
             yield Finding(table.element, f"“{first[0]}”, “{first[1]}”")
+
+
+@checks.add(
+    "table-look-alike", "Rows and columns that are no table", NEEDS_EARS, "1.3.1",
+    means="People who see the page compare down the columns; listeners hear one value after the other.",
+    repair="Use a table with headers.",
+    expect="the header, then the value, cell by cell",
+    traits=[Trait.LOOK_ALIKE],
+)  # fmt: skip
+def table_look_alike(page: Facts) -> Found:
+    """Rows of as many short cells each: laid out by CSS as a table, or in rows of flex or grid items side by side."""
+    if not page.is_source:
+        return
+    for element in page.elements("div", "section", "ul", "ol", "article"):
+        rows = [row for row in element.elements() if page.is_exposed(row)]
+        if len(rows) < _MANY_ROWS - 1 or len({row.tag for row in rows}) > 1 or page.semantics.role(element) in TABLES:
+            continue
+        columns = {_columns(page, row) for row in rows}
+        if len(columns) == 1 and (count := columns.pop()) >= _SEVERAL_COLUMNS:
+            yield Finding(element, f"{len(rows)} rows, {count} columns")
+
+
+def _columns(page: Facts, row: Element) -> int:
+    """How many cells a row has that hold a short text each; 0 where it is no such row."""
+    style = page.styles.of(row)
+    cells = [cell for cell in row.elements() if page.is_exposed(cell)]
+    is_row = style.display == "table-row" or (style.holds_items and style.display in ("flex", "grid"))
+    if not is_row or page.semantics.role(row) not in (None, "generic", "none", "listitem"):
+        return 0
+    texts = [collapse(cell.text()) for cell in cells]
+    if any(not text or len(text) > _SHORT_CELL for text in texts):
+        return 0
+    is_plain = all(not _HOLDS_MORE.intersection(each.tag for each in _inside(cell)) for cell in cells)
+    return len(cells) if is_plain else 0
+
+
+def _inside(element: Element) -> Iterator[Element]:
+    yield element
+    yield from (node for node in element.descendants() if isinstance(node, Element))

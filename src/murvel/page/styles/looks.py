@@ -1,7 +1,7 @@
 """What style sheets say of looks that speech does not rest on, but checks ask for: size, weight, pointer, place.
 
-Nothing is worked out before it is first asked for. Values are as declared, in lower case; they are neither inherited
-nor computed.
+Nothing is worked out before it is first asked for. Values are as declared, in lower case, with custom properties filled
+in and the shorthands of fonts and insets taken apart; they are neither inherited nor computed.
 """
 
 from __future__ import annotations
@@ -16,13 +16,30 @@ from murvel.page.problems import Problems
 from murvel.page.styles.lazy import matched
 from murvel.page.styles.limits import is_deep
 from murvel.page.styles.rules import RuleScope, StyleRule
+from murvel.page.styles.variables import names_in, substitute
 from murvel.page.styles.words import Words
 
-_PLACES = frozenset("clip clip-path left opacity text-indent top transform".split())
+_PLACES = frozenset("clip clip-path left opacity right scale text-indent top transform".split())
 LOOKS = _PLACES | frozenset(
-    "cursor font font-size font-weight outline outline-style outline-width overflow overflow-x overflow-y".split()
+    "cursor font-size font-weight outline outline-style outline-width overflow overflow-x overflow-y "
+    "pointer-events".split()
 )
 """The properties that are kept."""
+
+_OF_HIDING = frozenset("background background-color color height max-height max-width position width".split())
+"""Properties that are kept of a rule that puts something out of sight; nearly every other rule has one of them."""
+
+_SIDES = ("left", "right", "top")
+_SHORTHANDS = frozenset({"font", "inset"})
+_WEIGHTS = frozenset({"bold", "bolder", "lighter"})
+FONT_SIZES = {
+    "xx-small": 9.0, "x-small": 10.0, "small": 13.0, "medium": 16.0, "large": 18.0, "x-large": 24.0, "xx-large": 32.0,
+    "xxx-large": 48.0,
+}  # fmt: skip
+"""Sizes by keyword in CSS pixels, for the browser's default font (CSS Fonts 4 §2.5)."""
+
+_DEEPEST = 10
+"""So many custom properties may refer to each other."""
 
 _REVEALING = _PLACES | {"display", "height", "max-height", "visibility"}
 _HIDING = frozenset({("display", "none"), ("visibility", "hidden"), ("opacity", "0")})
@@ -32,7 +49,7 @@ _BY_FOCUS = (":focus-visible", ":focus-within", ":focus")
 
 def concerns_looks(block: StyleRule, names: set[str]) -> bool:
     """Whether a rule is to be kept: it sets one of our properties, or says what pointing or focus change."""
-    if not LOOKS.isdisjoint(names):
+    if not LOOKS.isdisjoint(names) or any(_is_kept(name) for name in names) or {"color", "background"} & names:
         return True
     words = {token.lower_value for token in block.prelude if token.type == "ident"}
     return not words.isdisjoint({"hover", "focus", "focus-within", "focus-visible"})
@@ -50,9 +67,35 @@ class DeclaredLooks:
 
     def of(self, element: Element) -> dict[str, str]:
         """Return what is declared for an element, by property; its style attribute wins."""
+        declared = self._declared_with_own(element)
+        if not any("var(" in value for value in declared.values()):
+            return declared
+        resolved: dict[str, str] = {}
+        for name, value in declared.items():
+            written = self._filled(element, value) if "var(" in value else value
+            if written is not None:
+                resolved |= _taken_apart(name, written)
+        return resolved
+
+    def _declared_with_own(self, element: Element) -> dict[str, str]:
         declared = self._declared.get(element, {})
         own = element.attributes.get("style")
         return {**declared, **_declarations(own)} if own else declared
+
+    def _filled(self, element: Element, value: str, depth: int = 0) -> str | None:
+        """A value with the custom properties of an element in it; None where it is not valid then."""
+        values: dict[str, str] = {}
+        for name in names_in(value) if depth < _DEEPEST else ():
+            around: Element | None = element
+            while around is not None:
+                given = self._declared_with_own(around).get(name)
+                if given is not None:
+                    filled = self._filled(around, given, depth + 1) if "var(" in given else given
+                    if filled is not None:
+                        values[name] = filled
+                    break
+                around = around.parent
+        return substitute(value, values)
 
     def with_property(self, name: str) -> set[Element]:
         """Return the elements for which a rule declares a property."""
@@ -75,7 +118,7 @@ class DeclaredLooks:
         for part, blocks in self._kept:
             words = Words(part)
             for block in blocks:
-                declarations = {name: value for name, value in _declarations(block.content).items() if name in LOOKS}
+                declarations = _kept(block)
                 for rule in block.rules((), Problems()) if declarations else ():
                     if rule.pseudo or rule.reach is not RuleScope.INSIDE or not words.may_match(rule.selector):
                         continue
@@ -106,6 +149,34 @@ class DeclaredLooks:
         return found
 
 
+def _kept(block: StyleRule) -> dict[str, str]:
+    """What is kept of the declarations of a rule."""
+    every = _declarations(block.content)
+    hides = _hides(every)
+    return {name: value for name, value in every.items() if _is_kept(name) or (hides and name in _OF_HIDING)}
+
+
+def _hides(declared: dict[str, str]) -> bool:
+    """Whether the declarations of a rule put something out of sight, as they are usually written."""
+    if declared.keys() & {"clip", "clip-path", "text-indent"}:
+        return True
+    sizes = {declared.get(side) for side in ("width", "height", "max-width", "max-height")}
+    if sizes & {"0", "0px", "1px"} and any(name.startswith("overflow") for name in declared):
+        return True
+    if declared.get("position") in ("absolute", "fixed") and any("-" in declared.get(side, "") for side in _SIDES):
+        return True
+    colour = declared.get("color")
+    return colour is not None and colour in (
+        "transparent",
+        declared.get("background-color"),
+        declared.get("background"),
+    )
+
+
+def _is_kept(name: str) -> bool:
+    return name in LOOKS or name in _SHORTHANDS or name.startswith("--")
+
+
 def _at_rest(selector: str, states: tuple[str, ...]) -> str:
     """A selector without the states that it waits for."""
     for state in states:
@@ -114,8 +185,25 @@ def _at_rest(selector: str, states: tuple[str, ...]) -> str:
 
 
 def _declarations(tokens: object) -> dict[str, str]:
-    found = {}
+    found: dict[str, str] = {}
     for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
         if node.type == "declaration" and not is_deep(node.value):
-            found[str(node.lower_name)] = " ".join(tinycss2.serialize(node.value).lower().split())
+            name = str(node.name) if node.name.startswith("--") else str(node.lower_name)
+            found |= _taken_apart(name, " ".join(tinycss2.serialize(node.value).lower().split()))
     return found
+
+
+def _taken_apart(name: str, value: str) -> dict[str, str]:
+    """A declaration as those that it stands for; one that waits for custom properties is kept as it is."""
+    if name not in _SHORTHANDS or "var(" in value:
+        return {name: value}
+    if name == "inset":
+        sides = value.split()
+        top, right = sides[0], sides[1 if len(sides) > 1 else 0]
+        return {"top": top, "right": right, "left": sides[3] if len(sides) > 3 else right}
+    words = value.partition("/")[0].split()
+    weight = next((word for word in words if word in _WEIGHTS or word.isdecimal()), "normal")
+    size = next(
+        (word for word in words if word[0].isdigit() or word[0] == "." or word in FONT_SIZES or "(" in word), ""
+    )
+    return {"font-weight": weight, "font-size": size} if size else {}

@@ -1,0 +1,88 @@
+"""What the HTML parser has to mend in a page's markup, with its place (HTML §13.2.2, Parse errors).
+
+The page itself is parsed by another library, which is fast and reports no errors; this one is asked for them alone.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from typing import NamedTuple
+
+import html5lib
+from html5lib.treebuilders import getTreeBuilder
+
+from murvel.page.document import Document, Element
+
+_LONGEST = 1_500_000
+"""Of longer pages, in characters, errors are not looked for."""
+
+_MOST = 2000
+"""So many errors of a page are kept."""
+
+
+class ParseError(NamedTuple):
+    """Something that had to be mended.
+
+    Attributes:
+        name: the standard's name of the error; where the standard has none, what happened in its words.
+        kind: what came of it, a key of `KINDS`.
+        line, column: where the parser noticed it, both counted from 1.
+        tag: the tag it is about, empty where it is about none.
+        near: the element whose start tag stands last before it.
+    """
+
+    name: str
+    kind: str
+    line: int
+    column: int
+    tag: str
+    near: Element
+
+
+KINDS: dict[str, tuple[str, str]] = {
+    "duplicate-attribute": ("twice", "duplicate-attribute"),
+    "non-void-element-with-trailing-solidus": ("open", "non-void-html-element-start-tag-with-trailing-solidus"),
+    "expected-closing-tag-but-got-eof": ("open", "elements are open at the end of the file"),
+    "end-tag-too-early": ("stray", "an end tag while other elements are open"),
+    "end-tag-too-early-named": ("stray", "an end tag while other elements are open"),
+    "unexpected-end-tag": ("stray", "an end tag of an element that is not open"),
+    "unexpected-end-tag-treated-as": ("stray", "an end tag of an element that is not open"),
+    "unexpected-start-tag-implies-end-tag": ("broken", "an element of its kind is open already and is closed"),
+    "unexpected-start-tag": ("broken", "a start tag that is passed over where it stands"),
+    "unexpected-start-tag-ignored": ("broken", "a start tag that is passed over where it stands"),
+    "unexpected-start-tag-implies-table-voodoo": ("moved", "foster parenting: it is put before the table"),
+    "unexpected-char-implies-table-voodoo": ("moved", "foster parenting: it is put before the table"),
+    "unexpected-form-in-table": ("moved", "a form in a table, which holds nothing"),
+    "adoption-agency-1.1": ("stray", "an end tag of an element that is not open"),
+    "adoption-agency-1.2": ("broken", "the adoption agency: elements overlap, and are taken apart"),
+    "adoption-agency-1.3": ("broken", "the adoption agency: elements overlap, and are taken apart"),
+    "unexpected-end-tag-implies-table-voodoo": ("moved", "foster parenting: it is put before the table"),
+}
+"""For each code of the parser: what came of it, and the standard's name or words. Other errors change nothing."""
+
+
+def parse_errors(document: Document) -> list[ParseError]:
+    """Return what had to be mended in the markup of a page, in order, as far as it may change what is heard."""
+    text = document.source.text
+    if len(text) > _LONGEST:
+        return []
+    places: list[tuple[int, int]] = []
+    elements: list[Element] = []
+    for node in (document.root, *document.root.descendants()):
+        if isinstance(node, Element) and node.offset is not None:
+            position = document.source.position(node.offset)
+            places.append((position.line, position.column))
+            elements.append(node)
+    order = sorted(range(len(places)), key=places.__getitem__)
+    places, elements = [places[at] for at in order], [elements[at] for at in order]
+    parser = html5lib.HTMLParser(tree=getTreeBuilder("etree"))
+    parser.parse(text)
+    found: list[ParseError] = []
+    for (line, column), code, about in parser.errors:
+        if code in KINDS and len(found) < _MOST:
+            kind, name = KINDS[code]
+            at = bisect_right(places, (line, column)) - 1
+            near = elements[at] if at >= 0 else document.root
+            tag = str(about.get("name") or about.get("startName") or "")
+            found.append(ParseError(name, kind, line, column + 1, tag, near))
+    return found

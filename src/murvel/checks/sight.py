@@ -1,0 +1,164 @@
+"""What is seen, as far as style sheets say: the size and weight of type, and what keeps something out of sight.
+
+No boxes are laid out here. What is told apart is what authors do on purpose: type that stands out, and the usual ways
+to put text out of sight and leave it to listeners.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from typing import NamedTuple
+
+import tinycss2
+
+from murvel.page.document import Element, Text
+from murvel.page.styles.lengths import length
+from murvel.page.styles.looks import FONT_SIZES
+from murvel.page.styles.style import Looks
+
+_WIDTH, _HEIGHT = 1280.0, 800.0
+_DEFAULT = 16.0
+_BOLD_TAGS = frozenset("b strong h1 h2 h3 h4 h5 h6 th".split())
+_SIZES_BY_TAG = {"h1": 2.0, "h2": 1.5, "h3": 1.17, "h5": 0.83, "h6": 0.67, "big": 1.2, "small": 0.83}
+_RELATIVE = {"larger": 1.2, "smaller": 1 / 1.2}
+_UNIT = re.compile(r"(-?\d*\.?\d+)(r?em|%)")
+_BOLD = 600
+
+_OVERFLOWS = ("overflow", "overflow-x", "overflow-y")
+
+_FAR = -500.0
+"""From so many pixels on to the left or above, nothing is in sight."""
+
+_CLIPPED = re.compile(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|polygon\(0(?:px|%)? 0|circle\(0")
+_SCALED = re.compile(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")
+_TRANSPARENT = re.compile(r"transparent|rgba?\([^)]*[,/]\s*0(?:\.0+)?%?\)|#[0-9a-f]{3}0|#[0-9a-f]{6}00")
+
+_NO_TYPE, _NO_CONTRAST = "type of size 0", "text in the colour of its background"
+_UNDONE_BY = {_NO_TYPE: "font-size", _NO_CONTRAST: "color"}
+"""What an element inside may undo for itself, by the property that does so."""
+
+
+class Font(NamedTuple):
+    """How text is set: its size in CSS pixels, and its weight, 400 for regular."""
+
+    size: float
+    weight: float
+
+    @property
+    def is_bold(self) -> bool:
+        """Whether it is set in bold."""
+        return self.weight >= _BOLD
+
+
+class Sight:
+    """What is seen of a page's elements."""
+
+    def __init__(self, looks: Looks) -> None:
+        self._looks = looks
+        self._fonts: dict[Element | None, Font] = {None: Font(_DEFAULT, 400.0)}
+        self._unseen: dict[Element | None, str] = {None: ""}
+        self._root = _DEFAULT
+
+    def font(self, element: Element) -> Font:
+        """Return how the text directly in an element is set."""
+        for each in _down_to(element, self._fonts):
+            around = self._fonts[each.parent]
+            looks = self._looks.of(each)
+            size = self._size(looks.get("font-size"), around.size, each)
+            if each.parent is None:
+                self._root = size
+            self._fonts[each] = Font(size, _weight(looks.get("font-weight"), around.weight, each))
+        return self._fonts[element]
+
+    def _size(self, declared: str | None, around: float, element: Element) -> float:
+        if declared is None or declared in ("inherit", "unset", "revert"):
+            return around * _SIZES_BY_TAG.get(element.tag, 1.0) if declared != "inherit" else around
+        if declared in FONT_SIZES:
+            return FONT_SIZES[declared]
+        if declared in _RELATIVE:
+            return around * _RELATIVE[declared]
+        return self._pixels(declared, around) or around
+
+    def _pixels(self, text: str, around: float) -> float | None:
+        """A length in pixels; em and percent are parts of what is around, rem of the page's own type."""
+        units = {"rem": self._root, "em": around, "%": around / 100}
+        in_pixels = _UNIT.sub(lambda found: f"{float(found[1]) * units[found[2]]:.3f}px", text)
+        tokens = [each for each in tinycss2.parse_component_value_list(in_pixels) if each.type != "whitespace"]
+        return length(tokens[0], _WIDTH, _HEIGHT) if len(tokens) == 1 else None
+
+    def unseen(self, element: Element) -> str:
+        """Return what keeps an element out of sight, in words; empty where nothing does as far as is known."""
+        for each in _down_to(element, self._unseen):
+            around = self._unseen[each.parent]
+            if around and _UNDONE_BY.get(around) in self._looks.of(each):
+                around = ""
+            self._unseen[each] = around or self._why_unseen(each)
+        return self._unseen[element]
+
+    def _why_unseen(self, element: Element) -> str:
+        looks = self._looks.of(element)
+        if not looks:
+            return ""
+        if looks.get("opacity", "1").rstrip("%") in ("0", "0.0", "0.00"):
+            return "opacity 0"
+        transform = f"{looks.get('transform', '')} scale({looks.get('scale', '1')})"
+        if _SCALED.search(transform):
+            return "scaled to nothing"
+        placed = looks.get("position") in ("absolute", "fixed")
+        if placed and any(self._is_far(looks.get(side)) for side in ("left", "top", "right")):
+            return "placed off the screen"
+        if self._is_far(looks.get("text-indent")):
+            return "text-indent off the screen"
+        if placed and (_CLIPPED.search(looks.get("clip", "")) or _CLIPPED.search(looks.get("clip-path", ""))):
+            return "clipped away"
+        if _is_nothing(looks) and _cuts(looks):
+            return "a box of no size"
+        if looks.get("font-size") in ("0", "0px"):
+            return _NO_TYPE
+        colour = looks.get("color", "")
+        if colour and (_TRANSPARENT.fullmatch(colour) or colour == _background(looks)):
+            return _NO_CONTRAST
+        return ""
+
+    def _is_far(self, value: str | None) -> bool:
+        pixels = self._pixels(value, _DEFAULT) if value else None
+        return pixels is not None and pixels <= _FAR
+
+
+def _down_to(element: Element, known: Mapping[Element | None, object]) -> list[Element]:
+    """The elements from the first that is not known down to one, the outermost first."""
+    missing: list[Element] = []
+    each: Element | None = element
+    while each is not None and each not in known:
+        missing.append(each)
+        each = each.parent
+    return missing[::-1]
+
+
+def _weight(declared: str | None, around: float, element: Element) -> float:
+    if declared is None:
+        return max(around, 700.0) if element.tag in _BOLD_TAGS else around
+    if declared.isdecimal():
+        return float(declared)
+    return {"bold": 700.0, "bolder": 700.0, "lighter": 300.0, "normal": 400.0}.get(declared, around)
+
+
+def _is_nothing(looks: Mapping[str, str]) -> bool:
+    return any(looks.get(side) in ("0", "0px", "1px") for side in ("width", "height", "max-width", "max-height"))
+
+
+def _cuts(looks: Mapping[str, str]) -> bool:
+    return any(looks.get(name, "").partition(" ")[0] in ("hidden", "clip") for name in _OVERFLOWS)
+
+
+def _background(looks: Mapping[str, str]) -> str:
+    return looks.get("background-color") or looks.get("background", "")
+
+
+def first_text(element: Element) -> Element | None:
+    """Return the element that the first text in an element stands in, None where it has no text."""
+    for node in element.descendants():
+        if isinstance(node, Text) and node.data.strip():
+            return node.parent
+    return None
