@@ -39,21 +39,23 @@ class ParseError(NamedTuple):
     near: Element
 
 
+NOT_OPEN = "an end tag of an element that is not open"
+
 KINDS: dict[str, tuple[str, str]] = {
     "duplicate-attribute": ("twice", "duplicate-attribute"),
     "non-void-element-with-trailing-solidus": ("open", "non-void-html-element-start-tag-with-trailing-solidus"),
     "expected-closing-tag-but-got-eof": ("open", "elements are open at the end of the file"),
     "end-tag-too-early": ("stray", "an end tag while other elements are open"),
     "end-tag-too-early-named": ("stray", "an end tag while other elements are open"),
-    "unexpected-end-tag": ("stray", "an end tag of an element that is not open"),
-    "unexpected-end-tag-treated-as": ("stray", "an end tag of an element that is not open"),
+    "unexpected-end-tag": ("stray", NOT_OPEN),
+    "unexpected-end-tag-treated-as": ("stray", NOT_OPEN),
     "unexpected-start-tag-implies-end-tag": ("broken", "an element of its kind is open already and is closed"),
     "unexpected-start-tag": ("broken", "a start tag that is passed over where it stands"),
     "unexpected-start-tag-ignored": ("broken", "a start tag that is passed over where it stands"),
     "unexpected-start-tag-implies-table-voodoo": ("moved", "foster parenting: it is put before the table"),
     "unexpected-char-implies-table-voodoo": ("moved", "foster parenting: it is put before the table"),
     "unexpected-form-in-table": ("moved", "a form in a table, which holds nothing"),
-    "adoption-agency-1.1": ("stray", "an end tag of an element that is not open"),
+    "adoption-agency-1.1": ("stray", NOT_OPEN),
     "adoption-agency-1.2": ("broken", "the adoption agency: elements overlap, and are taken apart"),
     "adoption-agency-1.3": ("broken", "the adoption agency: elements overlap, and are taken apart"),
     "unexpected-end-tag-implies-table-voodoo": ("moved", "foster parenting: it is put before the table"),

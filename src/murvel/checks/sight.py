@@ -1,7 +1,8 @@
 """What is seen, as far as style sheets say: the size and weight of type, and what keeps something out of sight.
 
 No boxes are laid out here. What is told apart is what authors do on purpose: type that stands out, and the usual ways
-to put text out of sight and leave it to listeners.
+to put text out of sight and leave it to listeners. Colours count where an element states them itself; what a style
+sheet makes of them takes a browser.
 """
 
 from __future__ import annotations

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections import Counter
+from operator import attrgetter
 
 from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
-from murvel.checks.parse_errors import ParseError
+from murvel.checks.parse_errors import NOT_OPEN, ParseError
 from murvel.page.document import Element
 from murvel.page.markup import START_TAG
 
@@ -24,7 +26,8 @@ _SEMANTIC = frozenset(
 )
 """Elements that say what they are; where a div or span is left open, less is lost."""
 
-_EMPHASIS = frozenset("b i em strong small u s font span big tt".split())
+_ENCLOSING = frozenset("article aside div dl fieldset footer form header main nav ol section table ul".split())
+"""Elements that enclose parts of a page."""
 
 
 def _place(error: ParseError) -> str:
@@ -62,7 +65,9 @@ def _tag_of(page: Facts, element: Element) -> str:
 def element_left_open(page: Facts) -> Found:
     """Elements that say what they are, left open or closed like a void one: "<a .../>" opens a link."""
     for error in page.parse_errors:
-        if error.kind == "open" and (error.tag in _SEMANTIC or (not error.tag and error.near.tag in _SEMANTIC)):
+        if error.kind != "open" or _is_anchor(error.near):
+            continue
+        if error.tag in _SEMANTIC or (not error.tag and error.near.tag in _SEMANTIC):
             yield Finding(error.near, f"{error.tag or error.near.tag}: {_place(error)}")
 
 
@@ -75,8 +80,25 @@ def element_left_open(page: Facts) -> Found:
 def nesting_broken(page: Facts) -> Found:
     """Links in links, buttons in buttons, forms in forms, elements that overlap; emphasis alone says nothing."""
     for error in page.parse_errors:
-        if error.kind == "broken" and error.tag in _SEMANTIC - {"p"} and error.tag not in _EMPHASIS:
-            yield Finding(error.near, f"{error.tag}: {_place(error)}")
+        if (
+            error.kind != "broken"
+            or error.tag not in _SEMANTIC - {"p"}
+            or (error.tag == "a" and _is_anchor(_opened_before(page, error.near)))
+        ):
+            continue
+        yield Finding(error.near, f"{error.tag}: {_place(error)}")
+
+
+def _is_anchor(element: Element | None) -> bool:
+    """Whether an element is a place to link to: left open, it says nothing of what follows."""
+    return element is None or (element.tag == "a" and "href" not in element.attributes)
+
+
+def _opened_before(page: Facts, element: Element) -> Element | None:
+    """The last a element that begins before another."""
+    links = page.tags.get("a", [])
+    at = bisect_left(links, element.order, key=attrgetter("order"))
+    return links[at - 1] if at else None
 
 
 @checks.add(
@@ -103,6 +125,8 @@ def moved_out_of_table(page: Facts) -> Found:
 )  # fmt: skip
 def end_tag_stray(page: Facts) -> Found:
     """End tags of containers that are not open, or that are not the innermost; said once, with how many there are."""
-    stray = [error for error in page.parse_errors if error.kind == "stray" and error.tag in _SEMANTIC | {"div"}]
+    stray = [error for error in page.parse_errors if error.kind == "stray" and error.tag in _ENCLOSING]
+    if any(error.kind == "open" and _is_anchor(error.near) for error in page.parse_errors):
+        stray = [error for error in stray if error.name == NOT_OPEN]  # what else is open may be a place to link to
     if stray:
         yield Finding(stray[0].near, f"{len(stray)}, the first: {stray[0].tag}, {_place(stray[0])}")

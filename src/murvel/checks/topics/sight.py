@@ -46,18 +46,26 @@ def heard_not_seen(page: Facts) -> Found:
     traits=[Trait.UNSEEN],
 )  # fmt: skip
 def stop_not_seen(page: Facts) -> Found:
-    """Stops out of sight that no rule for focus shows; native choices behind drawn ones and skip links are seen to
-    elsewhere."""
+    """Stops out of sight that no rule for focus shows, once for each part; not fields, which often have drawn ones over
+    them, and not skip links."""
     if not page.is_source:
         return
     skip = skip_link(page.tree)
     shown = page.looks.shown_by_focus
+    parts: dict[Element, list[tuple[Element, str]]] = {}
     for element in page.tree.tab_order:
         why = page.sight.unseen(element)
         is_drawn = element.tag in ("input", "select", "textarea", "iframe")
-        if why and not is_drawn and not (skip is not None and skip.node.element is element):
-            if not any(each in shown for each in (element, *element.ancestors())):
-                yield Finding(element, why)
+        if not why or is_drawn or (skip is not None and skip.node.element is element):
+            continue
+        if not any(each in shown for each in (element, *element.ancestors())):
+            part = element
+            while part.parent is not None and page.sight.unseen(part.parent):
+                part = part.parent
+            parts.setdefault(part, []).append((element, why))
+    for stops in parts.values():
+        element, why = stops[0]
+        yield Finding(element, why if len(stops) == 1 else f"{why}; {len(stops)} stops in the same part")
 
 
 @checks.add(

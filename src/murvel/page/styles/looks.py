@@ -21,12 +21,12 @@ from murvel.page.styles.words import Words
 
 _PLACES = frozenset("clip clip-path left opacity right scale text-indent top transform".split())
 LOOKS = _PLACES | frozenset(
-    "cursor font-size font-weight outline outline-style outline-width overflow overflow-x overflow-y "
-    "pointer-events".split()
+    "cursor font-size font-weight max-height max-width outline outline-style outline-width overflow overflow-x "
+    "overflow-y pointer-events".split()
 )
 """The properties that are kept."""
 
-_OF_HIDING = frozenset("background background-color color height max-height max-width position width".split())
+_OF_HIDING = frozenset("height position width".split())
 """Properties that are kept of a rule that puts something out of sight; nearly every other rule has one of them."""
 
 _SIDES = ("left", "right", "top")
@@ -49,7 +49,7 @@ _BY_FOCUS = (":focus-visible", ":focus-within", ":focus")
 
 def concerns_looks(block: StyleRule, names: set[str]) -> bool:
     """Whether a rule is to be kept: it sets one of our properties, or says what pointing or focus change."""
-    if not LOOKS.isdisjoint(names) or any(_is_kept(name) for name in names) or {"color", "background"} & names:
+    if not LOOKS.isdisjoint(names) or any(_is_kept(name) for name in names):
         return True
     words = {token.lower_value for token in block.prelude if token.type == "ident"}
     return not words.isdisjoint({"hover", "focus", "focus-within", "focus-visible"})
@@ -163,14 +163,8 @@ def _hides(declared: dict[str, str]) -> bool:
     sizes = {declared.get(side) for side in ("width", "height", "max-width", "max-height")}
     if sizes & {"0", "0px", "1px"} and any(name.startswith("overflow") for name in declared):
         return True
-    if declared.get("position") in ("absolute", "fixed") and any("-" in declared.get(side, "") for side in _SIDES):
-        return True
-    colour = declared.get("color")
-    return colour is not None and colour in (
-        "transparent",
-        declared.get("background-color"),
-        declared.get("background"),
-    )
+    is_placed = declared.get("position") in ("absolute", "fixed")
+    return is_placed and any("-" in declared.get(side, "") for side in _SIDES)
 
 
 def _is_kept(name: str) -> bool:
