@@ -22,6 +22,7 @@ class Record:
         moves: the moves that lead there, as commands of `murvel listen`.
         xpath, line, column, snippet: where it is; line and column None and the snippet empty where there are none.
         fingerprint: what tells it from others of the page, from one run to the next.
+        times, on_pages: in a summary, how often the same was noticed, and on how many pages.
     """
 
     check: str
@@ -41,6 +42,8 @@ class Record:
     column: int | None
     snippet: str
     fingerprint: str
+    times: int = 1
+    on_pages: int = 1
 
     @property
     def says(self) -> str:

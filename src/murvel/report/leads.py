@@ -6,25 +6,33 @@ import csv
 import io
 from collections.abc import Callable, Iterator
 from dataclasses import asdict
+from typing import Any
 from xml.etree import ElementTree
 
 from murvel.checks.catalogue import Catalogue
 from murvel.checks.check import Certainty
 from murvel.checks.criteria import BY_NUMBER
 from murvel.checks.record import PageResult, Record
-from murvel.page.text import visible
+from murvel.checks.summary import by_topic, same_faults, summarised
+from murvel.page.text import counted, visible
 from murvel.report.formats import LeadFormat
 from murvel.report.sarif import dumped, sarif
 
 
-def render_leads(results: list[PageResult], form: LeadFormat, catalogue: Catalogue) -> str:
+def render_leads(
+    results: list[PageResult], form: LeadFormat, catalogue: Catalogue, *, only_summary: bool = False
+) -> str:
     """Return the leads of pages in a form; every line of it ends with a line feed.
 
     Args:
         results: what came of each page.
         form: the form.
         catalogue: the checks that may have been run.
+        only_summary: whether each fault stands once, with how often it was noticed.
     """
+    if only_summary and form is LeadFormat.TEXT:
+        return "".join(f"{visible(line)}\n" for line in summary_lines(results))
+    results = summarised(results) if only_summary else results
     return _FORMS[form](results, catalogue)
 
 
@@ -50,7 +58,28 @@ def _text(results: list[PageResult], catalogue: Catalogue) -> str:
         lines.append(f"{result.page}: {not_judged}{fails} fail, {ears} need ears{known}")
         for record in result.records:
             lines.extend(lead_lines(record))
+    if len(results) > 1:
+        lines.extend(["", *summary_lines(results)])
     return "".join(f"{visible(line)}\n" for line in lines)
+
+
+def summary_lines(results: list[PageResult]) -> Iterator[str]:
+    """Yield what many pages have in common: a table by topic, and each fault that stands on several pages."""
+    checked = [result for result in results if result.failure is None]
+    topics = by_topic(checked)
+    yield f"{counted(len(checked), 'page', 'pages')} checked, {len(results) - len(checked)} not"
+    yield f"{'topic':<12}{'fail':>8}{'need ears':>12}{'pages':>8}"
+    for each in topics:
+        yield f"{each.topic:<12}{each.fails:>8}{each.ears:>12}{each.pages:>8}"
+    yield f"{'in all':<12}{sum(each.fails for each in topics):>8}{sum(each.ears for each in topics):>12}"
+    common = [same for same in same_faults(checked) if len(same.pages) > 1]
+    if common:
+        yield "the same on several pages:"
+    for same in common:
+        record = same.record
+        place = f", line {record.line}" if record.line is not None else ""
+        yield f"{same.times:>6} on {counted(len(same.pages), 'page', 'pages')}: {record.certainty} {record.title} [{record.check}]"
+        yield f"{'':>10}first: {same.page}{place}: heard: {record.heard}"
 
 
 def _json(results: list[PageResult], catalogue: Catalogue) -> str:
@@ -66,7 +95,19 @@ def _json(results: list[PageResult], catalogue: Catalogue) -> str:
         }
         for result in results
     ]
-    return dumped({"format": "murvel-leads", "version": 1, "pages": pages})
+    return dumped({"format": "murvel-leads", "version": 1, "pages": pages, "summary": _summary(results)})
+
+
+def _summary(results: list[PageResult]) -> dict[str, Any]:
+    return {
+        "topics": [asdict(each) for each in by_topic(results)],
+        "same": [
+            {"check": same.record.check, "certainty": same.record.certainty, "title": same.record.title,
+             "times": same.times, "pages": list(same.pages), "line": same.record.line, "xpath": same.record.xpath}
+            for same in same_faults(results)
+            if len(same.pages) > 1
+        ],
+    }  # fmt: skip
 
 
 def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
@@ -96,7 +137,10 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
         for record in result.records:
             place = f"line {record.line}" if record.line is not None else record.xpath
             case = ElementTree.SubElement(
-                suite, "testcase", classname=visible(result.page), name=visible(f"{record.check}, {place}")
+                suite,
+                "testcase",
+                classname=visible(result.page),
+                name=visible(f"{record.check}, {place}{_often(record)}"),
             )
             kind = "failure" if record.certainty is Certainty.FAILS else "skipped"
             about = ElementTree.SubElement(case, kind, message=visible(record.says), type=record.check)
@@ -105,9 +149,13 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
     return '<?xml version="1.0" encoding="UTF-8"?>\n' + ElementTree.tostring(root, encoding="unicode") + "\n"
 
 
+def _often(record: Record) -> str:
+    return f", {record.times} times on {record.on_pages} pages" if record.times > 1 else ""
+
+
 _COLUMNS = (
     "page", "line", "column", "certainty", "check", "topic", "title", "detail", "heard", "means", "repair", "expected",
-    "moves", "criteria", "level", "xpath",
+    "moves", "criteria", "level", "xpath", "times", "on_pages",
 )  # fmt: skip
 
 

@@ -245,6 +245,8 @@ def error_not_tied(page: Facts) -> Found:
     for element in page.exposed_having("class"):
         if _is_message(element) and not _is_tied(page, element):
             field = _field_beside(page, element)
+            if field is not None and collapse(element.text()) in field.name:
+                continue  # it is the field's own label, whatever its class is called
             if field is not None and "aria-invalid" not in field.element.attributes:
                 yield Finding(field.element, f"beside it stands “{collapse(element.text())[:60]}”")
 

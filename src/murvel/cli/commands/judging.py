@@ -93,6 +93,9 @@ def check(
         list[str] | None, typer.Option("--skip", metavar="CHECK", help="Skip a check or topic (repeatable).")
     ] = None,
     level: Annotated[Level | None, typer.Option("--level", help="Run only checks up to a level of WCAG.")] = None,
+    summary: Annotated[
+        bool, typer.Option("--summary", help="Print a table of topics, and each fault once with how often it stands.")
+    ] = False,
     fail_on: Annotated[
         FailOn | None,
         typer.Option("--fail-on", help="Choose which leads make the exit status 1 (default: fails)."),
@@ -148,7 +151,8 @@ def check(
         write_baseline(write_known, results)
     else:
         form = form or LeadFormat.of_ending(output)
-        write_out(render_leads(results, form, catalogue), output, "report", ReportError, force=force)
+        text = render_leads(results, form, catalogue, only_summary=summary)
+        write_out(text, output, "report", ReportError, force=force)
     if done.is_stopped:
         print_error(f"stopped; {len(results)} of {len(named)} pages were checked.")
         raise typer.Exit(Exit.STOPPED)
