@@ -58,3 +58,30 @@ def test_the_whole_has_a_summary_in_json(site: Path) -> None:
     assert [(same["check"], same["times"], len(same["pages"])) for same in data["summary"]["same"]] == [
         ("link-unnamed", 3, 3)
     ]
+
+
+CLOSED = """<!DOCTYPE html><html lang=en><title>Plots</title><style>.off{display:none}</style><main><h1>Plots</h1>
+<button aria-expanded=false aria-controls=m>Menu</button><ul id=m class=off><li><a href=a></a></ul>
+<dialog aria-label=Swap><button></button></dialog><details><summary>More</summary><img src=p.png></details>
+<div hidden><div style="visibility:hidden"><img src=q.png></div></div><img src=r.png aria-hidden=true></main>"""
+
+
+def test_what_is_hidden_now_is_judged_on_request(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    (tmp_path / "a.html").write_text(CLOSED)
+    monkeypatch.chdir(tmp_path)
+    run = ("check", "a.html", "--only", "names", "--only", "images")
+    assert murvel(*run).stdout == "a.html: 0 fail, 0 need ears\n"
+    lines = murvel(*run, "--hidden").stdout.splitlines()
+    assert [line[10:].strip() for line in lines if "[" in line and "fails" in line] == [
+        "fails       Link without a name (hidden now)  [link-unnamed]",
+        "fails       Control without a name (hidden now)  [control-unnamed]",
+        "fails       Image without a text alternative (hidden now)  [image-unnamed]",
+        "fails       Image without a text alternative (hidden now)  [image-unnamed]",
+    ]
+    leads = json.loads(murvel(*run, "--hidden", "--format", "json").stdout)["pages"][0]["leads"]
+    assert [lead["is_hidden_now"] for lead in leads] == [True] * 4
+    results = json.loads(murvel(*run, "--hidden", "--format", "sarif").stdout)["runs"][0]["results"]
+    assert all(each["properties"] == {"hiddenNow": True} for each in results)
+    survey = murvel("survey", "a.html", "links", "--hidden").stdout
+    assert "hidden by display: none" in survey
+    assert "fails: Link without a name: hidden now [link-unnamed]" in survey

@@ -6,6 +6,7 @@ from murvel.page.document import Element
 from murvel.stage.inputs import Activate, Input, Wait
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
+from murvel.stage.stage import Revealed
 from murvel.tree.change import TreeChange
 from tests.support import tree_of
 
@@ -35,6 +36,9 @@ class TakesStage:
             return Reaction()
         old, self.tree = self.tree, self.takes.pop(0)
         return Reaction(handled=True, change=TreeChange.whole(old, self.tree))
+
+    def revealed(self) -> Revealed:
+        return Revealed(self.tree, set())
 
     def handlers(self) -> Sequence[Handler]:
         return ()

@@ -22,6 +22,7 @@ class Record:
         moves: the moves that lead there, as commands of `murvel listen`.
         xpath, line, column, snippet: where it is; line and column None and the snippet empty where there are none.
         fingerprint: what tells it from others of the page, from one run to the next.
+        is_hidden_now: whether it is about something that is hidden when the page arrives.
         times, on_pages: in a summary, how often the same was noticed, and on how many pages.
     """
 
@@ -42,13 +43,19 @@ class Record:
     column: int | None
     snippet: str
     fingerprint: str
+    is_hidden_now: bool = False
     times: int = 1
     on_pages: int = 1
 
     @property
     def says(self) -> str:
         """What is wrong, with the particulars."""
-        return f"{self.title}: {self.detail}" if self.detail else self.title
+        says = f"{self.title}: {self.detail}" if self.detail else self.title
+        return f"{says} ({HIDDEN_NOW})" if self.is_hidden_now else says
+
+
+HIDDEN_NOW = "hidden now"
+"""How what is about something hidden is marked."""
 
 
 @dataclass(slots=True)
@@ -83,7 +90,7 @@ class PageResult:
         return sum(record.certainty is certainty for record in self.records)
 
 
-def record_of(lead: Lead) -> Record:
+def record_of(lead: Lead, *, is_hidden_now: bool = False) -> Record:
     """Return a lead as plain data."""
     check: Check = lead.check
     position = lead.position
@@ -105,4 +112,5 @@ def record_of(lead: Lead) -> Record:
         column=position.column if position is not None else None,
         snippet=lead.page.document.snippet(lead.element, 200) if lead.page.is_source else "",
         fingerprint=lead.fingerprint,
+        is_hidden_now=is_hidden_now,
     )

@@ -28,6 +28,25 @@ def leads_of(session: ReadingSession, checks: Iterable[Check] | None = None) -> 
     return in_reading_order(lead for leads in found for lead in leads)
 
 
+def leads_of_hidden(session: ReadingSession, checks: Iterable[Check] | None = None) -> list[Lead]:
+    """Return what checks notice in what is hidden when the page arrives, as it would be once it is shown.
+
+    Args:
+        session: the reading. It is not moved.
+        checks: as in `leads_of`.
+
+    Raises:
+        CheckError: a check cannot be run on this page.
+    """
+    if session.stage is None:
+        return []
+    revealed = session.stage.revealed()
+    if not revealed.hidden:
+        return []
+    shown = ReadingSession(revealed.tree, session.voice)
+    return [lead for lead in leads_of(shown, checks) if lead.element in revealed.hidden]
+
+
 def leads_by_check(page: Facts, checks: Iterable[Check]) -> Iterator[list[Lead]]:
     """Yield what each check notices on a page, one check at a time.
 

@@ -12,7 +12,7 @@ from murvel.checks.check import Certainty
 from murvel.checks.config import FailOn
 from murvel.checks.own import load_catalogue
 from murvel.checks.record import PageResult, record_of
-from murvel.checks.run import leads_of
+from murvel.checks.run import leads_of, leads_of_hidden
 from murvel.cli.output import problem_with
 from murvel.cli.pages import NamedPage
 from murvel.cli.pool import Done, work_on
@@ -29,11 +29,13 @@ class Job:
         checks: the identifiers of the checks.
         own: the files with checks of one's own, which each process loads for itself.
         setup: how pages are opened.
+        with_hidden: whether what is hidden when a page arrives is judged as well.
     """
 
     checks: tuple[str, ...]
     own: tuple[Path, ...] = ()
     setup: Setup = DEFAULT_SETUP
+    with_hidden: bool = False
 
 
 def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], None]) -> Done[PageResult]:
@@ -59,7 +61,10 @@ def check_page(page: NamedPage, job: Job) -> PageResult:
         session = open_session(page.address, page.setup(job.setup))
         document = session.tree.document
         result.title, result.problems = document.title, list(document.problems)
-        result.records = [record_of(lead) for lead in leads_of(session, [catalogue[each] for each in job.checks])]
+        checks = [catalogue[each] for each in job.checks]
+        result.records = [record_of(lead) for lead in leads_of(session, checks)]
+        if job.with_hidden:
+            result.records += [record_of(lead, is_hidden_now=True) for lead in leads_of_hidden(session, checks)]
     except Exception as error:
         result.failure = problem_with(page.address, error)
     result.seconds = perf_counter() - began

@@ -78,7 +78,8 @@ def summary_lines(results: list[PageResult]) -> Iterator[str]:
     for same in common:
         record = same.record
         place = f", line {record.line}" if record.line is not None else ""
-        yield f"{same.times:>6} on {counted(len(same.pages), 'page', 'pages')}: {record.certainty} {record.title} [{record.check}]"
+        often = f"{same.times:>6} on {counted(len(same.pages), 'page', 'pages')}"
+        yield f"{often}: {record.certainty} {record.title} [{record.check}]"
         yield f"{'':>10}first: {same.page}{place}: heard: {record.heard}"
 
 
@@ -155,7 +156,7 @@ def _often(record: Record) -> str:
 
 _COLUMNS = (
     "page", "line", "column", "certainty", "check", "topic", "title", "detail", "heard", "means", "repair", "expected",
-    "moves", "criteria", "level", "xpath", "times", "on_pages",
+    "moves", "criteria", "level", "xpath", "is_hidden_now", "times", "on_pages",
 )  # fmt: skip
 
 

@@ -92,6 +92,7 @@ def _result(page: str, record: Record, index: int) -> dict[str, Any]:
         "locations": [
             {"physicalLocation": place, "logicalLocations": [{"fullyQualifiedName": record.xpath, "kind": "element"}]}
         ],
+        **({"properties": {"hiddenNow": True}} if record.is_hidden_now else {}),
         **({"occurrenceCount": record.times} if record.times > 1 else {}),
         "partialFingerprints": {
             "murvelLead/v2": hashlib.sha256(record.fingerprint.encode("utf-8", "replace")).hexdigest()

@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Protocol
+from collections.abc import Sequence, Set
+from typing import NamedTuple, Protocol
 
 from murvel.page.document import Element
 from murvel.stage.inputs import Input
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
 from murvel.tree.model import Tree
+
+
+class Revealed(NamedTuple):
+    """A copy of a page with nothing closed.
+
+    Attributes:
+        tree: its tree.
+        hidden: the elements that were hidden from everybody when the page arrived, and are exposed now.
+    """
+
+    tree: Tree
+    hidden: Set[Element]
 
 
 class Stage(Protocol):
@@ -42,6 +54,9 @@ class Stage(Protocol):
 
     def perform(self, given: Input) -> Reaction:
         """Let something happen, and return what came of it."""
+
+    def revealed(self) -> Revealed:
+        """Return a copy of the page as it arrived, with everything shown that was hidden there: menus, dialogs, panels."""
 
     def handlers(self) -> Sequence[Handler]:
         """Return what is known of the page's handlers and of changes that happen by themselves."""

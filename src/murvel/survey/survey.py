@@ -7,10 +7,11 @@ from collections.abc import Callable, Iterator
 from itertools import chain
 
 from murvel.checks.catalogue import Catalogue, built_in
-from murvel.checks.check import Topic, Trait
+from murvel.checks.check import Finding, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
-from murvel.checks.run import in_reading_order, leads_by_check
+from murvel.checks.record import HIDDEN_NOW
+from murvel.checks.run import in_reading_order, leads_by_check, leads_of_hidden
 from murvel.page.document import Element
 from murvel.page.html.inputs import control_type
 from murvel.page.memory import no_collection
@@ -41,10 +42,18 @@ _A_STEP = 250
 """Entries that are made in one step."""
 
 
-def survey_of(session: ReadingSession, catalogue: Catalogue | None = None) -> Survey:
-    """Return the survey of the page of a session, as it is now, with what the checks of a catalogue notice."""
+def survey_of(session: ReadingSession, catalogue: Catalogue | None = None, *, with_hidden: bool = False) -> Survey:
+    """Return the survey of the page of a session, as it is now, with what the checks of a catalogue notice.
+
+    Args:
+        session: the session.
+        catalogue: the checks; those that come along where it is None.
+        with_hidden: whether what is hidden when the page arrives is judged as well.
+    """
     survey = Survey(session, catalogue)
     with no_collection():
+        if with_hidden:
+            survey.judge_hidden()
         for _ in survey.fill():
             pass
     return survey
@@ -66,6 +75,18 @@ class Survey:
         self.entries: dict[Slice, list[Entry]] = {each: [] for each in Slice}
         self._by_element: dict[Element, list[Lead]] = defaultdict(list)
         self._listed: set[Element] = set()
+        self._hidden_leads: list[Lead] = []
+
+    def judge_hidden(self) -> None:
+        """Notice as well, before the lists are filled, what is wrong with what is hidden when the page arrives."""
+        page = self.page
+        places = {page.xpath(each): each for same in page.tags.values() for each in same if not page.is_exposed(each)}
+        for lead in leads_of_hidden(page.session, self._catalogue):
+            element = places.get(lead.xpath)
+            if element is not None:
+                detail = f"{lead.detail} ({HIDDEN_NOW})" if lead.detail else HIDDEN_NOW
+                finding = Finding(element, detail, lead.certainty, lead.heard)
+                self._hidden_leads.append(Lead(lead.check, finding, page.node_around(element), page))
 
     def fill(self) -> Iterator[float]:
         """Fill the lists in small steps, and yield after each which part is done, from 0 to 1."""
@@ -73,7 +94,7 @@ class Survey:
         for number, leads in enumerate(leads_by_check(self.page, self._catalogue), 1):
             found += leads
             yield _CHECKING * number / len(self._catalogue)
-        self.leads = in_reading_order(found)
+        self.leads = in_reading_order([*found, *self._hidden_leads])
         self._place_leads()
         for number, (each, find) in enumerate(_FINDERS.items()):
             begun = _CHECKING + (1 - _CHECKING) * number / len(_FINDERS)

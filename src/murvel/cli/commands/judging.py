@@ -35,7 +35,9 @@ def survey(
         Which, typer.Option("--which", help="Show only some entries, by what was noticed or said of them.")
     ] = Which.ALL,
     words: Annotated[str, typer.Option("--with", metavar="WORDS", help="Show only entries with these words.")] = "",
-    hidden: Annotated[bool, typer.Option("--hidden", help="Show what is hidden from listeners, too.")] = False,
+    hidden: Annotated[
+        bool, typer.Option("--hidden", help="Show what is hidden from listeners, too, and judge what is hidden now.")
+    ] = False,
     casebook: Annotated[
         Path | None, typer.Option("--casebook", metavar="FILE", help="Take verdicts and notes from a casebook.")
     ] = None,
@@ -49,7 +51,7 @@ def survey(
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.survey import survey_of
 
-    found = survey_of(open_session(page, asked.setup()), catalogue_here())
+    found = survey_of(open_session(page, asked.setup()), catalogue_here(), with_hidden=hidden)
     asked.tell(found.page.document.problems)
     said: dict[str, Judgement] = {}
     if casebook is not None:
@@ -93,6 +95,9 @@ def check(
         list[str] | None, typer.Option("--skip", metavar="CHECK", help="Skip a check or topic (repeatable).")
     ] = None,
     level: Annotated[Level | None, typer.Option("--level", help="Run only checks up to a level of WCAG.")] = None,
+    hidden: Annotated[
+        bool, typer.Option("--hidden", help="Judge closed menus, dialogs and panels, too, as they are when shown.")
+    ] = False,
     summary: Annotated[
         bool, typer.Option("--summary", help="Print a table of topics, and each fault once with how often it stands.")
     ] = False,
@@ -138,7 +143,12 @@ def check(
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with Progress("checking") as progress:
-        job = Job(tuple(each.id for each in checks), tuple(settings.checks), asked.setup(settings.width, settings.root))
+        job = Job(
+            tuple(each.id for each in checks),
+            tuple(settings.checks),
+            asked.setup(settings.width, settings.root),
+            hidden,
+        )
         done = check_pages(named, job, progress.tell)
     results = [result for result in done.results if result is not None]
     for result in results:

@@ -19,10 +19,12 @@ from murvel.stage.html.fields import Fields
 from murvel.stage.html.overlays import Overlays
 from murvel.stage.html.page import LivePage
 from murvel.stage.html.player import CuePlayer
+from murvel.stage.html.revealing import reveal
 from murvel.stage.html.submission import Submission
 from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, Type, Wait
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Event, Handler
+from murvel.stage.stage import Revealed
 from murvel.tree.focus import is_focusable
 from murvel.tree.model import Tree
 
@@ -39,6 +41,7 @@ class HtmlStage:
 
     def __init__(self, source: PageSource, width: int = DEFAULT_WIDTH, cues: Sequence[Cue] = ()) -> None:
         self.page = LivePage(source, width)
+        self._source, self._width = source, width
         self._cues = CuePlayer(self.page, cues, self)
         self._overlays = Overlays(self)
         self._fields = Fields(self)
@@ -85,6 +88,10 @@ class HtmlStage:
     def element(self, key: int | None) -> Element | None:
         """Return the element with a key, None where it is no longer on the page."""
         return self.page.element(key)
+
+    def revealed(self) -> Revealed:
+        """Return a copy of the page as it arrived, with everything shown that was hidden there."""
+        return reveal(self._source, self._width)
 
     def handlers(self) -> Sequence[Handler]:
         """Return what cues do, as far as their elements are on the page now."""
