@@ -62,7 +62,7 @@ def test_the_whole_has_a_summary_in_json(site: Path) -> None:
 
 CLOSED = """<!DOCTYPE html><html lang=en><title>Plots</title><style>.off{display:none}</style><main><h1>Plots</h1>
 <button aria-expanded=false aria-controls=m>Menu</button><ul id=m class=off><li><a href=a></a></ul>
-<dialog aria-label=Swap><button></button></dialog><details><summary>More</summary><img src=p.png></details>
+<dialog aria-label=Swap><button></button></dialog><details><summary>Map of the plots</summary><img src=p.png></details>
 <div hidden><div style="visibility:hidden"><img src=q.png></div></div><img src=r.png aria-hidden=true></main>"""
 
 

@@ -5,12 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from murvel.checks.catalogue import built_in
-from murvel.checks.check import Check
+from murvel.checks.check import Check, Topic
 from murvel.checks.errors import CheckError, error_words
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.page.memory import no_collection
 from murvel.reader.session import ReadingSession
+
+
+_OF_ALL_AT_ONCE = frozenset({Topic.HEADINGS, Topic.LANDMARKS, Topic.LISTENING, Topic.PAGE, Topic.SIGHT})
+"""Topics about the page as a whole, or about what is seen: they say nothing of a page with all shown at once."""
 
 
 def leads_of(session: ReadingSession, checks: Iterable[Check] | None = None) -> list[Lead]:
@@ -44,7 +48,8 @@ def leads_of_hidden(session: ReadingSession, checks: Iterable[Check] | None = No
     if not revealed.hidden:
         return []
     shown = ReadingSession(revealed.tree, session.voice)
-    return [lead for lead in leads_of(shown, checks) if lead.element in revealed.hidden]
+    wanted = [check for check in (built_in() if checks is None else checks) if check.topic not in _OF_ALL_AT_ONCE]
+    return [lead for lead in leads_of(shown, wanted) if lead.element in revealed.hidden]
 
 
 def leads_by_check(page: Facts, checks: Iterable[Check]) -> Iterator[list[Lead]]:

@@ -56,7 +56,7 @@ class Stage(Protocol):
         """Let something happen, and return what came of it."""
 
     def revealed(self) -> Revealed:
-        """Return a copy of the page as it arrived, with everything shown that was hidden there: menus, dialogs, panels."""
+        """Return a copy of the page as it arrived, with all shown that was hidden there: menus, dialogs, panels."""
 
     def handlers(self) -> Sequence[Handler]:
         """Return what is known of the page's handlers and of changes that happen by themselves."""

@@ -36,7 +36,7 @@ def survey(
     ] = Which.ALL,
     words: Annotated[str, typer.Option("--with", metavar="WORDS", help="Show only entries with these words.")] = "",
     hidden: Annotated[
-        bool, typer.Option("--hidden", help="Show what is hidden from listeners, too, and judge what is hidden now.")
+        bool, typer.Option("--hidden", help="Show what is hidden from listeners, and judge what is hidden now.")
     ] = False,
     casebook: Annotated[
         Path | None, typer.Option("--casebook", metavar="FILE", help="Take verdicts and notes from a casebook.")
@@ -143,12 +143,8 @@ def check(
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with Progress("checking") as progress:
-        job = Job(
-            tuple(each.id for each in checks),
-            tuple(settings.checks),
-            asked.setup(settings.width, settings.root),
-            hidden,
-        )
+        setup = asked.setup(settings.width, settings.root)
+        job = Job(tuple(each.id for each in checks), tuple(settings.checks), setup, hidden)
         done = check_pages(named, job, progress.tell)
     results = [result for result in done.results if result is not None]
     for result in results:

@@ -15,7 +15,8 @@ _ROUNDS = 4
 
 _CLOSED = frozenset({Hiding.NOT_DISPLAYED, Hiding.NOT_VISIBLE, Hiding.CLOSED_DETAILS, Hiding.CONTENT_SKIPPED})
 _NEVER_SHOWN = frozenset(
-    "area base col colgroup datalist head link meta noscript option param script source style template title track".split()
+    "area base col colgroup datalist head link meta noscript option param script source style template title "
+    "track".split()
 )
 
 
