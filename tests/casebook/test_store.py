@@ -77,8 +77,11 @@ def test_a_take_is_new_when_the_source_is(path: Path) -> None:
         other = book.keep_page("/q", "Q", 1280)
         assert book.keep_take(other, document_of("<p>a"), a_tree).number == 1
         assert [each.address for each in book.pages()] == ["/q", "/p"]
-        assert book.keep_page("/p", "P2", 600).id == page.id
+        assert book.keep_page("/p", "P2", 1280).id == page.id
         assert book.pages()[0].title == "P2"
+        narrow = book.keep_page("/p", "P2", 600)
+        assert narrow.id != page.id
+        assert book.keep_take(narrow, document_of("<p>a"), a_tree).number == 1
 
 
 def test_numbers_of_defects_are_not_used_again(path: Path) -> None:

@@ -50,7 +50,7 @@ def test_a_defect_is_documented_question_by_question(tmp_path: Path) -> None:
         "document",
         ".",
     )
-    assert "It is one of: blocks, hinders, slows, irritates." in lines
+    assert "It is one of: blocks, hinders, slows, irritates, not rated." in lines
     assert "Defect 1 is kept in b.murvel." in lines
     assert "1. Nameless: heard main, group About you, Name (required), text box, required, should be Your name" in lines
     assert lines[-1] == "Nothing was documented."

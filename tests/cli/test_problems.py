@@ -84,7 +84,7 @@ def test_a_page_that_scripts_make_is_not_judged(page: str, tmp_path: Path) -> No
 
 def test_problems_stand_in_the_report(page: str, tmp_path: Path) -> None:
     book = str(tmp_path / "b.murvel")
-    murvel("listen", page, "--casebook", book, stdin="jump heading\ndocument\n\n\n\n\n\n\nquit\n")
+    murvel("listen", page, "--casebook", book, stdin="jump heading\ndocument\n\n\n\n\n\nyes\nquit\n")
     for form in ("html", "markdown"):
         report = murvel("report", book, "--format", form).stdout
         assert "Not all of the page could be judged:" in report

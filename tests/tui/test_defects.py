@@ -28,7 +28,7 @@ async def test_documenting_a_defect(opened: Opened, tmp_path: Path) -> None:
         form = pilot.app.screen
         assert isinstance(form, DefectForm)
         assert form.query_one("#heard", TextArea).text == "text box"
-        await press(pilot, *"Email", "tab", "up")
+        await press(pilot, *"Email", "tab", "home")
         await press(pilot, "tab", *"tie it", "tab", *"name, role", "enter")
         await press(pilot, "ctrl+s")
         assert "Defect 1 is kept in book.murvel" in message(pilot)
@@ -44,8 +44,11 @@ async def test_a_picked_announcement_is_the_evidence(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "j", "j", "h", "up", "up", "d")
         assert pilot.app.screen.query_one("#heard", TextArea).text == "logo.png, link"
-        await press(pilot, "ctrl+s", "escape")
+        await press(pilot, "ctrl+s")
+        assert "Nothing is written" in str(pilot.app.screen.query_one("#message", Static).content)
+        await press(pilot, "ctrl+s")
         assert work(pilot).defects()[0].place.role == "link"
+        assert work(pilot).defects()[0].impact is Impact.NOT_RATED
 
 
 async def test_dropping_asks_when_something_was_entered(opened: Opened) -> None:
@@ -124,7 +127,7 @@ async def test_editing_deleting_and_taking_back(opened: Opened) -> None:
 
 async def test_going_to_the_place_of_a_defect(opened: Opened) -> None:
     async with opened() as pilot:
-        await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "home", "5", "enter")
+        await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "ctrl+s", "home", "5", "enter")
         assert heard(pilot) == "logo.png, image, link"
         assert page(pilot).query_one("#listen").display
         assert not page(pilot).query_one("#defects").display
@@ -132,7 +135,7 @@ async def test_going_to_the_place_of_a_defect(opened: Opened) -> None:
 
 async def test_a_defect_of_another_page_is_gone_to(opened: Opened) -> None:
     async with opened() as pilot:
-        await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "q")
+        await press(pilot, "right_square_bracket", "i", "d", "ctrl+s", "ctrl+s", "q")
     async with opened(DEMO / "found" / "plots.html") as pilot:
         await press(pilot, "5", "enter")
         await until(pilot, lambda: work(pilot).page.address.endswith("index.html"))
@@ -175,7 +178,7 @@ async def test_a_terminal_too_small_for_a_list_takes_its_keys(opened: Opened, ke
 
 async def test_a_click_picks_a_defect_and_two_go_there(opened: Opened) -> None:
     async with opened() as pilot:
-        await press(pilot, "d", "ctrl+s", "right_square_bracket", "i", "d", "ctrl+s", "home", "5")
+        await press(pilot, "d", "ctrl+s", "ctrl+s", "right_square_bracket", "i", "d", "ctrl+s", "ctrl+s", "home", "5")
         listed = page(pilot).query_one(DefectsView).query_one(OptionList)
         for row in (1, 3):
             await pilot.click(listed, offset=(8, row))

@@ -110,7 +110,7 @@ async def test_going_there_and_back_and_documenting(opened: Opened) -> None:
         defect = work(pilot).defects()[0]
         assert (defect.heard, defect.criterion) == ("button", "4.1.2")
         assert defect.expected == "what it does, then “button”"
-        assert [step.move for step in defect.steps] == ["first", "jump buttons"]
+        assert [step.move for step in defect.steps] == ["open page", "first", "jump buttons"]
         assert work(pilot).judgement(picked).verdict is Verdict.FAIL
 
 

@@ -228,7 +228,7 @@ async def test_nothing_of_a_page_acts_on_the_screen(opened: Opened, tmp_path: Pa
         assert lines[0].endswith("[bold red]x[/] [U+001B][31m [ at click equals app.bell]y[/]  heading level 1")
         assert "\x1b[31m [" not in here(pilot).replace("[U+001B]", "")
         await press(pilot, "d")
-        await press(pilot, "ctrl+s", "5")
+        await press(pilot, "ctrl+s", "ctrl+s", "5")
         assert work(pilot).defects()
 
 

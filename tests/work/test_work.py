@@ -1,6 +1,7 @@
 """A piece of work: evidence, going to defects, coming back to where one was."""
 
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -9,11 +10,15 @@ from hypothesis import strategies as st
 
 from murvel.casebook.defect import Defect, Place
 from murvel.casebook.errors import CasebookError
+from murvel.casebook.records import Noted
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, CRITERIA
 from murvel.page.errors import PageError
 from murvel.reader.commands import command
 from murvel.reader.voice import BUILT_IN
+from murvel.report.content import gather
+from murvel.report.formats import Format
+from murvel.report.write import render
 from murvel.survey.entry import OPEN, Judgement, Slice, Verdict
 from murvel.work.evidence import evidence, steps_to
 from murvel.work.work import Work, last_page, open_work
@@ -264,3 +269,41 @@ def test_undo_brings_back_what_was(tmp_path_factory: pytest.TempPathFactory, cha
             else:
                 continue
             states.append(work.defects())
+
+
+def test_what_was_judged_and_noted_stands_in_the_report(work: Work) -> None:
+    work.arrive()
+    command(work.session, "jump fields")
+    assert work.note("which | field?") == 1
+    work.judge(work.survey.entries[Slice.HEADINGS][0], Judgement(Verdict.PASS, "says *all*"))
+    (section,) = gather(work.casebook, date(2026, 3, 1)).sections
+    assert [(each.list, each.heard, each.verdict) for each in section.judged] == [
+        ("headings", "A, heading level 1", "pass")
+    ]
+    assert section.notes == (Noted("next field", "text box", "/html[1]/body[1]/form[1]/input[1]", "which | field?"),)
+    for form in Format:
+        text = render(work.casebook, form, date(2026, 3, 1))
+        assert "A, heading level 1" in text
+        assert "1280 pixels wide" in text
+        assert "field?" in text
+
+
+def test_the_way_of_a_lead_says_what_is_heard_on_it(work: Work) -> None:
+    (entry,) = work.survey.entries[Slice.FIELDS]
+    defect = work.evidence_of_entry(entry)
+    assert [(step.move, step.heard) for step in defect.steps] == [
+        ("open page", "T, page, no landmarks, 1 heading, no links, 1 field"),
+        ("first", "A, heading level 1"),
+        ("jump fields", "text box"),
+    ]
+
+
+def test_a_long_way_begins_with_its_first_move() -> None:
+    session = session_of("".join(f"<p>{at}</p><a href=x>l</a><button>b</button>" for at in range(9)))
+    session.arrive()
+    for at in range(12):
+        command(session, "jump buttons" if at % 2 else "jump links")
+    steps = steps_to(session.log)
+    assert len(steps) == 8
+    assert steps[0].move == "open page"
+    assert steps[0].heard.endswith("fields")

@@ -17,6 +17,7 @@ class Impact(StrEnum):
     HINDERS = "hinders"
     SLOWS = "slows"
     IRRITATES = "irritates"
+    NOT_RATED = "not rated"
 
     @property
     def meaning(self) -> str:
@@ -29,7 +30,10 @@ _MEANINGS = {
     Impact.HINDERS: "luck or help is needed",
     Impact.SLOWS: "it takes much longer",
     Impact.IRRITATES: "it is done, but it grates",
+    Impact.NOT_RATED: "nobody has said how badly it hurts",
 }
+RATED: tuple[Impact, ...] = tuple(each for each in Impact if each is not Impact.NOT_RATED)
+"""The impacts that a person chooses from, the worst first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +104,7 @@ class Defect:
     heard: str
     steps: tuple[MoveMade, ...] = ()
     expected: str = ""
-    impact: Impact = Impact.HINDERS
+    impact: Impact = Impact.NOT_RATED
     criterion: str = ""
     repair: str = ""
     title: str = ""
@@ -110,6 +114,11 @@ class Defect:
     def headline(self) -> str:
         """Its title; where it has none, what it is about."""
         return self.title or self.place.words
+
+    @property
+    def is_unwritten(self) -> bool:
+        """Whether nothing is written but what was heard."""
+        return not (self.expected or self.repair or self.criterion) and self.impact is Impact.NOT_RATED
 
     def with_id(self, identifier: int) -> Defect:
         """Return the same defect as the casebook keeps it."""

@@ -51,6 +51,7 @@ _TABLES: tuple[tuple[str, str, Callable[[Any], Any]], ...] = (
     ("takes", "take", lambda row: (row.number, row.digest, row.taken)),
     ("defects", "defect", rows.defect_of),
     ("verdicts", "verdict", rows.judgement_of),
+    ("notes", "note", rows.noted_of),
     ("contents", "content", lambda row: unpacked(row.data)),
 )
 

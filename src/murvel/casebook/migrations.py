@@ -130,7 +130,37 @@ _VERSION_5 = (
 )
 """What could not be honoured of a take, a sentence to a line; the defect that is being written on each page."""
 
-MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5)
+_VERSION_6 = (
+    """
+    CREATE TABLE pages_by_width (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        address TEXT NOT NULL,
+        title TEXT NOT NULL,
+        width INTEGER NOT NULL,
+        opened VARCHAR(25) NOT NULL,
+        UNIQUE (address, width)
+    )
+    """,
+    "INSERT INTO pages_by_width SELECT id, address, title, width, opened FROM pages",
+    "DROP TABLE pages",
+    "ALTER TABLE pages_by_width RENAME TO pages",
+    """
+    CREATE TABLE notes (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        page INTEGER NOT NULL,
+        take INTEGER NOT NULL,
+        move TEXT NOT NULL,
+        heard TEXT NOT NULL,
+        xpath TEXT NOT NULL,
+        note TEXT NOT NULL,
+        FOREIGN KEY(page) REFERENCES pages (id),
+        FOREIGN KEY(take) REFERENCES takes (id)
+    )
+    """,
+)
+"""A page is one at each width it is tested at; what a listener noted of what was heard."""
+
+MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6)
 """The statements that bring a casebook from the version that is their index to the next."""
 
 VERSION = len(MIGRATIONS)
@@ -138,7 +168,10 @@ VERSION = len(MIGRATIONS)
 
 
 def migrate(connection: Connection, version: int) -> None:
-    """Bring a casebook from a version to the present one, within the caller's transaction."""
+    """Bring a casebook from a version to the present one, within the caller's transaction.
+
+    Tables are replaced by others of their name, so foreign keys have to be off for as long.
+    """
     for statements in MIGRATIONS[version:]:
         for statement in statements:
             connection.exec_driver_sql(statement)

@@ -51,6 +51,23 @@ class TakeRecord:
 
 
 @dataclass(frozen=True, slots=True)
+class Noted:
+    """What a listener noted of something that was heard.
+
+    Attributes:
+        move: the move it was heard on, in words.
+        heard: what was heard.
+        xpath: where, as an absolute XPath; empty where it was about no one place.
+        note: what was noted, empty for a note without words.
+    """
+
+    move: str
+    heard: str
+    xpath: str
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Left:
     """Where reading stood when a page was left, as absolute XPaths."""
 

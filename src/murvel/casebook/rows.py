@@ -10,7 +10,7 @@ from typing import Annotated, Any, TypeVar
 from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
 
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
-from murvel.casebook.records import Left, Page, TakeRecord
+from murvel.casebook.records import Left, Noted, Page, TakeRecord
 from murvel.survey.entry import Judgement, Verdict
 
 _Made = TypeVar("_Made")
@@ -21,7 +21,10 @@ _STEPS = TypeAdapter(tuple[MoveMade, ...])
 _KINDS: tuple[tuple[Any, str], ...] = (
     (_Number, "id page take number width"),
     (Annotated[int, Field(strict=True, ge=1, lt=2**31)] | None, "line column defect"),
-    (_Text, "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note"),
+    (
+        _Text,
+        "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note move",
+    ),
     (_Text | None, "focus"),
     (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened"),
     (Impact, "impact"),
@@ -71,6 +74,11 @@ def left_of(row: Any) -> Left:
 def judgement_of(row: Any) -> tuple[str, Judgement]:
     """Return the entry that a row stands for, and what was said of it."""
     return row.entry, Judgement(Verdict(row.verdict) if row.verdict else None, row.note)
+
+
+def noted_of(row: Any) -> Noted:
+    """Return the note that a row stands for."""
+    return Noted(row.move, row.heard, row.xpath, row.note)
 
 
 def defect_of(row: Any) -> Defect:

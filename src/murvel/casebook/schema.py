@@ -26,12 +26,14 @@ pages = Table(
     "pages",
     metadata,
     Column("id", Integer, primary_key=True),
-    Column("address", Text, nullable=False, unique=True),
+    Column("address", Text, nullable=False),
     Column("title", Text, nullable=False),
     Column("width", Integer, nullable=False),
     Column("opened", String(25), nullable=False),
+    UniqueConstraint("address", "width"),
     sqlite_autoincrement=True,
 )
+"""What is tested: a page at a width."""
 
 takes = Table(
     "takes",
@@ -100,6 +102,17 @@ verdicts = Table(
     Column("note", Text, nullable=False),
 )
 """What was said of the entries of the survey, by their keys; the take in which it was said."""
+
+notes = Table(
+    "notes",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("page", ForeignKey("pages.id"), nullable=False),
+    Column("take", ForeignKey("takes.id"), nullable=False),
+    *(Column(name, Text, nullable=False) for name in ("move", "heard", "xpath", "note")),
+    sqlite_autoincrement=True,
+)
+"""What a listener noted of something that was heard."""
 
 contents = Table(
     "contents",

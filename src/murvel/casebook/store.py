@@ -24,7 +24,7 @@ from murvel.casebook import migrations, rows, schema
 from murvel.casebook.content import MAX_BYTES, Packed, PartKind, TakeContent, digest_of, packed, unpacked
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.records import Left, Page, Take, TakeRecord
+from murvel.casebook.records import Left, Noted, Page, Take, TakeRecord
 from murvel.casebook.rows import storable, values_of
 from murvel.page.document import Document
 from murvel.page.problems import in_few_lines
@@ -103,13 +103,14 @@ class Casebook:
     # Pages and takes
 
     def keep_page(self, address: str, title: str, width: int) -> Page:
-        """Note that a page was opened, and return it."""
+        """Note that a page was opened at a width, and return it."""
         address, title = storable(address), storable(title)
         with self._change() as connection:
-            row = connection.execute(sa.select(schema.pages).where(schema.pages.c.address == address)).first()
-            values = {"title": title, "width": width, "opened": _now()}
+            is_it = (schema.pages.c.address == address, schema.pages.c.width == width)
+            row = connection.execute(sa.select(schema.pages).where(*is_it)).first()
+            values = {"title": title, "opened": _now()}
             if row is None:
-                made = connection.execute(sa.insert(schema.pages).values(address=address, **values))
+                made = connection.execute(sa.insert(schema.pages).values(address=address, width=width, **values))
                 return Page(_key(made), address, title, width)
             connection.execute(sa.update(schema.pages).where(schema.pages.c.id == row.id).values(**values))
             return Page(row.id, address, title, width)
@@ -225,6 +226,19 @@ class Casebook:
                 values = {"verdict": verdict, "note": storable(judgement.note)}
                 connection.execute(sa.insert(table).values(page=page.id, take=take.id, entry=entry, **values))
 
+    # Notes
+
+    def notes(self, page: Page) -> list[Noted]:
+        """Return what a listener noted on a page, in the order it was noted in."""
+        notes = sa.select(schema.notes).where(schema.notes.c.page == page.id).order_by(schema.notes.c.id)
+        return self._made(notes, rows.noted_of, "note on page")
+
+    def keep_note(self, page: Page, take: Take, noted: Noted) -> None:
+        """Keep what a listener noted."""
+        values = {name: storable(getattr(noted, name)) for name in ("move", "heard", "xpath", "note")}
+        with self._change() as connection:
+            connection.execute(sa.insert(schema.notes).values(page=page.id, take=take.id, **values))
+
     # Defects
 
     def defects(self) -> list[Defect]:
@@ -328,10 +342,14 @@ class Casebook:
         if version < migrations.VERSION:
             if read_only:
                 raise CasebookError(f"{self._name} is from an older Murvel", "open it once to bring it up to date.")
+            self._connection.exec_driver_sql("PRAGMA foreign_keys=OFF")
+            self._connection.rollback()
             with self._change() as connection:
                 migrations.migrate(connection, version)
                 connection.exec_driver_sql(f"PRAGMA application_id={schema.APPLICATION_ID}")
                 connection.exec_driver_sql(f"PRAGMA user_version={migrations.VERSION}")
+            self._connection.exec_driver_sql("PRAGMA foreign_keys=ON")
+            self._connection.rollback()
 
     @contextmanager
     def _change(self) -> Iterator[sa.Connection]:

@@ -12,7 +12,6 @@ from murvel.checks.lead import Lead
 from murvel.page.memory import no_collection
 from murvel.reader.session import ReadingSession
 
-
 _OF_ALL_AT_ONCE = frozenset({Topic.HEADINGS, Topic.LANDMARKS, Topic.LISTENING, Topic.PAGE, Topic.SIGHT})
 """Topics about the page as a whole, or about what is seen: they say nothing of a page with all shown at once."""
 

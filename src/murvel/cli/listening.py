@@ -189,11 +189,15 @@ class Listening:
 
     def _answer_question(self, answer: str) -> Iterator[str]:
         assert self._draft is not None
-        field = _QUESTIONS[self._question][0]
-        if answer == ".":
+        is_confirmed = self._question == len(_QUESTIONS)
+        if answer == "." or (is_confirmed and answer.lower() != "yes"):
             self._draft = None
             yield "Nothing was documented."
             return
+        if is_confirmed:
+            yield from self._keep_draft()
+            return
+        field = _QUESTIONS[self._question][0]
         if field == "impact":
             names = [each.value for each in Impact]
             if answer and answer not in names:
@@ -207,6 +211,13 @@ class Listening:
         if self._question < len(_QUESTIONS):
             yield self._asked()
             return
+        if self._draft.is_unwritten:
+            yield "Nothing is written but what was heard. yes keeps it so, anything else drops it."
+            return
+        yield from self._keep_draft()
+
+    def _keep_draft(self) -> Iterator[str]:
+        assert self._draft is not None
         kept = self.work.document(self._draft)
         self._draft = None
         yield f"Defect {kept.id} is kept in {visible(self.work.casebook.path.name)}."

@@ -116,7 +116,13 @@ def item_at(session: ReadingSession, index: int) -> Step:
 
 def _item_at(session: ReadingSession, move: str, index: int) -> Step:
     items = session.readout.items
-    return read_item(session, move, items[index]) if items else stay(session, move, _NOTHING)
+    if not items:
+        return stay(session, move, _NOTHING)
+    item = items[index]
+    if item is session.item:  # it is said as a whole again
+        said = session.speaker.say(item.objects, None)
+        return Step(move, said, item.subject, Position.at(item.objects[0], item.subject))
+    return read_item(session, move, item)
 
 
 def go_to(session: ReadingSession, node: Node, move: str = "go to") -> Step:

@@ -6,11 +6,12 @@ from collections import Counter
 from dataclasses import dataclass
 from datetime import date
 
-from murvel.casebook.defect import Defect, Impact
-from murvel.casebook.records import Page
+from murvel.casebook.defect import RATED, Defect, Impact
+from murvel.casebook.records import Noted, Page
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
+from murvel.survey.entry import Judgement, Slice
 
 _HEADING_LENGTH = 70
 
@@ -33,18 +34,42 @@ class ReportedDefect:
 
 
 @dataclass(frozen=True, slots=True)
+class ReportedVerdict:
+    """What was said of an entry of the survey.
+
+    Attributes:
+        list: the list it is in.
+        heard: what is heard of it.
+        judgement: the verdict and the note.
+    """
+
+    list: str
+    heard: str
+    judgement: Judgement
+
+    @property
+    def verdict(self) -> str:
+        """The verdict in a word, or that there is only a note."""
+        return self.judgement.verdict.value if self.judgement.verdict is not None else "note"
+
+
+@dataclass(frozen=True, slots=True)
 class Section:
-    """A page and its defects, the worst first.
+    """A page at a width, and its defects, the worst first.
 
     Attributes:
         page: the page.
         entries: its defects.
         problems: what could not be honoured of the takes they were found in, a sentence each.
+        judged: what was said of the entries of its survey, list by list.
+        notes: what was noted while listening.
     """
 
     page: Page
     entries: tuple[ReportedDefect, ...]
     problems: tuple[str, ...] = ()
+    judged: tuple[ReportedVerdict, ...] = ()
+    notes: tuple[Noted, ...] = ()
 
     @property
     def heading(self) -> str:
@@ -92,17 +117,31 @@ def gather(casebook: Casebook, made: date) -> Report:
             for defect in defects
             if defect.page == page.id
         )
-        if entries:
+        judged = sorted((_judged(key, said) for key, said in casebook.judgements(page).items()), key=_in_order)
+        notes = tuple(casebook.notes(page))
+        if entries or judged or notes:
             problems = [words for entry in entries for words in takes[entry.defect.take].problems]
-            sections.append(Section(page, entries, tuple(dict.fromkeys(problems))))
+            sections.append(Section(page, entries, tuple(dict.fromkeys(problems)), tuple(judged), notes))
     impacts = Counter(defect.impact for defect in defects)
     criteria = Counter(defect.criterion for defect in defects)
     return Report(
         made=made,
         sections=tuple(sections),
-        impacts=tuple((impact, impacts[impact]) for impact in Impact),
+        impacts=tuple((each, impacts[each]) for each in Impact if each in RATED or impacts[each]),
         criteria=tuple((BY_NUMBER[number], criteria[number]) for number in BY_NUMBER if criteria[number]),
     )
+
+
+def _judged(key: str, judgement: Judgement) -> ReportedVerdict:
+    """An entry by its key, which begins with its list and ends with what is heard of it and a number."""
+    list_, _, rest = key.partition("|")
+    heard = rest.rpartition("|")[0].split("|", 2)[-1]
+    return ReportedVerdict(list_, heard, judgement)
+
+
+def _in_order(each: ReportedVerdict) -> tuple[int, str]:
+    lists = [slice_.value for slice_ in Slice]
+    return (lists.index(each.list) if each.list in lists else len(lists)), each.heard
 
 
 def _heading(defect: Defect) -> str:

@@ -9,6 +9,7 @@ from murvel.checks.check import Certainty
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead, way_to
 from murvel.page.text import collapse
+from murvel.reader.commands import command
 from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
@@ -79,7 +80,7 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         place=place,
         title=lead.says if lead is not None else place.words,
         heard=heard,
-        steps=tuple(MoveMade(move, 1, heard if at == len(moves) else "") for at, move in enumerate(moves, 1)),
+        steps=_steps_by(page.session, moves, heard),
         expected=lead.expected if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
         repair=lead.check.repair if lead is not None else "",
@@ -93,8 +94,19 @@ def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:
     return (MoveMade(f"in the voice “{session.voice.title}”", 1, "what is said depends on the voice"),)
 
 
+def _steps_by(session: ReadingSession, moves: Sequence[str], heard: str) -> tuple[MoveMade, ...]:
+    """Return moves from the top with what is heard on each, found by making them in a reading of their own."""
+    trial = ReadingSession(session.tree, session.voice)
+    trial.arrive()
+    steps = [MoveMade("open page", 1, collapse(trial.log[0].utterance.text))]
+    for at, move in enumerate((each for each in moves if each != "open page"), 1):
+        said = heard if at == len(moves) else collapse(command(trial, move).text)
+        steps.append(MoveMade(move, 1, said))
+    return tuple(steps)
+
+
 def steps_to(log: list[Heard]) -> tuple[MoveMade, ...]:
-    """Return the last moves of a log that lead to its end, the same move in a row as one.
+    """Return the moves of a log that lead to its end, the first and the last of them, the same move in a row as one.
 
     Asking where one is and changing the voice lead nowhere, and what came before a move to the page's start or end is
     no part of the way.
@@ -109,4 +121,4 @@ def steps_to(log: list[Heard]) -> tuple[MoveMade, ...]:
         if steps and steps[-1].move == entry.move:
             times += steps.pop().times
         steps.append(MoveMade(entry.move, times, collapse(entry.utterance.text)))
-    return tuple(steps[-_STEPS:])
+    return tuple(steps if len(steps) <= _STEPS else [steps[0], *steps[1 - _STEPS :]])

@@ -11,13 +11,14 @@ from time import monotonic
 from murvel.casebook.content import MAX_BYTES
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.records import Left, Page, Take
+from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import Lead
 from murvel.page.document import Element
 from murvel.page.problems import in_few_lines
 from murvel.page.setup import DEFAULT_SETUP, Setup
+from murvel.page.text import collapse
 from murvel.reader.acting import load, wait
 from murvel.reader.kinds import DEFECTS, LEADS
 from murvel.reader.moves import Heard
@@ -185,6 +186,16 @@ class Work:
         if self._path is None or self._path.page is not self.survey.page:
             self._path = KeyboardPath(self.survey)
         return self._path
+
+    def note(self, words: str) -> int:
+        """Note what was heard last as puzzling, here and in the casebook; return how many notes there are."""
+        number = self.session.note(words)
+        if self.session.notes:
+            heard = self.session.notes[-1].heard
+            xpath = self.session.tree.xpath_of(heard.node) if heard.node is not None else ""
+            noted = Noted(heard.move, collapse(heard.utterance.text), xpath, words)
+            self.casebook.keep_note(self.page, self.take, noted)
+        return number
 
     # Defects
 

@@ -17,7 +17,7 @@ from textual.widget import Widget
 from textual.widgets import Input, Label, Static, TextArea
 from textual.widgets.option_list import Option
 
-from murvel.casebook.defect import Defect, Impact
+from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.errors import CasebookError
 from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.page.text import visible
@@ -60,6 +60,7 @@ class DefectForm(Dialog[Defect | None]):
         self._criterion = defect.criterion
         self._listed: list[Criterion] = []
         self._warned = False
+        self._is_asked = False
 
     def body(self) -> Iterable[Widget]:
         """What is heard and should be, and how badly it hurts; beside it the criterion and the evidence."""
@@ -77,7 +78,7 @@ class DefectForm(Dialog[Defect | None]):
                     yield Label("What should be heard")
                     yield TextArea(defect.expected, id="expected")
                     yield Label("Impact")
-                    yield Options(*(self._impact(impact) for impact in Impact), id="impact")
+                    yield Options(*(self._impact(impact) for impact in RATED), id="impact")
                     yield Label("How to repair it")
                     yield TextArea(defect.repair, id="repair")
                 with VerticalScroll(id="right", can_focus=False):
@@ -92,7 +93,8 @@ class DefectForm(Dialog[Defect | None]):
 
     def on_mount(self) -> None:
         """Begin at what only the tester knows."""
-        self.query_one("#impact", Options).highlighted = list(Impact).index(self._defect.impact)
+        impact = self._defect.impact
+        self.query_one("#impact", Options).highlighted = RATED.index(impact) if impact in RATED else None
         self._list("")
         self._show_picked()
         self.query_one("#expected").focus()
@@ -208,7 +210,7 @@ class DefectForm(Dialog[Defect | None]):
             self._defect,
             heard=self.query_one("#heard", TextArea).text.strip(),
             expected=self.query_one("#expected", TextArea).text.strip(),
-            impact=list(Impact)[impact or 0],
+            impact=RATED[impact] if impact is not None else Impact.NOT_RATED,
             criterion=self._criterion,
             repair=self.query_one("#repair", TextArea).text.strip(),
             title=" ".join(self.query_one("#title", Input).value.split()),
@@ -227,8 +229,13 @@ class DefectForm(Dialog[Defect | None]):
         if not self.is_asking:
             self._once_there(self.action_keep)
             return
+        entered = self._entered()
+        if entered.is_unwritten and not self._is_asked:
+            self._is_asked = True
+            self._say("! Nothing is written but what was heard. Ctrl+S again keeps it so.")
+            return
         try:
-            kept = self._keep(self._entered())
+            kept = self._keep(entered)
         except CasebookError as error:
             self._say(f"! {error}")
             return

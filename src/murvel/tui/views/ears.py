@@ -63,11 +63,10 @@ class EarsView(ReadingView):
 
     def action_note(self) -> None:
         """Ask for words and keep them with what was heard last."""
-        session = self.work.session
 
         def keep(words: str | None) -> None:
             if words is not None:
-                number = session.note(" ".join(words.split()))
+                number = self.work.note(" ".join(words.split()))
                 self.post_message(Happened(f"Note {number} is kept."))
 
         self.app.push_screen(AskLine("Note:", "what puzzles you; Enter alone keeps the place"), keep)

@@ -8,7 +8,13 @@ from murvel.casebook.defect import Impact
 from murvel.reader.utterance import PartKind
 from murvel.tui.widgets.wording import HOLE
 
-WEIGHT = {Impact.BLOCKS: "●●●●", Impact.HINDERS: "●●●○", Impact.SLOWS: "●●○○", Impact.IRRITATES: "●○○○"}
+WEIGHT = {
+    Impact.BLOCKS: "●●●●",
+    Impact.HINDERS: "●●●○",
+    Impact.SLOWS: "●●○○",
+    Impact.IRRITATES: "●○○○",
+    Impact.NOT_RATED: "○○○○",
+}
 """How heavy an impact is, as filled circles: a sign beside its word."""
 
 
