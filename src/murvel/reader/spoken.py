@@ -65,7 +65,7 @@ class Spoken:
     def lines(self) -> Iterator[str]:
         """Yield what is heard at each item as a line, with the time at which it begins."""
         for start, utterance in self.straight_through():
-            yield f"{clock(start):>6}  {utterance.text}"
+            yield f"{clock(start):>6}  {utterance.text or 'nothing'}"
 
     def start(self, index: int) -> float:
         """Return at which second an item begins."""
