@@ -222,3 +222,20 @@ async def test_a_terminal_that_changes_under_the_keys_does_no_harm(opened: Opene
         await press(pilot, "2")
         assert survey(pilot).size.width == 160
         assert "links: 1 pass" in text_of(page(pilot).query_one("#counts", Static))
+
+
+async def test_what_is_closed_is_judged_with_the_hidden_entries(opened: Opened, tmp_path: Path) -> None:
+    (tmp_path / "c.html").write_text(
+        "<title>C</title><main><h1>C</h1><a href=x>Home</a><nav hidden><a href=y></a></nav></main>"
+    )
+    async with opened(tmp_path / "c.html") as pilot:
+        await press(pilot, "2", "right", "right")
+        assert len(rows(pilot)) == 1
+        await press(pilot, "H")
+        await until(pilot, lambda: len(rows(pilot)) == 2)
+        await press(pilot, "down")
+        picked = survey(pilot).picked
+        assert picked is not None
+        assert [lead.says for lead in picked.leads] == ["Link without a name: hidden now"]
+        await press(pilot, "H")
+        await until(pilot, lambda: len(rows(pilot)) == 1)

@@ -50,10 +50,8 @@ def survey_of(session: ReadingSession, catalogue: Catalogue | None = None, *, wi
         catalogue: the checks; those that come along where it is None.
         with_hidden: whether what is hidden when the page arrives is judged as well.
     """
-    survey = Survey(session, catalogue)
+    survey = Survey(session, catalogue, with_hidden=with_hidden)
     with no_collection():
-        if with_hidden:
-            survey.judge_hidden()
         for _ in survey.fill():
             pass
     return survey
@@ -66,19 +64,22 @@ class Survey:
         page: the page as checks see it.
         leads: what they noticed, in reading order.
         entries: the entries of each list.
+        with_hidden: whether what is hidden when the page arrives is judged as well.
     """
 
-    def __init__(self, session: ReadingSession, catalogue: Catalogue | None = None) -> None:
+    def __init__(
+        self, session: ReadingSession, catalogue: Catalogue | None = None, *, with_hidden: bool = False
+    ) -> None:
+        self.with_hidden = with_hidden
         self._catalogue = built_in() if catalogue is None else catalogue
         self.page = Facts(session)
         self.leads: list[Lead] = []
         self.entries: dict[Slice, list[Entry]] = {each: [] for each in Slice}
         self._by_element: dict[Element, list[Lead]] = defaultdict(list)
         self._listed: set[Element] = set()
-        self._hidden_leads: list[Lead] = []
 
-    def judge_hidden(self) -> None:
-        """Notice as well, before the lists are filled, what is wrong with what is hidden when the page arrives."""
+    def _leads_of_hidden(self) -> Iterator[Lead]:
+        """What is wrong with what is hidden when the page arrives, as leads about elements of the page as it is."""
         page = self.page
         places = {page.xpath(each): each for same in page.tags.values() for each in same if not page.is_exposed(each)}
         for lead in leads_of_hidden(page.session, self._catalogue):
@@ -86,7 +87,7 @@ class Survey:
             if element is not None:
                 detail = f"{lead.detail} ({HIDDEN_NOW})" if lead.detail else HIDDEN_NOW
                 finding = Finding(element, detail, lead.certainty, lead.heard)
-                self._hidden_leads.append(Lead(lead.check, finding, page.node_around(element), page))
+                yield Lead(lead.check, finding, page.node_around(element), page)
 
     def fill(self) -> Iterator[float]:
         """Fill the lists in small steps, and yield after each which part is done, from 0 to 1."""
@@ -94,7 +95,9 @@ class Survey:
         for number, leads in enumerate(leads_by_check(self.page, self._catalogue), 1):
             found += leads
             yield _CHECKING * number / len(self._catalogue)
-        self.leads = in_reading_order([*found, *self._hidden_leads])
+        if self.with_hidden:
+            found += self._leads_of_hidden()
+        self.leads = in_reading_order(found)
         self._place_leads()
         for number, (each, find) in enumerate(_FINDERS.items()):
             begun = _CHECKING + (1 - _CHECKING) * number / len(_FINDERS)

@@ -45,6 +45,7 @@ class Work:
         session: the reading.
         catalogue: the checks that look through the page.
         voice_folder: where the person's own voices are, None for nowhere.
+        judges_hidden: whether the survey judges what is hidden when the page arrives as well.
     """
 
     def __init__(self, casebook: Casebook, session: ReadingSession, catalogue: Catalogue | None = None) -> None:
@@ -56,6 +57,7 @@ class Work:
         self.session = session
         self.catalogue = built_in() if catalogue is None else catalogue
         self.voice_folder: Path | None = None
+        self.judges_hidden = False
         self._told_at = monotonic()
         self._left: Left | None = None
         self._survey: Survey | None = None
@@ -125,7 +127,7 @@ class Work:
     def survey(self) -> Survey:
         """The lists of the page as it is now, with what checks notice there."""
         if self._survey is None or not self.is_surveyed:
-            self._survey = survey_of(self.session, self.catalogue)
+            self._survey = survey_of(self.session, self.catalogue, with_hidden=self.judges_hidden)
         return self._survey
 
     def look_through(self) -> Iterator[float]:
@@ -133,14 +135,16 @@ class Work:
 
         Where it is given up before the end, no survey is at hand.
         """
-        survey = Survey(self.session, self.catalogue)
+        survey = Survey(self.session, self.catalogue, with_hidden=self.judges_hidden)
         yield from survey.fill()
         self._survey = survey
 
     @property
     def is_surveyed(self) -> bool:
         """Whether the survey of the page as it is now is at hand, and asking for it takes no time."""
-        return self._survey is not None and self._survey.page.tree is self.session.tree
+        known = self._survey
+        is_of_now = known is not None and known.page.tree is self.session.tree
+        return is_of_now and known is not None and known.with_hidden is self.judges_hidden
 
     def leads_at(self, node: Node) -> list[Lead]:
         """Return what checks noticed at a node; nothing while the page is not surveyed yet."""

@@ -24,7 +24,7 @@ from murvel.survey.entry import Entry, Judgement, Slice, Verdict
 from murvel.survey.facts import facts_of
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
-from murvel.tui.views.view import Happened, ToDocument, ToFront, View
+from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
 from murvel.tui.widgets.list_names import ListName, ListNames
 from murvel.tui.widgets.palette import LEGEND, part_styles
@@ -65,7 +65,7 @@ class SurveyView(View):
         _action("note", "note", "m", "Write a note to the entry", "note"),
         _action("filter", "filter", "slash", "Show only entries with some words", "filter"),
         _action("which", "which", "w", "Show all, those not judged, with leads, or of one verdict", "which"),
-        _action("hidden", "hidden", "H", "Show hidden entries too, or not"),
+        _action("hidden", "hidden", "H", "Show and judge hidden entries too, or not"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
 
@@ -275,9 +275,10 @@ class SurveyView(View):
         self.watch_drawn()
 
     def action_hidden(self) -> None:
-        """Show what is hidden from those who listen too, or not."""
+        """Show what is hidden from those who listen too, judged as it is when it is shown, or not."""
         self._choice = replace(self._choice, hidden_too=not self._choice.hidden_too)
-        self.watch_drawn()
+        self.work.judges_hidden = self._choice.hidden_too
+        self.post_message(NeedsSurvey(self.watch_drawn))
 
     def action_go_there(self) -> None:
         """Go to the entry's place on the page."""
