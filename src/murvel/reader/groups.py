@@ -28,7 +28,7 @@ def beside(session: ReadingSession, direction: Direction) -> Step:
     at = spots.index(here) + (1 if direction is Direction.FORWARD else -1)
     if not 0 <= at < len(spots):
         edge = f"nothing {direction.further}"
-        within = f" in {session.speaker.context(around.node)}" if around is not None else " on the page"
+        within = f" in {session.speaker.context(around.node)}" if around is not None else ""
         return stay(session, move, edge + within)
     skipped = _size(session, here) if isinstance(here, Container) and direction is Direction.FORWARD else 0
     return _stand(session, move, spots[at], skipped)

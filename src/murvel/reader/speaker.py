@@ -17,6 +17,8 @@ from murvel.tree.name_sources import NameFrom
 from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, FIELDS, TABLES
 
+_OF_TERMS = frozenset({"term", "definition"})
+
 
 class Speaker:
     """Says things of one tree in one voice.
@@ -62,7 +64,10 @@ class Speaker:
         language = self._language(came_from.node if came_from is not None else self.tree.root)
         for position, each in enumerate(objects):
             if each.container is not container:
-                for entered in entered_containers(container, each.container):
+                every = entered_containers(container, each.container)
+                for depth, entered in enumerate(every):
+                    if entered.node.role in _OF_TERMS and any(inner.node.role in RAIL_ROLES for inner in every[depth:]):
+                        continue  # what is in it begins with a list or the like, which says what it is
                     named = self._texts_of_name(entered, objects, position)
                     in_heading = named > 0 and each.container is not entered
                     parts.extend(self._entering(entered, trailing, after, container, with_name=not in_heading))

@@ -8,14 +8,24 @@ from murvel.page.text import visible
 from murvel.reader.reach import Reach, Strategy, Ways, important, stretches
 from murvel.reader.session import ReadingSession
 from murvel.report.drawing import Bars
+from murvel.tree.roles import BUTTONS, LINKS
 
 _BAR_WIDTH = 40
 
 
+_MOST_DRAWN = 150
+
+
 def reach_bars(session: ReadingSession) -> Bars:
-    """Return the chart of a page: seconds to the main content, each heading and each field, by strategy."""
+    """Return the chart of a page: seconds to the main content, headings, fields, links and buttons, by strategy.
+
+    Where those are very many, links and buttons are left to the chart as text.
+    """
     ways = Ways(session)
-    reaches = [ways.to(node) for node in important(session)]
+    nodes = important(session)
+    if len(nodes) > _MOST_DRAWN:
+        nodes = [node for node in nodes if node.role not in LINKS | BUTTONS]
+    reaches = [ways.to(node) for node in nodes]
     title = session.tree.document.title or session.tree.document.address
     series = [
         (strategy.value, [each.costs[strategy].seconds if strategy in each.costs else None for each in reaches])

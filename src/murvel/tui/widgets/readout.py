@@ -21,6 +21,7 @@ from murvel.reader.session import ReadingSession
 from murvel.reader.speaker import entered_containers
 from murvel.reader.timing import clock
 from murvel.reader.utterance import PartKind, Utterance
+from murvel.tui.widgets.direction import in_sight
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import Piece, pieces, slice_pieces, wrap
 
@@ -219,6 +220,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         start, end = lines[line]
         for text, kind, is_found in self._with_found(item, start, end):
             style = styles.get(kind)
+            text = in_sight(text)
             segments.append(Segment(text, (style or Style()) + styles["found"] if is_found else style))
         return segments
 
