@@ -95,7 +95,7 @@ async def moves(path: Path, folder: Path, count: int = 40) -> list[float]:
 
 def utterances(session: ReadingSession, count: int = 400) -> list[float]:
     """Return the seconds from a key to its utterance, for moves of all kinds over the page."""
-    words = ["next", "object", "jump headings", "word", "same", "tab", "past", "find peas", "where", "last", "first"]
+    words = ["next", "object", "jump headings", "word", "this role", "tab", "past", "find peas", "where", "last", "first"]
     taken = []
     for number in range(count):
         start = time.perf_counter()

@@ -2,7 +2,9 @@
 
 import re
 
+import html5lib
 import pytest
+from hypothesis import given
 
 from murvel.checks.aria_rules import CONTEXT, OWNED, REQUIRED, SUPPORTED, VALUES, problem_of_value
 from murvel.checks.autofill import datum_of, problem_of_autocomplete
@@ -11,6 +13,8 @@ from murvel.checks.check import Topic
 from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
 from murvel.checks.languages import is_tag, other_language
+from murvel.checks.parse_errors import KINDS
+from murvel.checks.tidiness import is_tidy
 from murvel.checks.vocabulary import (
     ADDRESS,
     BARE_ERRORS,
@@ -23,6 +27,7 @@ from murvel.checks.vocabulary import (
 from murvel.reader.skip import SKIP_WORDS
 from murvel.tree.roles import ROLES
 from murvel.tree.states import ARIA
+from tests.strategies import hostile_markup
 
 
 @pytest.mark.parametrize(
@@ -146,3 +151,30 @@ def test_choosing_checks() -> None:
     assert [check.id for check in built_in() if not check.is_within(Level.AA)] == ["link-opens-window"]
     with pytest.raises(CheckError, match="did you mean 'headings'"):
         chosen(only=["heading"])
+
+
+@given(hostile_markup())
+def test_markup_that_is_called_tidy_has_nothing_to_be_mended(markup: str) -> None:
+    if is_tidy(markup):
+        parser = html5lib.HTMLParser(tree=html5lib.getTreeBuilder("etree"))
+        parser.parse(markup)
+        assert {code for _, code, _ in parser.errors} & KINDS.keys() == set()
+
+
+@pytest.mark.parametrize(
+    ("markup", "tidy"),
+    [
+        ("<!DOCTYPE html><html><title>a<b></title><ul><li>a<li>b</ul><p>x<p>y</html>", True),
+        ("<svg><path d='a>b'/></svg><br/><img src=a alt='>'><script>'</p>'</script><!-- </div> -->", True),
+        ("<table><tr><td>a<tr><td>b</table>", True),
+        ("<a href=a>x<a href=b>y</a></a>", False),
+        ("<div>", False),
+        ("</p>", False),
+        ("<p id=a id=b>", False),
+        ("<div/>", False),
+        ("<table><p>a</table>", False),
+        ("<b><i>a</b></i>", False),
+    ],
+)
+def test_what_is_plainly_tidy(markup: str, tidy: bool) -> None:
+    assert is_tidy(markup) is tidy

@@ -29,6 +29,9 @@ _SCRIPTS: tuple[tuple[str, re.Pattern[str], frozenset[str]], ...] = (
     ("Chinese", re.compile("[\u4e00-\u9fff]"), frozenset({"zh", "ja", "yue"})),
 )
 
+_COMMON = frozenset("ar cs da de el en es fi fr he hu it ja ko nb nl pl pt ro ru sv tr uk zh".split())
+"""Languages that pages are most often in: they need no registry to be looked up in."""
+
 _WORD = re.compile(r"[^\W\d_]+")
 _FEWEST = 8
 _TAG = re.compile(r"(?:[a-z]{2,3}(?:-[a-z]{3}){0,3}|[a-z]{4}|x|i)(?:-[a-z0-9]{1,8})*", re.IGNORECASE)
@@ -36,9 +39,12 @@ _TAG = re.compile(r"(?:[a-z]{2,3}(?:-[a-z]{3}){0,3}|[a-z]{4}|x|i)(?:-[a-z0-9]{1,
 
 def is_tag(value: str) -> bool:
     """Whether a value is a language tag that is well formed, and of parts that are registered (BCP 47 §2.1, §2.2.9)."""
+    main, _, more = value.lower().partition("-")
+    if not more and main in _COMMON:
+        return True
     from langcodes import tag_is_valid
 
-    return _TAG.fullmatch(value) is not None and tag_is_valid(value)
+    return _TAG.fullmatch(value) is not None and bool(tag_is_valid(value))
 
 
 def other_language(text: str, stated: str) -> str:

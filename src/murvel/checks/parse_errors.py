@@ -8,9 +8,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from typing import NamedTuple
 
-import html5lib
-from html5lib.treebuilders import getTreeBuilder
-
+from murvel.checks.tidiness import is_tidy
 from murvel.page.document import Document, Element
 
 _LONGEST = 1_500_000
@@ -66,7 +64,7 @@ KINDS: dict[str, tuple[str, str]] = {
 def parse_errors(document: Document) -> list[ParseError]:
     """Return what had to be mended in the markup of a page, in order, as far as it may change what is heard."""
     text = document.source.text
-    if len(text) > _LONGEST:
+    if len(text) > _LONGEST or is_tidy(text):
         return []
     places: list[tuple[int, int]] = []
     elements: list[Element] = []
@@ -77,6 +75,9 @@ def parse_errors(document: Document) -> list[ParseError]:
             elements.append(node)
     order = sorted(range(len(places)), key=places.__getitem__)
     places, elements = [places[at] for at in order], [elements[at] for at in order]
+    import html5lib
+    from html5lib.treebuilders import getTreeBuilder
+
     parser = html5lib.HTMLParser(tree=getTreeBuilder("etree"))
     parser.parse(text)
     found: list[ParseError] = []
