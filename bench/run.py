@@ -11,12 +11,14 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import AsyncIterator, Callable
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from selectolax.lexbor import LexborHTMLParser
 
 from murvel.browser.chromium import chromium, exposed, find_chromium
+from murvel.casebook.store import Casebook
 from murvel.checks.run import leads_of
 from murvel.page.loading.fetch import PageSource
 from murvel.page.open import document_from_text
@@ -30,7 +32,9 @@ from murvel.stage.html.stage import HtmlStage
 from murvel.tree.build import build_tree
 from murvel.tree.model import Tree
 from murvel.tui.app import MurvelApp
-from murvel.work.work import open_work
+from murvel.tui.settings import Settings
+from murvel.tui.views.reading import ReadingView
+from murvel.work.opening import Opening
 
 ROUNDS = 5
 
@@ -64,38 +68,56 @@ def report(what: str, taken: float, unit: float, bound: str) -> None:
     print(f"{what:<58} {taken / unit:>8.1f} x parse   ({taken * 1000:>7.1f} ms; {bound})")
 
 
+@asynccontextmanager
+async def opened(path: Path, folder: Path) -> AsyncIterator[MurvelApp]:
+    """Open a page in the application, up to its first screen."""
+    with Casebook(folder / "bench.murvel") as book:
+        app = MurvelApp(book, Opening(str(path)), settings=Settings())
+        async with app.run_test(size=(160, 47)) as pilot:
+            while app.page is None or not app.page.front:
+                await pilot.pause()
+            await pilot.pause()
+            yield app
+
+
 async def first_screen(path: Path, folder: Path) -> float:
     """Return the seconds from the address to the first screen, imports done."""
     start = time.perf_counter()
-    work = open_work(str(path), folder / "bench.murvel")
-    with work.casebook:
-        async with MurvelApp(work).run_test(size=(160, 47)) as pilot:
-            await pilot.pause()
-            return time.perf_counter() - start
+    async with opened(path, folder):
+        return time.perf_counter() - start
 
 
 async def moves(path: Path, folder: Path, count: int = 40) -> list[float]:
     """Return the seconds that each of some moves took until the screen was painted again."""
-    work = open_work(str(path), folder / "bench.murvel")
     taken = []
-    with work.casebook:
-        async with MurvelApp(work).run_test(size=(160, 47)) as pilot:
-            await pilot.pause()
-            app = pilot.app
-            assert isinstance(app, MurvelApp)
-            for number in range(count):
-                painted = asyncio.Event()
-                start = time.perf_counter()
-                app.action_command("next" if number % 8 else "last" if number % 16 else "first")
-                app.call_after_refresh(painted.set)
-                await painted.wait()
-                taken.append(time.perf_counter() - start)
+    async with opened(path, folder) as app:
+        assert app.page is not None
+        view = app.page.query_one(ReadingView)
+        for number in range(count):
+            painted = asyncio.Event()
+            start = time.perf_counter()
+            view.action_command("next" if number % 8 else "last" if number % 16 else "first")
+            app.call_after_refresh(painted.set)
+            await painted.wait()
+            taken.append(time.perf_counter() - start)
     return sorted(taken)
 
 
 def utterances(session: ReadingSession, count: int = 400) -> list[float]:
     """Return the seconds from a key to its utterance, for moves of all kinds over the page."""
-    words = ["next", "object", "jump headings", "word", "this role", "tab", "past", "find peas", "where", "last", "first"]
+    words = [
+        "next",
+        "object",
+        "jump headings",
+        "word",
+        "this role",
+        "tab",
+        "past",
+        "find peas",
+        "where",
+        "last",
+        "first",
+    ]
     taken = []
     for number in range(count):
         start = time.perf_counter()

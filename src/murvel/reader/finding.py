@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 from murvel.reader.capitals import joined
 from murvel.reader.moves import Direction
@@ -98,5 +99,6 @@ def _first_of(session: ReadingSession, each: Object) -> Object:
     return first or each
 
 
+@lru_cache(maxsize=50_000)
 def _folded(text: str) -> str:
     return " ".join(joined(text).split()).casefold()
