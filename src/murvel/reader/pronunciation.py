@@ -110,6 +110,9 @@ _LETTERS = {
 """A word for each letter, so that b and d are told apart; from the garden, as the demo is."""
 
 
+_SPELLED_SPACES = {" ": "space", "\u00a0": "no_break_space", "\n": "line_break"}
+
+
 def spelled(character: str, words: Words = ENGLISH, *, with_word: bool = False) -> str:
     """Return how a single character is heard when it is spelled.
 
@@ -118,12 +121,8 @@ def spelled(character: str, words: Words = ENGLISH, *, with_word: bool = False) 
         words: the words for symbols and capitals.
         with_word: for letters, add the word that begins with it.
     """
-    if character == " ":
-        return "space"
-    if character == "\u00a0":
-        return "no-break space"
-    if character == "\n":
-        return "line break"
+    if character in _SPELLED_SPACES:
+        return words.phrase(_SPELLED_SPACES[character])
     if character in LEVELS:
         return words.symbols[character]
     if character.isalpha():
