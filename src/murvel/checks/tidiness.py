@@ -16,6 +16,16 @@ _TAG = re.compile(
 _NAMES = re.compile(r"\s([^\s=\"'/>]+)(?:\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s>\"']*))?")
 _VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 _MAY_BE_OPEN = frozenset("body colgroup dd dt head html li optgroup option p rp rt tbody td tfoot th thead tr".split())
+_ENDS_OTHERS = frozenset(
+    "address article aside blockquote body button colgroup dd details dialog div dl dt fieldset figcaption figure "
+    "footer form head header hgroup html li main menu nav ol optgroup ruby search section select table tbody td tfoot "
+    "th thead tr ul".split()
+)
+"""Elements whose end tags end what may be left open in them (HTML §13.2.6.4.7)."""
+
+_OPEN_AT_THE_END = frozenset({"optgroup", "option", "rp", "rt"})
+"""What may be left open, but not by the end of the file, in the eyes of the parser that is asked."""
+
 _FOREIGN = frozenset({"svg", "math"})
 _NOT_IN_ITSELF = frozenset({"a", "button", "form"})
 _PARTS_OF_TABLES = frozenset("caption col colgroup tbody td template tfoot th thead tr".split())
@@ -28,18 +38,18 @@ def is_tidy(text: str) -> bool:
     for found in _TAG.finditer(text):
         name = found["name"]
         if name is None:
+            if found["raw"] and _is_twice(found["raw"]):
+                return False
             continue
         name, rest = name.lower(), found["rest"]
         if found["end"]:
-            while open_ and open_[-1] != name and open_[-1] in _MAY_BE_OPEN:
+            while name in _ENDS_OTHERS and open_ and open_[-1] != name and open_[-1] in _MAY_BE_OPEN:
                 open_.pop()
             if not open_ or open_.pop() != name:
                 return False
             continue
-        if rest.count("=") > 1 or rest.count(" ") > 1:
-            names = [each.lower() for each in _NAMES.findall(rest)]
-            if len(names) != len(set(names)):
-                return False
+        if _is_twice(rest):
+            return False
         is_foreign = bool(_FOREIGN.intersection(open_[-20:]))
         if name in _VOID and not is_foreign:
             continue
@@ -49,7 +59,16 @@ def is_tidy(text: str) -> bool:
             continue
         if name in _NOT_IN_ITSELF and name in open_:
             return False
-        if open_ and open_[-1] in _AROUND_CELLS and name not in _PARTS_OF_TABLES:
+        is_part = name in _PARTS_OF_TABLES
+        if (is_part and "table" not in open_) or (not is_part and open_ and open_[-1] in _AROUND_CELLS):
             return False
         open_.append(name)
-    return all(name in _MAY_BE_OPEN for name in open_)
+    return all(name in _MAY_BE_OPEN - _OPEN_AT_THE_END for name in open_)
+
+
+def _is_twice(attributes: str) -> bool:
+    """Whether one of a tag's attributes stands twice."""
+    if attributes.count("=") < 2 and attributes.count(" ") < 2:
+        return False
+    names = [each.lower() for each in _NAMES.findall(attributes)]
+    return len(names) != len(set(names))
