@@ -152,6 +152,8 @@ def test_a_killed_application_has_kept_what_it_said(terminal: Terminal) -> None:
     terminal.press("d")
     terminal.wait_for("Document a defect")
     terminal.press("C-s")
+    terminal.wait_for("Nothing is written")
+    terminal.press("C-s")
     terminal.wait_for("Defect 1 is kept")
     terminal.kill()
     # The terminal is left in the application's state by the kill; a new shell line still works.
@@ -244,6 +246,8 @@ def test_a_page_is_surveyed_and_its_keyboard_looked_at(terminal: Terminal) -> No
     terminal.wait_for("1 fail")
     terminal.press("d")
     terminal.wait_for("What should be heard")
+    terminal.press("C-s")
+    terminal.wait_for("Nothing is written")
     terminal.press("C-s")
     terminal.wait_for("Defect 1 is kept")
     terminal.press("3")

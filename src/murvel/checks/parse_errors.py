@@ -5,7 +5,9 @@ The page itself is parsed by another library, which is fast and reports no error
 
 from __future__ import annotations
 
+import re
 from bisect import bisect_right
+from collections import Counter
 from typing import NamedTuple
 
 from murvel.checks.tidiness import is_tidy
@@ -13,6 +15,11 @@ from murvel.page.document import Document, Element
 
 _LONGEST = 1_500_000
 """Of longer pages, in characters, errors are not looked for."""
+
+_FORMATTING = re.compile(r"<(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u)\b", re.IGNORECASE)
+_FORMATTING_END = re.compile(r"</(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u)\b", re.IGNORECASE)
+_MOST_OPEN = 100
+"""Formatting tags that may be left open (HTML §13.2.4.3, the list of active formatting elements)."""
 
 _MOST = 2000
 """So many errors of a page are kept."""
@@ -61,10 +68,17 @@ KINDS: dict[str, tuple[str, str]] = {
 """For each code of the parser: what came of it, and the standard's name or words. Other errors change nothing."""
 
 
+def _leaves_much_open(text: str) -> bool:
+    """Whether so much formatting is left open that a parser makes many more elements of it than were written."""
+    starts = Counter(found.group(1).lower() for found in _FORMATTING.finditer(text))
+    ends = Counter(found.group(1).lower() for found in _FORMATTING_END.finditer(text))
+    return sum((starts - ends).values()) > _MOST_OPEN
+
+
 def parse_errors(document: Document) -> list[ParseError]:
     """Return what had to be mended in the markup of a page, in order, as far as it may change what is heard."""
     text = document.source.text
-    if len(text) > _LONGEST or is_tidy(text):
+    if len(text) > _LONGEST or _leaves_much_open(text) or is_tidy(text):
         return []
     places: list[tuple[int, int]] = []
     elements: list[Element] = []
