@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from bisect import bisect_right
 from collections import Counter
+from operator import itemgetter
 from typing import NamedTuple
 
 from murvel.checks.tidiness import is_tidy
@@ -80,15 +81,10 @@ def parse_errors(document: Document) -> list[ParseError]:
     text = document.source.text
     if len(text) > _LONGEST or _leaves_much_open(text) or is_tidy(text):
         return []
-    places: list[tuple[int, int]] = []
-    elements: list[Element] = []
-    for node in (document.root, *document.root.descendants()):
-        if isinstance(node, Element) and node.offset is not None:
-            position = document.source.position(node.offset)
-            places.append((position.line, position.column))
-            elements.append(node)
-    order = sorted(range(len(places)), key=places.__getitem__)
-    places, elements = [places[at] for at in order], [elements[at] for at in order]
+    nodes = (node for node in (document.root, *document.root.descendants()) if isinstance(node, Element))
+    starts = [(document.source.position(node.offset), node) for node in nodes if node.offset is not None]
+    starts.sort(key=itemgetter(0))
+    places = [position for position, _ in starts]
     import html5lib
     from html5lib.treebuilders import getTreeBuilder
 
@@ -99,7 +95,7 @@ def parse_errors(document: Document) -> list[ParseError]:
         if code in KINDS and len(found) < _MOST:
             kind, name = KINDS[code]
             at = bisect_right(places, (line, column)) - 1
-            near = elements[at] if at >= 0 else document.root
+            near = starts[at][1] if at >= 0 else document.root
             tag = str(about.get("name") or about.get("startName") or "")
             found.append(ParseError(name, kind, line, column + 1, tag, near))
     return found

@@ -16,6 +16,7 @@ from murvel.tree.model import Tree
 from murvel.tree.name_sources import NameFrom
 from murvel.tree.node import Node
 from murvel.tree.roles import CELLS, FIELDS, TABLES
+from murvel.tree.states import State
 
 _OF_TERMS = frozenset({"term", "definition"})
 
@@ -226,9 +227,11 @@ class Speaker:
         if table is not None and self.voice.coordinates:
             place = self.tree.grid_of(table).places.get(node.id)
             if place is not None:
-                row = self._span("row", _stated(node, "row", place.row), _stated_span(node, "rowspan", place.rows))
+                row = self._span(
+                    "row", _stated(node, "row", place.row), _positive(node.stated.get("rowspan"), place.rows)
+                )
                 column = self._span(
-                    "column", _stated(node, "col", place.column), _stated_span(node, "colspan", place.columns)
+                    "column", _stated(node, "col", place.column), _positive(node.stated.get("colspan"), place.columns)
                 )
                 yield Part(PartKind.POSITION, f"{row} {column}")
         yield from self._when(Piece.STATES, self.pieces.states(node))
@@ -323,27 +326,21 @@ def _cell_around(container: Container | None) -> Node | None:
 
 
 def _stated(cell: Node, what: str, counted: int) -> int:
-    """The row or column of a cell as its author states it, itself or on its row, else as it was counted."""
-    stated = cell.stated.get(f"{what}index")
-    if stated is None and what == "row":
-        row = next((above for above in cell.ancestors() if above.role == "row"), None)
-        stated = row.stated.get("rowindex") if row is not None else None
-    if stated is None:
-        first = next((above for above in cell.ancestors() if above.role == "row"), None)
-        if what == "col" and first is not None and "colindex" in first.stated:
-            stated = int(first.stated["colindex"]) + counted - 1
-    return int(stated) if isinstance(stated, int) and stated > 0 else counted
+    """The row or column of a cell as its author states it, on the cell or on its row, else as it was counted."""
+    row = next((above for above in cell.ancestors() if above.role == "row"), None)
+    of_row = row.stated.get(f"{what}index") if row is not None else None
+    if what == "col" and isinstance(of_row, int):
+        of_row += counted - 1  # it says where the first cell of the row stands
+    return _positive(cell.stated.get(f"{what}index", of_row), counted)
 
 
-def _stated_span(cell: Node, name: str, counted: int) -> int:
-    stated = cell.stated.get(name)
+def _positive(stated: State | None, counted: int) -> int:
     return stated if isinstance(stated, int) and stated > 0 else counted
 
 
 def _stated_size(table: Node, name: str, counted: int) -> int:
     """How many rows or columns a table has in all, which may be more than are on the page (aria-rowcount)."""
-    stated = table.stated.get(name)
-    return stated if isinstance(stated, int) and stated > counted else counted
+    return max(_positive(table.stated.get(name), counted), counted)
 
 
 def _table_around(container: Container) -> Node | None:

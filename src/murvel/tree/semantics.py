@@ -256,8 +256,7 @@ class Semantics:
         return element.tag != "details" or is_open(element) or style.shows_closed
 
     def children(self, element: Element) -> list[Element | Text]:
-        """Return what stands in an element in the tree's order: without what is owned elsewhere, then what it owns
-        (WAI-ARIA 1.2 §6.6 aria-owns); an image has the areas of its map."""
+        """Return what stands in an element in the tree's order, and then what it owns (WAI-ARIA 1.2 §6.6 aria-owns)."""
         children = self.document.shown_in(element)
         if element.tag == "table":
             children = sections_in_place(children)

@@ -31,7 +31,7 @@ _COMPOSITE = frozenset({"menu", "menubar", "tablist", "tree", "treegrid", "grid"
 _LED_TO = frozenset({"listbox", "menu", "tree", "grid", "dialog"})
 """What a combobox or a button leads to (WAI-ARIA 1.2 §5.4, combobox)."""
 
-_GIVES_FOCUS = re.compile(r"\bthis\.focus\(\)|\bfocus\(\)")
+_GIVES_FOCUS = re.compile(r"\b(?:this|event\.target)\.focus\(\)")
 _TAB_KEY = re.compile(r"['\"]Tab['\"]|keyCode\s*={2,3}\s*9\b|which\s*={2,3}\s*9\b")
 _STOPS_KEY = re.compile(r"preventDefault|return\s+false")
 

@@ -45,6 +45,19 @@ def _around(element: Element) -> Element:
     return around
 
 
+def _tracks(element: Element) -> set[str]:
+    """The kinds of the tracks of a medium; subtitles where none is stated (HTML §4.8.11.1)."""
+    return {each.attributes.get("kind", "subtitles").lower() for each in element.elements() if each.tag == "track"}
+
+
+def _can_be_operated(page: Facts, element: Element) -> bool:
+    """Whether a medium has controls of its own, or a button near it."""
+    around = page.node_around(_around(element))
+    return "controls" in element.attributes or any(
+        node.role in BUTTONS for node in page.tree.nodes[around.id : around.end]
+    )
+
+
 @checks.add(
     "captions-missing", "Video without captions", NEEDS_EARS, "1.2.2",
     means="People who do not hear the sound miss what is said.",
@@ -54,10 +67,7 @@ def _around(element: Element) -> Element:
 def captions_missing(page: Facts) -> Found:
     """No track of captions or subtitles (HTML §4.8.11.1, track kind); its sound may say nothing, or the picture all."""
     for element in _media(page, "video"):
-        kinds = {
-            track.attributes.get("kind", "subtitles").lower() for track in element.elements() if track.tag == "track"
-        }
-        if not kinds & _CAPTIONS and "muted" not in element.attributes:
+        if not _tracks(element) & _CAPTIONS and "muted" not in element.attributes:
             yield Finding(element)
 
 
@@ -70,8 +80,7 @@ def captions_missing(page: Facts) -> Found:
 def transcript_missing(page: Facts) -> Found:
     """No word of a transcript, and no description of the picture, near audio or video."""
     for element in _media(page, "audio", "video"):
-        tracks = {track.attributes.get("kind", "").lower() for track in element.elements() if track.tag == "track"}
-        if "descriptions" not in tracks and not _TRANSCRIPT.search(_around(element).text()):
+        if "descriptions" not in _tracks(element) and not _TRANSCRIPT.search(_around(element).text()):
             yield Finding(element, element.tag)
 
 
@@ -84,10 +93,7 @@ def transcript_missing(page: Facts) -> Found:
 def media_without_controls(page: Facts) -> Found:
     """Neither the attribute nor a button near it."""
     for element in _media(page, "audio", "video"):
-        if "controls" in element.attributes:
-            continue
-        around = page.node_around(_around(element))
-        if not any(node.role in BUTTONS for node in page.tree.nodes[around.id : around.end]):
+        if not _can_be_operated(page, element):
             yield Finding(element, element.tag)
 
 
@@ -113,10 +119,7 @@ def media_starts_alone(page: Facts) -> Found:
 def movement_without_pause(page: Facts) -> Found:
     """A film that starts by itself, and has neither controls nor a button near it."""
     for element in page.tags.get("video", ()):
-        if "autoplay" not in element.attributes or "controls" in element.attributes:
-            continue
-        around = page.node_around(_around(element))
-        if not any(node.role in BUTTONS for node in page.tree.nodes[around.id : around.end]):
+        if "autoplay" in element.attributes and not _can_be_operated(page, element):
             yield Finding(element, heard=None if page.is_exposed(element) else "")
 
 
