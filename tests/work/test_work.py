@@ -307,3 +307,15 @@ def test_a_long_way_begins_with_its_first_move() -> None:
     assert len(steps) == 8
     assert steps[0].move == "open page"
     assert steps[0].heard.endswith("fields")
+
+
+def test_a_silent_stop_is_documented_as_what_it_is(tmp_path: Path) -> None:
+    (tmp_path / "s.html").write_text("<main><button>A</button><a href=x aria-hidden=true>Lost</a></main>")
+    work = open_work(str(tmp_path / "s.html"), tmp_path / "s.murvel")
+    work.arrive()
+    command(work.session, "tab")
+    assert work.survey.leads
+    command(work.session, "tab")
+    defect = work.evidence()
+    assert defect is not None
+    assert (defect.heard, defect.title) == ("nothing", "Tab stop in hidden content")

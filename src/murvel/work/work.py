@@ -14,7 +14,7 @@ from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
-from murvel.checks.lead import Lead
+from murvel.checks.lead import NOTHING, Lead
 from murvel.page.document import Element
 from murvel.page.problems import in_few_lines
 from murvel.page.setup import DEFAULT_SETUP, Setup
@@ -118,7 +118,14 @@ class Work:
             self._left = left
 
     def evidence(self, entry: Heard | None = None) -> Defect | None:
-        """Return a defect about an announcement, the last one unless said otherwise; None if nothing was heard."""
+        """Return a defect about an announcement, the last one unless said otherwise; None if nothing was heard.
+
+        Where the focus is on a Tab stop of which nothing is heard, the defect is about that.
+        """
+        covered = self.session.covered
+        if entry is None and covered is not None:
+            leads = self.survey.leads_at(covered) if self.is_surveyed else []
+            return self.evidence_of_leads(self._node_at(covered), NOTHING, leads)
         return evidence(self.session, entry, self.page.id, self.take.id)
 
     # The survey
