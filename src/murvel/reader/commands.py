@@ -11,7 +11,7 @@ from murvel.page.text import visible
 from murvel.reader import acting, cells, finding, groups, reading, units
 from murvel.reader.cells import Way
 from murvel.reader.errors import ReaderError
-from murvel.reader.kinds import TARGETS_BY_ID, Kind
+from murvel.reader.kinds import TARGETS_BY_ID, TARGETS_BY_SINGULAR, Kind
 from murvel.reader.moves import Direction
 from murvel.reader.position import Step
 from murvel.reader.roles import move_by_role
@@ -161,7 +161,7 @@ def _made(session: ReadingSession, done: Step | Utterance) -> Utterance:
 
 
 def _kind(name: str) -> Kind:
-    kind = TARGETS_BY_ID.get(name.lower())
+    kind = TARGETS_BY_ID.get(name.lower()) or TARGETS_BY_SINGULAR.get(name.lower())
     if kind is None:
         raise ReaderError(f"There is no kind {visible(name)!r}", did_you_mean(name, TARGETS_BY_ID))
     return kind

@@ -23,7 +23,7 @@ def beside(session: ReadingSession, direction: Direction) -> Step:
     here = _here(session)
     if here is None:
         return stay(session, move, "nothing to read on this page")
-    around = _around(here)
+    around = _around(session, here)
     spots = _spots(session, around)
     at = spots.index(here) + (1 if direction is Direction.FORWARD else -1)
     if not 0 <= at < len(spots):
@@ -45,7 +45,7 @@ def into(session: ReadingSession) -> Step:
 def out(session: ReadingSession) -> Step:
     """Go out to the container around the current spot."""
     here = _here(session)
-    around = _around(here) if here is not None else None
+    around = _around(session, here) if here is not None else None
     if around is None:
         return stay(session, "out", "nothing around this but the page")
     return _stand(session, "out", around, 0)
@@ -69,16 +69,22 @@ def _here(session: ReadingSession) -> Spot | None:
     return session.position.spot if session.position.spot is not None else session.cursor
 
 
-def _around(spot: Spot) -> Container | None:
+def _around(session: ReadingSession, spot: Spot) -> Container | None:
     """The nearest container around a spot that counts as one to be gone into."""
     around = spot.outer if isinstance(spot, Container) else spot.container
-    while around is not None and not _counts(around):
+    while around is not None and not _counts(session, around):
         around = around.outer
     return around
 
 
-def _counts(container: Container) -> bool:
-    return container.node.role in RAIL_ROLES or container.node.role == "listitem"
+def _counts(session: ReadingSession, container: Container) -> bool:
+    """Whether a container is one to be gone into; a list item that holds one thing is that thing."""
+    if container.node.role != "listitem":
+        return container.node.role in RAIL_ROLES
+    if container.first != container.last:
+        return True
+    objects = session.readout.items[container.first].objects
+    return sum(container.node.contains(each.node) for each in objects) > 1
 
 
 def _spots(session: ReadingSession, around: Container | None) -> list[Spot]:
@@ -88,21 +94,21 @@ def _spots(session: ReadingSession, around: Container | None) -> list[Spot]:
     found: dict[int, Spot] = {}
     for item in items[first : last + 1]:
         for each in item.objects:
-            spot = _directly_in(each, around)
+            spot = _directly_in(session, each, around)
             if spot is not None:
                 found.setdefault(id(spot), spot)
     return list(found.values())
 
 
-def _directly_in(each: Object, around: Container | None) -> Spot | None:
+def _directly_in(session: ReadingSession, each: Object, around: Container | None) -> Spot | None:
     """The spot directly in a container in which an object stands, None where it does not stand in that."""
     spot: Spot = each
-    above = _around(spot)
+    above = _around(session, spot)
     while above is not around:
         if above is None:
             return None
         spot = above
-        above = _around(spot)
+        above = _around(session, spot)
     return spot
 
 

@@ -77,6 +77,9 @@ TARGETS: tuple[Kind, ...] = (*KINDS, *MARKED)
 BY_ID: dict[str, Kind] = {kind.id: kind for kind in KINDS}
 BY_LETTER: dict[str, Kind] = {kind.letter: kind for kind in TARGETS}
 TARGETS_BY_ID: dict[str, Kind] = {kind.id: kind for kind in TARGETS}
+TARGETS_BY_SINGULAR: dict[str, Kind] = {kind.singular: kind for kind in TARGETS}
+"""A person who goes to one heading types "heading"."""
+
 assert len(TARGETS_BY_ID) == len(BY_LETTER) == len(TARGETS), "a kind's id or letter stands twice"
 
 COUNTED = ("landmarks", "headings", "links", "fields")

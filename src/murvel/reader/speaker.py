@@ -20,6 +20,9 @@ from murvel.tree.states import State
 
 _OF_TERMS = frozenset({"term", "definition"})
 
+_RUNNING = frozenset({PartKind.TEXT, PartKind.HEADING})
+"""Parts that are running text, with the spaces between words."""
+
 
 class Speaker:
     """Says things of one tree in one voice.
@@ -60,6 +63,7 @@ class Speaker:
         parts: list[Part] = list(self._left(before, now, objects, came_from))
         trailing: list[tuple[Container, Part]] = []
         after: list[Part] = []
+        hints: list[Part] = []
         container = before
         said_as_name = 0
         language = self._language(came_from.node if came_from is not None else self.tree.root)
@@ -80,12 +84,15 @@ class Speaker:
                     parts.append(Part(PartKind.LANGUAGE, self._in_language(language)))
             if position >= said_as_name:
                 parts.extend(self._of_object(each, container, parts))
+            if position + 1 == len(objects):  # how to operate it is said last, behind all that it is
+                while parts and parts[-1].kind is PartKind.HINT:
+                    hints.insert(0, parts.pop())
             following = objects[position + 1].container if position + 1 < len(objects) else None
             while trailing and (position + 1 == len(objects) or not _within(following, trailing[-1][0])):
                 parts.append(trailing.pop()[1])
         if self.voice.blank_lines and all(each.node.is_text and not each.text.strip() for each in objects):
             after.insert(0, Part(PartKind.BLANK, self.words.phrase("blank")))
-        return Utterance((*_trimmed(parts), *after))
+        return Utterance((*_trimmed(parts), *after, *hints))
 
     def _of_object(self, each: Object, container: Container | None, parts: list[Part]) -> Iterator[Part]:
         if each.node.is_text:
@@ -305,10 +312,10 @@ def entered_containers(before: Container | None, now: Container | None) -> list[
 
 def _trimmed(parts: list[Part]) -> list[Part]:
     """Return parts without the space that text begins or ends with where nothing stands beside it."""
-    if parts and parts[0].kind is PartKind.TEXT:
-        parts[0] = Part(PartKind.TEXT, parts[0].text.lstrip())
-    if parts and parts[-1].kind is PartKind.TEXT:
-        parts[-1] = Part(PartKind.TEXT, parts[-1].text.rstrip())
+    if parts and parts[0].kind in _RUNNING:
+        parts[0] = Part(parts[0].kind, parts[0].text.lstrip())
+    if parts and parts[-1].kind in _RUNNING:
+        parts[-1] = Part(parts[-1].kind, parts[-1].text.rstrip())
     return parts
 
 
