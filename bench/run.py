@@ -17,7 +17,8 @@ from pathlib import Path
 
 from selectolax.lexbor import LexborHTMLParser
 
-from murvel.browser.chromium import chromium, exposed, find_chromium
+from murvel.browser.chromium import chromium, exposed
+from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
 from murvel.checks.run import leads_of
 from murvel.page.loading.fetch import PageSource

@@ -10,7 +10,7 @@ from murvel.checks.check import Certainty
 from murvel.checks.record import record_of
 from murvel.checks.run import leads_of
 from murvel.reader.commands import command
-from murvel.reader.open import open_session
+from murvel.work.sessions import open_session
 from tests.strategies import hostile_markup
 from tests.support import DEMO, session_of
 

@@ -14,6 +14,8 @@ from tests.support import tree_of
 class TakesStage:
     """A stage whose page is given as the markup of each take; an element's key is its id, a number."""
 
+    is_live = False
+
     def __init__(self, *takes: str, due: float | None = None) -> None:
         self.takes = [tree_of(markup) for markup in takes]
         self.tree = self.takes.pop(0)
@@ -39,6 +41,9 @@ class TakesStage:
 
     def revealed(self) -> Revealed:
         return Revealed(self.tree, set())
+
+    def close(self) -> None:
+        pass
 
     def handlers(self) -> Sequence[Handler]:
         return ()

@@ -15,7 +15,7 @@ from enum import StrEnum
 from itertools import zip_longest
 from typing import Any
 
-from murvel.browser.chromium import MOST_STOPS, STATIC_TEXT, BrowserNode
+from murvel.browser.exposed import MOST_STOPS, STATIC_TEXT, BrowserNode
 from murvel.page.places import all_xpaths
 from murvel.page.text import collapse
 from murvel.tree.devtools import role_of

@@ -18,7 +18,7 @@ from murvel.cli.pages import NamedPage
 from murvel.cli.pool import Done, work_on
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.page.text import visible
-from murvel.reader.open import open_session
+from murvel.work.sessions import open_session
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +56,7 @@ def _died(page: NamedPage) -> PageResult:
 def check_page(page: NamedPage, job: Job) -> PageResult:
     """Check one page; where that cannot be done, for whatever reason, the result says why."""
     result, began = PageResult(page.address), perf_counter()
+    session = None
     try:
         catalogue = load_catalogue(job.own)
         session = open_session(page.address, page.setup(job.setup))
@@ -67,6 +68,8 @@ def check_page(page: NamedPage, job: Job) -> PageResult:
             result.records += [record_of(lead, is_hidden_now=True) for lead in leads_of_hidden(session, checks)]
     except Exception as error:
         result.failure = problem_with(page.address, error)
+    if session is not None and session.stage is not None:
+        session.stage.close()
     result.seconds = perf_counter() - began
     return result
 

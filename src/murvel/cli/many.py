@@ -7,6 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import NamedTuple
 
+from murvel.browser.open import opened_tree
 from murvel.cli.opening import Asked
 from murvel.cli.output import print_error, problem_with
 from murvel.cli.pages import NamedPage, pages_in
@@ -17,7 +18,6 @@ from murvel.page.errors import PageError
 from murvel.page.problems import Problem
 from murvel.page.setup import Setup
 from murvel.page.text import visible
-from murvel.tree.open import open_tree
 from murvel.tree.write import to_json
 
 
@@ -84,10 +84,10 @@ def _write_tree(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _W
     """Write one tree; whatever goes wrong is told in the result."""
     target, page = job
     try:
-        tree = open_tree(page.address, page.setup(setup))
         must_be_replaceable(target, PageError, force=force)
         target.parent.mkdir(parents=True, exist_ok=True)
         with (
+            opened_tree(page.address, page.setup(setup)) as tree,
             replacing(target, "tree", PageError) as made,
             made.open("w", encoding="utf-8", errors="backslashreplace") as stream,
         ):

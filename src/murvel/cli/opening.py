@@ -6,6 +6,7 @@ import inspect
 import sys
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 from functools import wraps
 from pathlib import Path
 from typing import Annotated, Any
@@ -17,7 +18,16 @@ from murvel.page.errors import CredentialsError
 from murvel.page.loading.addresses import Credentials, origin_of, split_credentials
 from murvel.page.loading.headers import read_headers
 from murvel.page.problems import Problem, in_few_lines
-from murvel.page.setup import DEFAULT_WIDTH, Setup
+from murvel.page.setup import DEFAULT_WIDTH, BrowserSetup, Setup
+
+
+class Preference(StrEnum):
+    """What a person may prefer, as media queries ask for it (Media Queries 5)."""
+
+    DARK = "dark"
+    LESS_MOTION = "less-motion"
+    FORCED_COLORS = "forced-colors"
+
 
 _OPTIONS: dict[str, Any] = {
     "width": Annotated[
@@ -39,8 +49,39 @@ _OPTIONS: dict[str, Any] = {
     "strict": Annotated[
         bool, typer.Option("--strict", help="End with 2 where something of a page was not read, or scripts make it.")
     ],
+    "browser": Annotated[bool, typer.Option("--browser", help="Open the page in a real Chromium, with its scripts.")],
+    "wait_for": Annotated[
+        str | None,
+        typer.Option(
+            "--wait-for", metavar="WHAT", help="In a browser, wait for seconds, a selector, or a text (text=...)."
+        ),
+    ],
+    "zoom": Annotated[
+        int | None,
+        typer.Option("--zoom", min=25, max=500, metavar="PERCENT", help="Zoom in a browser, as 200 or 400."),
+    ],
+    "prefer": Annotated[
+        list[Preference] | None,
+        typer.Option("--prefer", help="Prefer in a browser: dark, less-motion or forced-colors (repeatable)."),
+    ],
+    "profile": Annotated[
+        Path | None,
+        typer.Option("--profile", metavar="DIR", help="Use a browser's profile, where you are signed in."),
+    ],
+    "state": Annotated[
+        Path | None,
+        typer.Option("--state", metavar="FILE", help="Use cookies and storage that were saved from a browser."),
+    ],
+    "window": Annotated[bool, typer.Option("--window", help="Show the browser's window.")],
+    "program": Annotated[
+        Path | None,
+        typer.Option(
+            "--program", metavar="PATH", envvar="MURVEL_BROWSER", help="Use this Chromium in place of the system's."
+        ),
+    ],
 }
-_SWITCHES = ("offline", "strict")
+_SWITCHES = ("offline", "strict", "browser", "window")
+_OF_BROWSERS = ("wait_for", "zoom", "prefer", "profile", "state", "window")
 _MOST_TOLD = 10
 
 
@@ -53,6 +94,7 @@ class Asked:
         offline, headers, cookies: as in `murvel.page.setup.Setup`; headers as a file.
         credentials: those that stood in addresses, or were typed, by origin.
         strict: whether what was not read makes the command fail.
+        browser: how a browser opens pages, None for the built-in stage.
         incomplete: what was not read, as far as it was told.
     """
 
@@ -62,6 +104,7 @@ class Asked:
     headers: Path | None = None
     cookies: Path | None = None
     strict: bool = False
+    browser: BrowserSetup | None = None
     credentials: Mapping[str, Credentials] = field(default_factory=dict)
     incomplete: list[Problem] = field(default_factory=list)
 
@@ -85,7 +128,13 @@ class Asked:
         """
         headers = read_headers(self.headers) if self.headers is not None else ()
         return Setup(
-            self.width or width, self.root or root, self.offline, headers, self.cookies, dict(self.credentials)
+            self.width or width,
+            self.root or root,
+            self.offline,
+            headers,
+            self.cookies,
+            dict(self.credentials),
+            self.browser,
         )
 
     def knowing(self, origin: str, credentials: Credentials) -> Asked:
@@ -110,7 +159,7 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
 
     @wraps(command)
     def run(**given: Any) -> None:
-        asked = Asked(**{name: given.pop(name) for name in _OPTIONS})
+        asked = _asked({name: given.pop(name) for name in _OPTIONS})
         for name in {"page", "pages"} & given.keys():
             addresses = [given[name]] if name == "page" else given[name]
             clean = []
@@ -133,6 +182,25 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
     run.__signature__ = signature.replace(parameters=[*own, *options])  # type: ignore[attr-defined]
     run.__annotations__ = {each.name: each.annotation for each in (*own, *options)} | {"return": None}
     return run
+
+
+def _asked(options: dict[str, Any]) -> Asked:
+    """Return what was asked; whatever only a browser can do asks for one."""
+    of_browsers = {name: options.pop(name) for name in (*_OF_BROWSERS, "program")}
+    is_wanted = options.pop("browser") or any(of_browsers[name] for name in _OF_BROWSERS)
+    preferred = set(of_browsers["prefer"] or ())
+    browser = BrowserSetup(
+        of_browsers["zoom"] or 100,
+        Preference.DARK in preferred,
+        Preference.LESS_MOTION in preferred,
+        Preference.FORCED_COLORS in preferred,
+        of_browsers["wait_for"] or "",
+        of_browsers["profile"],
+        of_browsers["state"],
+        of_browsers["window"],
+        of_browsers["program"],
+    )
+    return Asked(**options, browser=browser if is_wanted else None)
 
 
 def _can_ask() -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from murvel.page.captured.capture import is_capture, read_capture
 from murvel.page.document import Document, Element
 from murvel.page.engine import Subtree
 from murvel.page.frames import MAX_DEPTH, frame_address, open_frames
@@ -44,7 +45,15 @@ def document_from_text(markup: str, address: str = STANDARD_INPUT, width: int = 
 
 
 def document_of(source: PageSource, width: int = DEFAULT_WIDTH) -> StyledDocument:
-    """Return the document of a page that arrived, with computed styles."""
+    """Return the document of a page that arrived, with computed styles.
+
+    Raises:
+        PageError: it is a capture that is damaged.
+    """
+    if is_capture(source.text):
+        from murvel.page.captured.document import CapturedDocument  # few pages are captures
+
+        return CapturedDocument(read_capture(source.text, source.address)).styled
     with no_collection():
         parsed = parse(source, width)
         return StyledDocument(parsed.document, styled_page(parsed))

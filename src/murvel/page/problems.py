@@ -16,10 +16,19 @@ class ProblemKind(StrEnum):
     """Something that belongs to the page was not read."""
     LIMIT = "limit"
     """Something was given up because it is too much."""
+    BROWSER = "browser"
+    """Something went wrong while a browser loaded the page: it did not come to rest, or something was refused to it."""
+    ERRORS = "errors"
+    """A script of the page failed, or something that the page asked for did not come."""
+    NOTE = "note"
+    """Something that a person should know of how the page was opened; nothing is missing for it."""
     CUES = "cues"
     """A cue says something of a place that the page has not."""
     STYLE = "style"
     """A rule of a style sheet is not understood and is left out, as browsers leave out what they do not understand."""
+
+
+_LIGHT = frozenset({ProblemKind.STYLE, ProblemKind.CUES, ProblemKind.ERRORS, ProblemKind.NOTE})
 
 
 class Problem(NamedTuple):
@@ -31,7 +40,7 @@ class Problem(NamedTuple):
     @property
     def is_grave(self) -> bool:
         """Whether a judgement of the page is incomplete for it."""
-        return self.kind not in (ProblemKind.STYLE, ProblemKind.CUES)
+        return self.kind not in _LIGHT
 
 
 class Problems:

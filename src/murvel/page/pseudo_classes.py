@@ -57,6 +57,8 @@ def _default(document: Document, element: Element) -> bool:
 def _indeterminate(document: Document, element: Element) -> bool:
     if element.tag == "progress":
         return "value" not in element.attributes
+    if element.state.is_indeterminate:
+        return True
     return control_type(element) == "radio" and not any(map(is_checked, radio_group(document, element)))
 
 

@@ -13,6 +13,31 @@ DEFAULT_WIDTH = 1280
 
 
 @dataclass(frozen=True, slots=True)
+class BrowserSetup:
+    """How a real browser opens a page.
+
+    Attributes:
+        zoom: in percent; the page has that much less room, as in a browser's window.
+        is_dark, has_less_motion, has_forced_colors: what the person prefers, as media queries ask for it.
+        wait: what is waited for beside the page's coming to rest: seconds, a selector, or a text after "text=".
+        profile: a folder of a browser's profile, where somebody is signed in; None for one that is thrown away.
+        state: a file of cookies and storage, as browsers' drivers save them; None for none.
+        is_shown: whether the browser's window is shown.
+        program: the path of the browser; None where it is to be found.
+    """
+
+    zoom: int = 100
+    is_dark: bool = False
+    has_less_motion: bool = False
+    has_forced_colors: bool = False
+    wait: str = ""
+    profile: Path | None = None
+    state: Path | None = None
+    is_shown: bool = False
+    program: Path | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Setup:
     """How a page is opened.
 
@@ -23,6 +48,7 @@ class Setup:
         headers: HTTP headers that are sent to the page's own origin.
         cookies: a file of cookies in the Netscape format, None for none.
         credentials: user names and passwords, by origin.
+        browser: how a real browser opens it; None for the built-in stage.
     """
 
     width: int = DEFAULT_WIDTH
@@ -31,6 +57,7 @@ class Setup:
     headers: tuple[tuple[str, str], ...] = ()
     cookies: Path | None = None
     credentials: Mapping[str, Credentials] = field(default_factory=dict)
+    browser: BrowserSetup | None = None
 
     def without_credentials(self, address: str) -> tuple[str, Setup]:
         """Return an address without the credentials in it, and a setup that knows these.

@@ -19,6 +19,7 @@ class ElementState:
         selectedness: of an option (HTML §4.10.10).
         is_showing: whether a popover is showing (HTML §6.12, popover visibility state).
         is_modal: whether a dialog is modal (HTML §4.11.4, is modal flag).
+        is_indeterminate: whether a checkbox is shown as neither (HTML §4.10.5.1.15, indeterminate).
     """
 
     checkedness: bool | None = None
@@ -26,6 +27,7 @@ class ElementState:
     selectedness: bool | None = None
     is_showing: bool = False
     is_modal: bool = False
+    is_indeterminate: bool = False
 
 
 UNTOUCHED = ElementState()

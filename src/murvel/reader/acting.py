@@ -10,17 +10,22 @@ from functools import partial
 
 from murvel.page.document import Element
 from murvel.reader import reading
+from murvel.reader.covered import words_of
 from murvel.reader.following import FOCUS_MOVED, Said, follow, perform, switch_mode, takes_text
 from murvel.reader.moves import Direction, Mode
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech import Source
 from murvel.reader.utterance import SILENCE, Utterance
-from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, Type, Wait
+from murvel.stage.inputs import Activate, Focus, Hover, Input, Keystroke, Load, Press, Tab, Type, Wait
+from murvel.stage.stage import Stage
 
 _NO_STAGE = "keys do nothing here: this tree has no page behind it"
 
 _PATIENCE = 2.0
 """For so many seconds a listener waits for something to come of a key."""
+
+_MOMENT = 0.25
+"""For so many seconds a listener of a page that runs by itself waits before the next key."""
 
 _ACTED_ON = frozenset({"a", "button", "summary", "label", "option", "input", "select", "textarea"})
 
@@ -32,6 +37,8 @@ def load(session: ReadingSession) -> Utterance | None:
         return None
     outcome = perform(stage, session, Load())
     if not outcome.reaction.handled and outcome.reaction.focus is None:
+        if outcome.reaction.notes:
+            session.tell("the page", ", ".join(outcome.reaction.notes))
         return None
     return follow(stage, session, "on arrival", outcome, Source.POLITE)
 
@@ -52,6 +59,8 @@ def press_space(session: ReadingSession) -> Utterance:
     """Press Space: it activates controls, and is typed into fields."""
     if session.mode is Mode.FOCUS and session.focus is not None and takes_text(session.focus):
         return type_text(session, " ")
+    if session.mode is Mode.FOCUS and session.stage is not None and session.stage.is_live:
+        return _on_element(session, "Space", lambda key: Press(Keystroke.SPACE, key))
     element = _target(session)
     if element is not None and element.tag == "a":
         return session.tell("Space", "Space does nothing on a link; Enter follows it")
@@ -91,6 +100,11 @@ def press_escape(session: ReadingSession) -> Utterance:
     return follow(stage, session, "Escape", outcome)
 
 
+def hover(session: ReadingSession) -> Utterance:
+    """Put the pointer on what is at the cursor."""
+    return _on_element(session, "hover", Hover)
+
+
 def toggle_mode(session: ReadingSession) -> Utterance:
     """Change between browse and focus mode by hand."""
     session.mode = Mode.FOCUS if session.mode is Mode.BROWSE else Mode.BROWSE
@@ -100,6 +114,8 @@ def toggle_mode(session: ReadingSession) -> Utterance:
 def tab(session: ReadingSession, direction: Direction) -> Utterance:
     """Press Tab or Shift+Tab: the focus moves, the page is told, and the mode changes where the field needs it."""
     stage = session.stage
+    if stage is not None and stage.is_live:
+        return _tab_as_key(session, stage, direction)
     before = session.focus
     step, stop = reading.tab(session, direction)
     if stop is not None:
@@ -118,6 +134,26 @@ def tab(session: ReadingSession, direction: Direction) -> Utterance:
     return heard
 
 
+def _tab_as_key(session: ReadingSession, stage: Stage, direction: Direction) -> Utterance:
+    """Give Tab to a page that runs by itself: it goes on from the cursor, where reading went away from the focus."""
+    move = "Tab" if direction is Direction.FORWARD else "Shift+Tab"
+    start = _target(session) if session.mode is Mode.BROWSE and session.node is not session.focus else None
+    key = stage.key_of(start) if start is not None and session.position.has_arrived else None
+    session.speech.interrupt(session.clock)
+    outcome = perform(stage, session, Tab(direction is Direction.BACK, key))
+    focused = stage.element(stage.focus)
+    if focused is None and not outcome.reaction.has_arrived:
+        outcome.lost = ""
+        if not outcome.reaction.notes:
+            return session.tell(move, "the focus left the page: there is no further tab stop")
+    elif focused is not None and session.tree.node_of(focused) is None and stage.focus is not None:
+        session.cover(focused)
+        outcome.reaction.notes.append(words_of(focused, session.tree.place_words(focused)))
+        return session.tell(move, ", ".join(outcome.reaction.notes))
+    session.cover(None)
+    return follow(stage, session, move, outcome)
+
+
 def wait(session: ReadingSession, seconds: float) -> list[Utterance]:
     """Let time pass on the page; return what is heard meanwhile."""
     stage = session.stage
@@ -129,22 +165,43 @@ def wait(session: ReadingSession, seconds: float) -> list[Utterance]:
     heard: list[Utterance] = []
     while True:
         is_last = stage.next_due is None or stage.next_due > end
+        at_focus = Said.of(session, session.focus) if session.focus is not None else None
         outcome = perform(stage, session, Wait(end))
-        if outcome.reaction.focus is not None or outcome.reaction.read_from is not None:
+        reaction = outcome.reaction
+        if reaction.has_arrived or reaction.focus is not None or reaction.read_from is not None:
             heard.append(follow(stage, session, FOCUS_MOVED, outcome))
         else:
+            heard.extend(_news_at_focus(session, at_focus))
             heard.extend(outcome.hear_regions(session))
-            if outcome.lost:
-                session.tell(FOCUS_MOVED, outcome.lost)
+            told = ", ".join(filter(None, (*reaction.notes, outcome.lost)))
+            if told:
+                session.tell(FOCUS_MOVED if outcome.lost else "the page", told)
         if is_last and stage.now >= end:
             break
     session.speech.advance(session.clock)
     return heard
 
 
+def _news_at_focus(session: ReadingSession, before: Said | None) -> list[Utterance]:
+    """Hear what the page changed by itself about what has the focus."""
+    if (
+        before is None
+        or session.focus is None
+        or (session.mode is not Mode.FOCUS and session.node is not session.focus)
+    ):
+        return []
+    news = Utterance(tuple(Said.of(session, session.focus).news(before)))
+    return [session.hear("changed at the focus", news, session.focus, Source.POLITE)] if news.text else []
+
+
 def hear_out(session: ReadingSession) -> list[Utterance]:
-    """Let time pass until all that was asked for is spoken, and what follows soon; return what is heard meanwhile."""
+    """Let time pass until all that was asked for is spoken, and what follows soon; return what is heard meanwhile.
+
+    A page that runs by itself gets a moment: its time is everybody's.
+    """
     stage = session.stage
+    if stage is not None and stage.is_live:
+        return wait(session, _MOMENT)
     until = max(session.speech.free_at, session.clock)
     if stage is not None and stage.next_due is not None and stage.next_due <= session.clock + _PATIENCE:
         until = max(until, stage.next_due)

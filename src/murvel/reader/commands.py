@@ -116,6 +116,15 @@ COMMANDS: tuple[Command, ...] = (
         "arrow down", "press the down arrow, in focus mode", lambda session: acting.press_arrow(session, Keystroke.DOWN)
     ),
     _plain("arrow up", "press the up arrow, in focus mode", lambda session: acting.press_arrow(session, Keystroke.UP)),
+    _plain(
+        "arrow left", "press the left arrow, in focus mode", lambda session: acting.press_arrow(session, Keystroke.LEFT)
+    ),
+    _plain(
+        "arrow right",
+        "press the right arrow, in focus mode",
+        lambda session: acting.press_arrow(session, Keystroke.RIGHT),
+    ),
+    _plain("hover", "put the pointer on what is at the cursor, in a browser", acting.hover),
     Command("type TEXT", "type into the field that has the focus", acting.type_text),
     _plain("delete", "take back the last character", lambda session: acting.type_text(session, BACKSPACE)),
     _plain("mode", "change between browse and focus mode", acting.toggle_mode),

@@ -68,9 +68,11 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     focused = stage.element(stage.focus)
     if focused is not None:
         session.focus = session.tree.node_of(focused)
-    elif had_focus is not None and outcome.reaction.focus is None and change is not None:
+    elif had_focus is not None and outcome.reaction.focus is None and (change is not None or stage.is_live):
         session.focus = None
-        outcome.lost = f"the focus is lost: {session.tree.words_of(had_focus)} went away"
+        is_gone = stage.element(stage.key_of(had_focus.element)) is None
+        why = "went away" if is_gone or not stage.is_live else "has it no longer, and nothing else has"
+        outcome.lost = f"the focus is lost: {session.tree.words_of(had_focus)} {why}"
     if change is not None:
         outcome.left = [dialog for dialog in dialogs if session.tree.node_of(dialog.element) is None]
         _find_announced(stage, session, outcome, change)
@@ -87,7 +89,7 @@ def _find_announced(stage: Stage, session: ReadingSession, outcome: Outcome, cha
     after = Snapshot(change.new, change.after, key_of)
     target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
     focused = {reaction.focus, reaction.read_from, stage.focus}
-    found = [each for each in changes(before, after) if each.key not in focused]
+    found = [each for each in changes(before, after, change.renewed) if each.key not in focused]
     announced, silent = announce(found, before, after)
     for said in announced:
         fact = after.facts.get(said.region.key)
@@ -136,6 +138,8 @@ def follow(
         What is heard of the move itself; what live regions say where that is nothing.
     """
     reaction = outcome.reaction
+    if reaction.has_arrived:
+        return _arrive(session, reaction)
     parts: list[Part] = []
     if reaction.typed:
         parts.append(Part(PartKind.VALUE, spelled(reaction.typed, session.speaker.words)))
@@ -168,6 +172,14 @@ def follow(
         session.hear(move, said, session.node, source, notice)
     regions = outcome.hear_regions(session)
     return said if parts or not regions else regions[-1]
+
+
+def _arrive(session: ReadingSession, reaction: Reaction) -> Utterance:
+    """Hear another page arrive, and read it from its start."""
+    session.begin_again()
+    heard = session.arrive()
+    session.tell_more(", ".join(reaction.notes))
+    return heard
 
 
 def _go_to_element(session: ReadingSession, element: Element) -> list[Part]:

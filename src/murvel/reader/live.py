@@ -6,7 +6,7 @@ and every other change is silent: it is visible but never announced.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Callable, Hashable, Sequence, Set
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
@@ -206,8 +206,11 @@ def regions_of(tree: Tree) -> list[tuple[Node, Region]]:
     return [(node, region_at(node, lambda element: element)) for node in tree.nodes if is_region(node)]
 
 
-def changes(before: Snapshot, after: Snapshot) -> list[Change]:
-    """Return what changed between two moments, outermost elements only, in reading order."""
+def changes(before: Snapshot, after: Snapshot, renewed: Set[Element] = frozenset()) -> list[Change]:
+    """Return what changed between two moments, outermost elements only, in reading order.
+
+    Text that was taken away and put back the same has changed as well: `renewed` has its elements.
+    """
     found: list[Change] = []
     for key, fact in after.facts.items():
         old = before.facts.get(key)
@@ -216,7 +219,7 @@ def changes(before: Snapshot, after: Snapshot) -> list[Change]:
                 text = after.content(fact.element)
                 if text:
                     found.append(Change(ChangeKind.ADDED, key, text, after.region_of(fact.element)))
-        elif old.text != fact.text:
+        elif old.text != fact.text or (fact.text and fact.element in renewed):
             kind = ChangeKind.TEXT if fact.text else ChangeKind.REMOVED
             region = after.region_of(fact.element)
             found.append(Change(kind, key, fact.text or old.text, region))

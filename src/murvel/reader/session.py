@@ -234,6 +234,11 @@ class ReadingSession:
 
     # The page as it changes
 
+    def begin_again(self) -> None:
+        """Stand at the start: another page has come."""
+        self.position = Position(self.readout.objects[0] if self.readout.objects else None)
+        self.focus, self._covered, self.mode, self.last_jump = None, None, Mode.BROWSE, None
+
     def follow(self, change: TreeChange) -> None:
         """Go on with a new tree of the same page, at the same place as far as it is still there."""
         place = self.cursor

@@ -13,9 +13,12 @@ class Keystroke(StrEnum):
     """Keys that go to the page."""
 
     ENTER = "Enter"
+    SPACE = " "
     ESCAPE = "Escape"
     UP = "ArrowUp"
     DOWN = "ArrowDown"
+    LEFT = "ArrowLeft"
+    RIGHT = "ArrowRight"
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +49,24 @@ class Press:
 
 
 @dataclass(frozen=True, slots=True)
+class Tab:
+    """Tab is pressed, or Shift+Tab with `is_back`; only a page that runs by itself is given it.
+
+    `start` is the element that it goes on from, None for where the focus is.
+    """
+
+    is_back: bool
+    start: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Hover:
+    """The pointer is put on an element, and stays there."""
+
+    key: int
+
+
+@dataclass(frozen=True, slots=True)
 class Type:
     """A character is typed into an element."""
 
@@ -60,5 +81,5 @@ class Wait:
     until: float
 
 
-Input = Load | Focus | Activate | Press | Type | Wait
+Input = Load | Focus | Activate | Press | Tab | Hover | Type | Wait
 """Anything that can be given to a stage."""

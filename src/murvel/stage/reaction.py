@@ -19,6 +19,7 @@ class Reaction:
         read_from: the key of the element that reading goes on from; None where it stays.
         followed: the address of a link that was followed, None where none was.
         typed: the character that was typed, empty otherwise.
+        has_arrived: whether another page has come in place of the one before.
         change: what became of the tree, None where that stayed as it was.
     """
 
@@ -29,4 +30,5 @@ class Reaction:
     read_from: int | None = None
     followed: str | None = None
     typed: str = ""
+    has_arrived: bool = False
     change: TreeChange | None = None

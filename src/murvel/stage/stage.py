@@ -30,6 +30,9 @@ class Stage(Protocol):
     Elements are told by keys, which stay the same for as long as an element is on the page, whatever becomes of trees.
     """
 
+    is_live: bool
+    """Whether the page runs by itself: its clock is real, and Tab goes to it as a key like all others."""
+
     @property
     def tree(self) -> Tree:
         """The tree as it is now; its document and styles are those of now as well."""
@@ -57,6 +60,9 @@ class Stage(Protocol):
 
     def revealed(self) -> Revealed:
         """Return a copy of the page as it arrived, with all shown that was hidden there: menus, dialogs, panels."""
+
+    def close(self) -> None:
+        """Let go of what the page runs on; nothing is asked of it afterwards."""
 
     def handlers(self) -> Sequence[Handler]:
         """Return what is known of the page's handlers and of changes that happen by themselves."""

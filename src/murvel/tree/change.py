@@ -37,6 +37,7 @@ class TreeChange:
         before, after: what was and is exposed where something may be another one, in reading order.
         regions: where in the new tree, as ranges of node ids; None for everywhere. An empty range is a place where
             something is gone.
+        renewed: elements whose text was taken away and put back the same, in one go: it is announced again.
     """
 
     old: Tree
@@ -44,6 +45,7 @@ class TreeChange:
     before: tuple[Exposed, ...]
     after: tuple[Exposed, ...]
     regions: tuple[tuple[int, int], ...] | None
+    renewed: frozenset[Element] = frozenset()
 
     @classmethod
     def whole(cls, old: Tree, new: Tree) -> TreeChange:

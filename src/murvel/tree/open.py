@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from murvel.page.captured.capture import is_capture
 from murvel.page.loading.fetch import fetch
 from murvel.page.loading.kinds import is_tree
 from murvel.page.open import document_of
@@ -21,7 +22,7 @@ def open_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Tree:
         PageError: it cannot be had, or its JSON is no tree; the message says where and what to do.
     """
     source = fetch(address, setup)
-    if is_tree(source.text):
+    if is_tree(source.text) and not is_capture(source.text):
         from murvel.tree.imported import import_tree  # its checks take long to load, and pages need none of them
 
         return import_tree(source.text, source.address, setup.width)

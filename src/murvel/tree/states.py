@@ -250,7 +250,7 @@ def _input(element: Element, role: str, states: dict[str, State]) -> None:
     if kind == "checkbox" and role == "button":
         states.pop("pressed", None)  # browsers tell nothing of it (docs/standards.md)
     if kind in CHECKED and role in _CHECKABLE:
-        states["checked"] = is_checked(element)
+        states["checked"] = "mixed" if element.state.is_indeterminate else is_checked(element)
         if kind == "radio" and "required" in element.attributes:
             states["required"] = True
 

@@ -22,7 +22,6 @@ from murvel.page.text import collapse
 from murvel.reader.acting import load, wait
 from murvel.reader.kinds import DEFECTS, LEADS
 from murvel.reader.moves import Heard
-from murvel.reader.open import open_session
 from murvel.reader.reading import go_to
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import Voice
@@ -34,6 +33,7 @@ from murvel.tree.node import Node
 from murvel.tree.write import to_json
 from murvel.work.evidence import evidence, evidence_of_leads
 from murvel.work.history import History, Undoable
+from murvel.work.sessions import open_session
 
 
 class Work:

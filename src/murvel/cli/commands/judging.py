@@ -18,10 +18,10 @@ from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines, write_out
 from murvel.page.errors import PageError
 from murvel.page.text import visible
-from murvel.reader.open import open_session
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
+from murvel.work.sessions import open_session
 
 
 @app.command("survey")

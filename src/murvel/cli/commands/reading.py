@@ -12,6 +12,7 @@ from typing import Annotated
 
 import typer
 
+from murvel.browser.open import opened_tree
 from murvel.cli.app import (
     PAGE_HELP,
     ForceOption,
@@ -27,7 +28,6 @@ from murvel.cli.explaining import explanation_lines
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
-from murvel.page.open import open_document
 from murvel.page.select import select
 from murvel.page.setup import Setup
 from murvel.page.text import visible
@@ -35,9 +35,7 @@ from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.formats import ChartKind
-from murvel.tree.build import build_tree
 from murvel.tree.explain import explain
-from murvel.tree.open import open_tree
 from murvel.tree.write import to_json, to_text
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
@@ -58,21 +56,25 @@ def read(
     asked: Asked,
 ) -> None:
     """Print what is heard, line by line."""
-    session = ReadingSession(open_tree(page, asked.setup()), voice_of(voice) if voice is not None else None)
+    with opened_tree(page, asked.setup()) as built:
+        found = _read_out(ReadingSession(built, voice_of(voice) if voice is not None else None), list_, form, asked)
+    if not found:
+        raise typer.Exit(Exit.NOTHING_FOUND)
+
+
+def _read_out(session: ReadingSession, list_: List | None, form: Form, asked: Asked) -> int:
+    """Print a page, or one list of it; return how many entries there were."""
     asked.tell(session.tree.document.problems)
     if form is Form.JSON:
         from murvel.report.data.pages import list_data, reading_data
 
         data = reading_data(session) if list_ is None else list_data(session, list_.value)
         print_json(data)
-        found = len(data["items" if list_ is None else "entries"])
-    elif list_ is None:
+        return len(data["items" if list_ is None else "entries"])
+    if list_ is None:
         print_lines([session.arrive().text])
-        found = print_lines(session.spoken.lines())
-    else:
-        found = print_lines(_list_lines(session, list_.value))
-    if not found:
-        raise typer.Exit(Exit.NOTHING_FOUND)
+        return print_lines(session.spoken.lines())
+    return print_lines(_list_lines(session, list_.value))
 
 
 @app.command("chart")
@@ -117,7 +119,7 @@ def _worked_session(page: str, setup: Setup, voice: str | None, moves: list[str]
     """Open a page, arrive on it and make moves, each heard out before the next."""
     from murvel.reader import acting
     from murvel.reader.commands import command
-    from murvel.reader.open import open_session
+    from murvel.work.sessions import open_session
 
     session = open_session(page, setup)
     if voice is not None:
@@ -186,13 +188,13 @@ def tree(
         return
     if len(pages) > 1:
         raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
-    built = open_tree(pages[0], asked.setup())
-    asked.tell(built.document.problems)
-    if form is Form.TEXT:
-        print_lines(to_text(built))
-    else:
-        for piece in to_json(built):
-            sys.stdout.write(piece)
+    with opened_tree(pages[0], asked.setup()) as built:
+        asked.tell(built.document.problems)
+        if form is Form.TEXT:
+            print_lines(to_text(built))
+        else:
+            for piece in to_json(built):
+                sys.stdout.write(piece)
 
 
 @app.command("explain")
@@ -205,16 +207,18 @@ def explain_element(
     asked: Asked,
 ) -> None:
     """Explain role, name and exposure of elements."""
-    opened = open_document(page, asked.setup())
-    asked.tell(opened.document.problems)
-    elements = select(opened.document, opened.styles, where)
-    tree = build_tree(opened)
-    if form is Form.JSON:
-        from murvel.report.data.pages import explanation_data
+    with opened_tree(page, asked.setup()) as tree:
+        if not tree.has_source:
+            raise PageError("A tree as JSON has no elements to explain", "give the page itself.")
+        asked.tell(tree.document.problems)
+        elements = select(tree.document, tree.styles, where)
+        explained = [explain(tree, element) for element in elements]
+        if form is Form.JSON:
+            from murvel.report.data.pages import explanation_data
 
-        print_json([explanation_data(tree, explain(tree, element)) for element in elements])
-        return
-    for number, element in enumerate(elements):
-        if number:
-            print_lines([""])
-        print_lines(explanation_lines(tree, explain(tree, element)))
+            print_json([explanation_data(tree, each) for each in explained])
+            return
+        for number, each in enumerate(explained):
+            if number:
+                print_lines([""])
+            print_lines(explanation_lines(tree, each))

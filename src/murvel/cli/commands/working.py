@@ -85,7 +85,7 @@ def demo(
     """Open the demo, Fernhollow Allotments."""
     from murvel.demo import site
     from murvel.demo.tour import tour
-    from murvel.reader.open import open_session
+    from murvel.work.sessions import open_session
 
     if not _has_terminal() and page is None and not repaired:
         print_lines(tour(date.today()))

@@ -69,7 +69,7 @@ class Connections:
     def __init__(self, setup: Setup, origin: str) -> None:
         self._setup = setup
         self._origin = origin
-        self._jar = _cookies_of(setup)
+        self._jar = cookies_of(setup)
         self._verify = httpx.create_ssl_context()
         self._direct = httpx.AsyncHTTPTransport(verify=self._verify)
         self._proxies: dict[str, httpx.AsyncHTTPTransport] = {}
@@ -186,7 +186,12 @@ def _is_ip(host: str) -> bool:
     return False
 
 
-def _cookies_of(setup: Setup) -> CookieJar | None:
+def cookies_of(setup: Setup) -> CookieJar | None:
+    """Return the cookies that a person gives in a file, None where they give none.
+
+    Raises:
+        PageError: the file cannot be used.
+    """
     if setup.cookies is None:
         return None
     jar = MozillaCookieJar(str(setup.cookies))

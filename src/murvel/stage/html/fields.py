@@ -53,7 +53,7 @@ class Fields:
         self._host.value_changed(element, reaction)
 
     def arrow(self, element: Element, by: int, reaction: Reaction) -> None:
-        """Press an arrow: 1 is down or right, -1 is up or left."""
+        """Press an arrow: 1 goes on, -1 goes back; in a slider right goes on, and down goes back."""
         if is_disabled(element) or "readonly" in element.attributes:
             return
         kind = control_type(element)

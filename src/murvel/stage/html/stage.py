@@ -39,6 +39,8 @@ class HtmlStage:
         page: its document and tree as they are now.
     """
 
+    is_live = False
+
     def __init__(self, source: PageSource, width: int = DEFAULT_WIDTH, cues: Sequence[Cue] = ()) -> None:
         self.page = LivePage(source, width)
         self._source, self._width = source, width
@@ -93,6 +95,9 @@ class HtmlStage:
         """Return a copy of the page as it arrived, with everything shown that was hidden there."""
         return reveal(self._source, self._width)
 
+    def close(self) -> None:
+        """Nothing is held."""
+
     def handlers(self) -> Sequence[Handler]:
         """Return what cues do, as far as their elements are on the page now."""
         return self._cues.handlers()
@@ -129,8 +134,14 @@ class HtmlStage:
                     self._submission.submit_implicitly(element, reaction)
                 else:
                     self.activate(element, reaction)
+            case Press(Keystroke.SPACE):
+                self.activate(element, reaction)
+            case Press(Keystroke.LEFT | Keystroke.RIGHT as stroke):
+                if input_type(element) in ("radio", "range"):
+                    self._fields.arrow(element, 1 if stroke is Keystroke.RIGHT else -1, reaction)
             case Press(stroke):
-                self._fields.arrow(element, 1 if stroke is Keystroke.DOWN else -1, reaction)
+                by = 1 if stroke is Keystroke.DOWN else -1
+                self._fields.arrow(element, -by if input_type(element) == "range" else by, reaction)
 
     def _load(self, reaction: Reaction) -> None:
         """Autofocus (HTML §6.6.7), and the cues for the page's arrival."""

@@ -4,26 +4,27 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from murvel.browser.open import open_page
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import Voice
-from murvel.stage.open import open_stage
 
 
 def open_session(
     address: str, setup: Setup = DEFAULT_SETUP, voice: Voice | None = None, cues: Path | None = None
 ) -> ReadingSession:
-    """Return a session on a page, or on a tree that comes as JSON.
+    """Return a session on a page, on a capture, or on a tree that comes as JSON; its stage is to be closed.
 
     Args:
         address: a path, a folder, "-" or an http(s) address.
         setup: how it is opened.
         voice: the voice, the usual one by default.
-        cues: the cue file; by default the one beside the page, if there is one.
+        cues: the cue file of the built-in stage; by default the one beside the page, if there is one.
 
     Raises:
         PageError: the page cannot be had.
         StageError: the cue file cannot be used.
+        BrowserError: there is no browser, or the page cannot be opened in it.
     """
-    opened = open_stage(address, setup, cues)
+    opened = open_page(address, setup, cues)
     return ReadingSession(opened.tree, voice, opened.stage)

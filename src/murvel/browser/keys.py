@@ -1,0 +1,71 @@
+"""Keys and the pointer, given to a page as the browser gives them."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+
+from playwright.async_api import Error
+
+from murvel.browser.errors import BrowserError
+from murvel.browser.tab import Tab
+from murvel.stage.inputs import BACKSPACE, Activate, Focus, Hover, Input, Keystroke, Press, Type
+from murvel.stage.inputs import Tab as TabKey
+
+_NAMES = {Keystroke.SPACE: "Space"}
+_SECONDS = 1.5
+"""So long a key may take to be handled."""
+
+
+class Keyboard:
+    """The keyboard and the pointer of one page."""
+
+    def __init__(self, tab: Tab) -> None:
+        self._tab = tab
+
+    async def give(self, given: Input, number: int | None) -> None:
+        """Give the page what a person does.
+
+        Args:
+            given: what that is.
+            number: the browser's number of the element it is done to, None where it goes to the page.
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        try:
+            match given:
+                case TabKey(is_back):
+                    if number is not None:
+                        await self._tab.ask(f"startAt({number}, {'true' if is_back else 'false'})")
+                    await self._tab.page.keyboard.press("Shift+Tab" if is_back else "Tab")
+                case Focus():
+                    await self._tab.ask(f"focusOn({number})")
+                case Press(stroke):
+                    if number is not None:
+                        await self._tab.ask(f"focusOn({number})")
+                    await self._tab.page.keyboard.press(_NAMES.get(stroke, stroke.value))
+                case Type(_, character):
+                    await self._tab.ask(f"focusOn({number})")
+                    if character == BACKSPACE:
+                        await self._tab.page.keyboard.press("Backspace")
+                    else:
+                        await self._tab.page.keyboard.type(character)
+                case Activate():
+                    await self._tab.ask(f"focusOn({number})")
+                    await self._click(number)
+                case Hover():
+                    point = await self._tab.ask(f"pointAt({number})")
+                    if point is None:
+                        raise BrowserError("A pointer does not reach it: it has no box, or something lies over it.")
+                    await self._tab.page.mouse.move(*point)
+        except Error as error:
+            raise BrowserError("The page in the browser took no key", "open it anew.") from error
+
+    async def _click(self, number: int | None) -> None:
+        """Click at an element with the pointer; where that does not reach it, as assistive technology does."""
+        point = await self._tab.ask(f"pointAt({number})")
+        if point is None:
+            await self._tab.ask(f"click({number})")
+            return
+        with suppress(Error):
+            await self._tab.page.mouse.click(*point)

@@ -1,0 +1,95 @@
+"""Opening pages as a person asked for it: on the built-in stage, or in a browser."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from murvel.browser.errors import BrowserError
+from murvel.page.setup import DEFAULT_SETUP, Setup
+from murvel.stage.open import Opened, open_stage
+from murvel.tree.model import Tree
+from murvel.tree.open import open_tree
+
+if TYPE_CHECKING:
+    from murvel.browser.stage import BrowserStage
+    from murvel.browser.tab import Tab
+
+
+def open_page(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = None) -> Opened:
+    """Return a page on the stage that the setup asks for.
+
+    Args:
+        address: a path, a folder, "-" or an http(s) address.
+        setup: how it is opened.
+        cues: the cue file of the built-in stage; by default the one beside the page, if there is one.
+
+    Raises:
+        PageError: the page cannot be had.
+        StageError: the cue file cannot be used.
+        BrowserError: there is no browser, or the page cannot be opened in it.
+    """
+    if setup.browser is None:
+        return open_stage(address, setup, cues)
+    stage = open_in_browser(address, setup)
+    return Opened(stage.tree, stage)
+
+
+@contextmanager
+def opened_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Iterator[Tree]:
+    """Give the tree of a page as it arrives on the stage that the setup asks for; a browser's page is closed then.
+
+    Raises:
+        PageError: the page cannot be had.
+        BrowserError: there is no browser, or the page cannot be opened in it.
+    """
+    if setup.browser is None:
+        yield open_tree(address, setup)
+        return
+    stage = open_in_browser(address, setup)
+    try:
+        yield stage.tree
+    finally:
+        stage.close()
+
+
+def open_in_browser(address: str, setup: Setup) -> BrowserStage:
+    """Return a page at work in a browser; its stage is to be closed.
+
+    Raises:
+        PageError: the page cannot be had.
+        BrowserError: there is no browser, or the page cannot be opened in it.
+    """
+    try:
+        from murvel.browser.launch import chromium
+        from murvel.browser.quiet import until_quiet
+        from murvel.browser.stage import BrowserStage
+        from murvel.browser.tab import Tab
+        from murvel.browser.taking import take
+    except ImportError as error:
+        raise BrowserError(
+            "A browser cannot be driven without Playwright", 'install it with pip install "murvel[browser]".'
+        ) from error
+    from murvel.browser.gate import Gate
+
+    assert setup.browser is not None
+    gate = Gate.of(address, setup)
+    browser = chromium(setup.browser)
+    tab = Tab(browser, setup, gate)
+
+    async def opened(tab: Tab) -> BrowserStage:
+        await tab.open()
+        await until_quiet(tab)
+        return BrowserStage(tab, await take(tab, whole=False))
+
+    try:
+        return browser.thread.run(opened(tab), _PATIENCE)
+    except BaseException:
+        browser.thread.run(tab.close(), patience=5)
+        raise
+
+
+_PATIENCE = 120.0
+"""So many seconds a page gets to load, to come to rest, and to be taken."""

@@ -1,0 +1,458 @@
+// Runs in a world of its own beside a page, from before the page's first script: it gives every node a number, tells
+// what is on the page, and notes each change as it happens. The page's scripts see nothing of it and can change nothing
+// in it. What it returns is plain JSON; `murvel.page.captured` reads it.
+(() => {
+  "use strict";
+  if (window !== window.top || globalThis.murvel) return;
+
+  const TREE_STYLES = ["display", "visibility", "white-space", "text-transform", "content-visibility", "position",
+    "float", "list-style-type", "counter-reset", "counter-increment", "counter-set", "quotes"];
+  const PSEUDO_STYLES = ["content", "display", "visibility", "position", "float", "text-transform", "counter-reset",
+    "counter-increment", "counter-set"];
+  const LOOKS = ["clip", "clip-path", "color", "background-color", "background-image", "cursor", "font-size",
+    "font-weight", "left", "opacity", "outline-style", "outline-width", "overflow-x", "overflow-y", "pointer-events",
+    "position", "right", "scale", "text-indent", "top", "transform"];
+  const DECORATIONS = ["border-top-width", "border-right-width", "border-bottom-width", "border-left-width",
+    "border-spacing", "border-collapse", "empty-cells"];
+  const NAMESPACES = {"http://www.w3.org/1999/xhtml": 0, "http://www.w3.org/2000/svg": 1,
+    "http://www.w3.org/1998/Math/MathML": 2};
+  const MOST_BATCHES = 400, MOST_RESTYLED = 500, MOST_NODES = 800000;
+  const ELEMENT = 1, TEXT = 3, CDATA = 4;
+
+  let last = 0;
+  const numbers = new WeakMap(), nodes = new Map();
+  const styleNumbers = new Map(), styleOf = new WeakMap(), stateOf = new WeakMap();
+  const known = new Set();  // the numbers of the nodes that were told of
+  const observed = new WeakSet(), scopes = new Set(), liveStyles = new WeakMap(), glances = new WeakMap();
+  let newStyles = [], batches = [], isDirty = true, isOverrun = false, root = null;
+
+  function numberOf(node) {
+    let number = numbers.get(node);
+    if (number === undefined) {
+      number = ++last;
+      numbers.set(node, number);
+      nodes.set(number, node);
+    }
+    return number;
+  }
+
+  // What is on the page
+
+  function intern(values) {
+    const text = JSON.stringify(values);
+    let number = styleNumbers.get(text);
+    if (number === undefined) {
+      number = styleNumbers.size;
+      styleNumbers.set(text, number);
+      newStyles.push(values);
+    }
+    return number;
+  }
+
+  function valuesOf(style, names) {
+    return names.map((name) => style.getPropertyValue(name));
+  }
+
+  function generated(element, pseudo) {
+    const style = getComputedStyle(element, pseudo);
+    const content = style.content;
+    return content === "none" || content === "normal" || content === "" ? 0 : valuesOf(style, PSEUDO_STYLES);
+  }
+
+  function styleNumber(element) {
+    const values = valuesOf(getComputedStyle(element), TREE_STYLES);
+    const isHtml = NAMESPACES[element.namespaceURI] === 0;
+    const before = isHtml ? generated(element, "::before") : 0;
+    const after = isHtml ? generated(element, "::after") : 0;
+    let marker = values[0] === "list-item" ? getComputedStyle(element, "::marker").content : "";
+    if (marker === "normal") marker = "";
+    if (before || after || marker) values.push(before, after, marker);
+    return intern(values);
+  }
+
+  // [checked, value, selected, popover is showing, dialog is modal, indeterminate], or 0 where there is none of it
+  function stateNow(element) {
+    let state = 0;
+    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0]; state[at] = value; };
+    switch (element.localName) {
+      case "input":
+        if (element.type === "checkbox" || element.type === "radio") {
+          note(0, element.checked ? 1 : 0);
+          if (element.indeterminate) note(5, 1);
+        } else if (element.type === "file") {
+          note(1, [...element.files].map((file) => file.name).join(", "));
+        } else note(1, element.value);
+        break;
+      case "textarea": note(1, element.value); break;
+      case "option": note(2, element.selected ? 1 : 0); break;
+      case "dialog": if (element.matches(":modal")) note(4, 1); break;
+    }
+    if (element.popover && element.matches(":popover-open")) note(3, 1);
+    return state;
+  }
+
+  const keyOfState = (state) => state ? JSON.stringify(state) : "";
+
+  function attributesOf(element) {
+    const found = [];
+    for (const each of element.attributes) found.push(each.name, each.value);
+    return found;
+  }
+
+  function frameRoot(element) {
+    if (element.localName !== "iframe" && element.localName !== "frame") return null;
+    try { return element.contentDocument?.documentElement ?? null; } catch { return null; }
+  }
+
+  function childrenOf(node) {
+    const inside = node.nodeType === ELEMENT ? frameRoot(node) : null;
+    const found = inside ? [inside] : [];
+    if (node.nodeType === ELEMENT && node.shadowRoot) found.push(node.shadowRoot);
+    if (!inside) {
+      for (let each = node.firstChild; each; each = each.nextSibling) {
+        if (each.nodeType === ELEMENT || each.nodeType === TEXT || each.nodeType === CDATA) found.push(each);
+      }
+    }
+    return found;
+  }
+
+  // Text: [number, parent, data]. Element: [number, parent, tag, namespace, attributes, style, state].
+  // Shadow root: [number, host, mode, -1].
+  function describe(node, parent, found) {
+    const stack = [[node, parent]];
+    while (stack.length) {
+      const [each, around] = stack.pop();
+      const number = numberOf(each);
+      known.add(number);
+      if (known.size > MOST_NODES) { isOverrun = true; return; }
+      if (each.nodeType === TEXT || each.nodeType === CDATA) {
+        found.push([number, around, each.data]);
+        continue;
+      }
+      if (each.nodeType !== ELEMENT) {
+        found.push([number, around, each.mode, -1]);
+        observe(each);
+      } else {
+        const style = styleNumber(each), state = stateNow(each);
+        styleOf.set(each, style);
+        stateOf.set(each, keyOfState(state));
+        glance(each);
+        found.push([number, around, each.localName, NAMESPACES[each.namespaceURI] ?? 0, attributesOf(each), style, state]);
+        if (each.localName === "iframe" || each.localName === "frame") observeFrame(each);
+      }
+      const children = childrenOf(each);
+      for (let at = children.length - 1; at >= 0; at--) stack.push([children[at], number]);
+    }
+  }
+
+  function* everyElement(selector = "*") {
+    for (const scope of scopes) {
+      const isThere = scope.nodeType === 9 ? scope.defaultView !== null : scope.isConnected;
+      if (isThere) yield* scope.querySelectorAll(selector);
+      else scopes.delete(scope);
+    }
+  }
+
+  // What changes
+
+  function note(batch) {
+    if (batches.length >= MOST_BATCHES) { isOverrun = true; batches = []; }
+    if (!isOverrun) batches.push(batch);
+    tell();
+  }
+
+  let isTelling = false, stirred = performance.now();
+  function tell() {
+    isDirty = true;
+    stirred = performance.now();
+    if (!isTelling && typeof murvelNews === "function") { isTelling = true; murvelNews("changed"); }
+  }
+
+  function emptyBatch() {
+    return {at: performance.now() / 1000, attributes: [], texts: [], children: [], added: [], styles: [], states: []};
+  }
+
+  function changed(records) {
+    stirred = performance.now();
+    if (!root) return;
+    if (!root.isConnected || document.documentElement !== root) { isOverrun = true; tell(); return; }
+    const batch = emptyBatch();
+    const attributes = new Map(), texts = new Set(), parents = new Set();
+    for (const record of records) {
+      const target = record.target;
+      if (record.type === "attributes") {
+        if (!attributes.has(target)) attributes.set(target, new Set());
+        attributes.get(target).add(record.attributeName);
+      } else if (record.type === "characterData") texts.add(target);
+      else parents.add(target);
+    }
+    fill(batch, attributes, texts, parents);
+  }
+
+  function isTold(node) {
+    const number = numbers.get(node);
+    return number !== undefined && known.has(number) && node.isConnected;
+  }
+
+  function fill(batch, attributes, texts, parents) {
+    for (const parent of parents) {
+      if (!isTold(parent)) continue;
+      const number = numberOf(parent), children = childrenOf(parent);
+      for (const child of children) if (!isTold(child) || !known.has(numberOf(child))) describe(child, number, batch.added);
+      batch.children.push([number, children.map(numberOf)]);
+    }
+    for (const text of texts) if (isTold(text)) batch.texts.push([numberOf(text), text.data]);
+    for (const [element, names] of attributes) {
+      if (!isTold(element)) continue;
+      for (const name of names) batch.attributes.push([numberOf(element), name, element.getAttribute(name)]);
+      restyle(element, batch, MOST_RESTYLED);
+    }
+    note(batch);
+  }
+
+  // Rules for one element often concern what is in it or follows it.
+  function restyle(element, batch, most) {
+    const stack = [element];
+    for (let each = element.nextElementSibling; each && stack.length < 50; each = each.nextElementSibling) stack.unshift(each);
+    for (let count = 0; stack.length && count < most; count++) {
+      const each = stack.pop();
+      if (each.nodeType === ELEMENT && isTold(each)) noteStyle(each, batch);
+      for (const child of childrenOf(each)) if (child.nodeType !== TEXT) stack.push(child);
+    }
+  }
+
+  function noteStyle(element, batch) {
+    const style = styleNumber(element);
+    if (style !== styleOf.get(element)) {
+      styleOf.set(element, style);
+      batch.styles.push([numberOf(element), style]);
+    }
+    noteState(element, batch);
+  }
+
+  function noteState(element, batch) {
+    const state = stateNow(element), key = keyOfState(state);
+    if (key !== stateOf.get(element)) {
+      stateOf.set(element, key);
+      batch.states.push([numberOf(element), state]);
+    }
+  }
+
+  // What most changes of style show in; it costs a tenth of all that is kept of an element's style.
+  function glance(element) {
+    let style = liveStyles.get(element);
+    if (!style) liveStyles.set(element, style = getComputedStyle(element));
+    const now = style.display + " " + style.visibility, isNew = glances.get(element) !== now;
+    if (isNew) glances.set(element, now);
+    return isNew;
+  }
+
+  // Looks at every element once more: rules may concern any of them, whatever was changed.
+  function scan() {
+    isDirty = false;
+    const batch = {...emptyBatch(), isScan: true}, hosts = new Set();
+    for (const element of everyElement()) {
+      if (glance(element) && known.has(numbers.get(element))) noteStyle(element, batch);
+      if (element.shadowRoot && !observed.has(element.shadowRoot)) hosts.add(element);
+    }
+    for (const element of everyElement("input, textarea, option, dialog, [popover]")) {
+      if (known.has(numbers.get(element))) noteState(element, batch);
+    }
+    if (hosts.size) fill(batch, new Map(), new Set(), hosts);
+    else if (batch.styles.length || batch.states.length) note(batch);
+    isDirty = false;
+  }
+
+  const observer = new MutationObserver(changed);
+  const WATCHED = {attributes: true, characterData: true, childList: true, subtree: true};
+  observer.observe(document, WATCHED);
+
+  function observe(target) {
+    if (observed.has(target)) return;
+    observed.add(target);
+    scopes.add(target);
+    observer.observe(target, WATCHED);
+    for (const name of ["input", "change", "transitionend", "animationend", "toggle", "reset", "click", "keyup"]) {
+      target.addEventListener(name, tell, {capture: true, passive: true});
+    }
+    target.addEventListener("focusin", moved, {capture: true, passive: true});
+    target.addEventListener("focusout", moved, {capture: true, passive: true});
+  }
+
+  function observeFrame(frame) {
+    const inside = frameRoot(frame);
+    if (inside) observe(inside.ownerDocument);
+    if (!observed.has(frame)) {
+      observed.add(frame);
+      frame.addEventListener("load", () => { observeFrame(frame); fill(emptyBatch(), new Map(), new Set(), new Set([frame])); });
+    }
+  }
+
+  function focused() {
+    let element = document.activeElement;
+    while (element) {
+      const inside = element.shadowRoot?.activeElement ?? frameRoot(element)?.ownerDocument.activeElement;
+      if (!inside || inside === inside.ownerDocument.body) break;
+      element = inside;
+    }
+    return element && element !== document.body && element !== document.documentElement ? numberOf(element) : 0;
+  }
+
+  let focusMoves = [];
+  function moved(event) {
+    if (placing) return;
+    focusMoves.push([performance.now() / 1000, event.type === "focusin" ? numberOf(event.composedPath()[0] ?? event.target) : 0]);
+    tell();
+  }
+
+  function forget() {  // what left the page is not kept alive
+    for (const number of known) {
+      const node = nodes.get(number);
+      if (!node || !node.isConnected) { known.delete(number); nodes.delete(number); if (node) numbers.delete(node); }
+    }
+  }
+
+  function taken() {
+    const news = {
+      batches, styles: newStyles, focus: focused(), focusMoves, isOverrun, now: performance.now() / 1000,
+      title: document.title, address: document.URL, isReady: document.readyState,
+    };
+    batches = []; newStyles = []; focusMoves = []; isTelling = false;
+    return news;
+  }
+
+  // What is asked from outside
+
+  function snapshot() {
+    observer.takeRecords();
+    known.clear();
+    batches = []; newStyles = []; styleNumbers.clear(); isOverrun = false; isDirty = false;
+    root = document.documentElement;
+    observe(document);
+    const found = [];
+    if (root) describe(root, 0, found);
+    return {...taken(), nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY]};
+  }
+
+  function collect() {
+    const records = observer.takeRecords();
+    if (records.length) changed(records);
+    if (isDirty && !isOverrun) scan();
+    const news = taken();
+    if (known.size > 2 * 1000 && Math.random() < 0.02) forget();
+    return news;
+  }
+
+  function looks() {
+    const table = new Map(), list = [], of = [];
+    for (const element of everyElement()) {
+      const style = getComputedStyle(element);
+      const isTable = ["table", "tbody", "td", "th", "tr"].includes(element.localName);
+      const values = valuesOf(style, isTable ? [...LOOKS, ...DECORATIONS] : LOOKS), text = JSON.stringify(values);
+      if (!table.has(text)) { table.set(text, list.length); list.push(values); }
+      of.push(numberOf(element), table.get(text));
+    }
+    return {names: [...LOOKS, ...DECORATIONS], list, of};
+  }
+
+  function placeOf(element) {
+    let {left, top, width, height} = element.getBoundingClientRect();
+    for (let view = element.ownerDocument.defaultView; view && view !== window; view = view.parent) {
+      const frame = view.frameElement?.getBoundingClientRect();
+      if (frame) { left += frame.left; top += frame.top; }
+    }
+    return [left + scrollX, top + scrollY, width, height].map((side) => Math.round(side * 10) / 10);
+  }
+
+  function boxes() {
+    const found = [];
+    for (const element of everyElement()) found.push(numberOf(element), ...placeOf(element));
+    return found;
+  }
+
+  // Where a pointer can press an element, in the viewport; null where something else lies over it or it has no box.
+  function pointAt(number) {
+    const element = nodes.get(number);
+    if (!element?.isConnected) return null;
+    element.scrollIntoView({block: "nearest", inline: "nearest", behavior: "instant"});
+    const [left, top, width, height] = placeOf(element);
+    if (!width || !height) return null;
+    const x = left - scrollX + width / 2, y = top - scrollY + height / 2;
+    let over = document.elementFromPoint(x, y);
+    while (over?.shadowRoot && over !== element) {
+      const inside = over.shadowRoot.elementFromPoint(x, y);
+      if (!inside || inside === over) break;
+      over = inside;
+    }
+    const isHit = over && (element.contains(over) || over === element || frameRoot(over));
+    return isHit ? [x, y] : null;
+  }
+
+  // Whether an element is seen: it has a box in the viewport, and nothing lies over the whole of it.
+  function sight(number) {
+    const element = nodes.get(number);
+    if (!element?.isConnected) return "gone";
+    const {left, top, right, bottom, width, height} = element.getBoundingClientRect();
+    if (width < 2 || height < 2) return "nothing";
+    if (!element.checkVisibility({opacityProperty: true, visibilityProperty: true})) return "hidden";
+    const view = element.ownerDocument.defaultView;
+    if (right <= 0 || bottom <= 0 || left >= view.innerWidth || top >= view.innerHeight) return "outside";
+    const inside = [[.5, .5], [.1, .2], [.9, .2], [.1, .8], [.9, .8]].map(([x, y]) => [left + x * width, top + y * height]);
+    const within = inside.filter(([x, y]) => x >= 0 && y >= 0 && x < view.innerWidth && y < view.innerHeight);
+    const scope = element.getRootNode();
+    const isCovered = within.length > 0 && within.every(([x, y]) => {
+      const over = scope.elementFromPoint?.(x, y);
+      return over && !element.contains(over) && !over.contains(element);
+    });
+    return isCovered ? "covered" : "";
+  }
+
+  function focusOn(number) {
+    const element = nodes.get(number);
+    element?.focus();
+    return focused();
+  }
+
+  function click(number) {
+    const element = nodes.get(number);
+    if (!element?.isConnected) return false;
+    element.dispatchEvent(new MouseEvent("mouseover", {bubbles: true}));
+    element.click?.();
+    return true;
+  }
+
+  // Lets the next Tab begin at a place: browsers go on from where an element with the focus was taken away.
+  let placing = false;
+  const swallow = (event) => { if (placing && event.target.localName === "murvel-place") event.stopImmediatePropagation(); };
+  for (const name of ["focus", "focusin"]) window.addEventListener(name, swallow, {capture: true});
+
+  function startAt(number, isAfter) {
+    const node = nodes.get(number);
+    if (!node?.isConnected) return false;
+    const here = document.createElement("murvel-place");
+    here.tabIndex = -1;
+    const records = observer.takeRecords();
+    if (records.length) changed(records);
+    placing = true;
+    if (isAfter) node.after(here); else node.before(here);
+    here.focus({preventScroll: true});
+    here.remove();
+    placing = false;
+    observer.takeRecords();
+    return true;
+  }
+
+  function matching(selector) {
+    try { return [...document.querySelectorAll(selector)].map(numberOf); } catch { return null; }
+  }
+
+  // For how many seconds nothing has changed.
+  function calm() { return (performance.now() - stirred) / 1000; }
+
+  function hasText(text) { return Boolean(document.body?.innerText.includes(text)); }
+
+  globalThis.murvel = {
+    snapshot, collect, looks, boxes, pointAt, sight, focusOn, click, startAt, matching, hasText, calm,
+    numberOf, nodeOf: (number) => nodes.get(number) ?? null,
+  };
+})();

@@ -1,0 +1,306 @@
+"""The second stage: a page in a real browser (`murvel.stage.stage.Stage`), worked by real keys in real time.
+
+The page is taken as a whole when it arrives; afterwards the script inside it tells what changes. What is asked of the
+browser is bounded: a page that does not answer in time is told as such, and what comes of the key is told later.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import time
+from collections.abc import Callable, Coroutine, Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from murvel.browser.batching import batches_of
+from murvel.browser.errors import BrowserError
+from murvel.browser.keys import Keyboard
+from murvel.browser.quiet import until_quiet
+from murvel.browser.tab import Tab
+from murvel.browser.taking import take
+from murvel.page.captured.capture import Capture
+from murvel.page.captured.document import Batch, CapturedDocument
+from murvel.page.document import Element
+from murvel.page.loading.addresses import shown
+from murvel.page.memory import no_collection
+from murvel.page.problems import ProblemKind
+from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
+from murvel.stage.inputs import Tab as TabKey
+from murvel.stage.reaction import Reaction
+from murvel.stage.script import Handler
+from murvel.stage.stage import Revealed
+from murvel.tree.change import TreeChange
+from murvel.tree.model import Tree
+from murvel.tree.rebuild import LiveTree
+
+PATIENCE = 2.0
+"""So many seconds a page gets to answer to a key."""
+
+_PATIENCE_FOR_PAGES = 90.0
+_STEP = 0.02
+_GENERATION = 1 << 32
+
+
+class BrowserStage:
+    """A page at work in a browser.
+
+    Attributes:
+        tab: the page.
+    """
+
+    is_live = True
+
+    def __init__(self, tab: Tab, capture: Capture) -> None:
+        """Take over a page that has come to rest, of which a capture was taken."""
+        self.tab = tab
+        self._keyboard = Keyboard(tab)
+        self._generation = 0
+        self._waiting: list[Batch] = []
+        self._news = False
+        self._began = time.monotonic()
+        self._page = self._captured(capture)
+        self._tree = self._built()
+        self._focus = capture.focus
+        self._address = capture.address
+        self._told: Mapping[str, Any] = {}
+        self._is_overrun = False
+        tab.told = self._on_told
+
+    def _captured(self, capture: Capture) -> CapturedDocument:
+        with no_collection():
+            return CapturedDocument(capture, self._looks, self._matching)
+
+    def _built(self) -> LiveTree:
+        with no_collection():
+            return LiveTree(self._page.styled)
+
+    def _on_told(self) -> None:
+        self._news = True
+
+    def _run(self, work: Coroutine[Any, Any, Any], patience: float = PATIENCE) -> Any:
+        return self.tab.browser.thread.run(work, patience)
+
+    def _looks(self) -> Mapping[str, list[Any]]:
+        looks: Mapping[str, list[Any]] = self._run(self.tab.ask("looks()"), _PATIENCE_FOR_PAGES)
+        return looks
+
+    def _matching(self, selector: str) -> list[int] | None:
+        numbers: list[int] | None = self._run(self.tab.ask(f"matching({json.dumps(selector)})"))
+        return numbers
+
+    # What is there
+
+    @property
+    def tree(self) -> Tree:
+        """The tree as it was when the page was last followed."""
+        return self._tree.tree
+
+    @property
+    def focus(self) -> int | None:
+        """The key of the element that has the focus, None where nothing has."""
+        return self._key(self._focus) if self._focus else None
+
+    @property
+    def now(self) -> float:
+        """The seconds since the page was opened; the clock is real."""
+        return time.monotonic() - self._began
+
+    @property
+    def next_due(self) -> float | None:
+        """Now, where something has happened that was not taken yet; what comes later is not known."""
+        return self.now if self._waiting or self._news else None
+
+    def key_of(self, element: Element) -> int | None:
+        """Return an element's key; None for one that is no longer on the page."""
+        number = self._page.number_of(element)
+        return self._key(number) if number is not None else None
+
+    def element(self, key: int | None) -> Element | None:
+        """Return the element with a key, None where it is no longer on the page."""
+        number = self._number(key)
+        return self._page.by_number.get(number) if number is not None else None
+
+    def revealed(self) -> Revealed:
+        """Return the page as it is: what a script would show is not known."""
+        return Revealed(self.tree, frozenset())
+
+    def handlers(self) -> Sequence[Handler]:
+        """Nothing is known of the page's handlers; they are tried."""
+        return ()
+
+    def _key(self, number: int) -> int:
+        return self._generation * _GENERATION + number
+
+    def _number(self, key: int | None) -> int | None:
+        """The browser's number for a key; None where the element was on a page before this one."""
+        if key is None or key // _GENERATION != self._generation:
+            return None
+        return key % _GENERATION
+
+    # What happens
+
+    def perform(self, given: Input) -> Reaction:
+        """Let something happen, and return what came of it as far as it has come."""
+        reaction = Reaction()
+        before = self._focus
+        try:
+            match given:
+                case Wait(until):
+                    self._wait(until)
+                case Load():
+                    self._run(self._collect())
+                case _:
+                    asked = self._asked(given)
+                    if asked is not None:
+                        self._run(self._keyboard.give(*asked))
+                        reaction.handled = True
+                        self._run(self._settle())
+            self._take_next(reaction)
+            self._tell_focus(given, before, reaction)
+        except BrowserError as error:
+            reaction.notes.append(str(error))
+        return reaction
+
+    def _asked(self, given: Input) -> tuple[Input, int | None] | None:
+        """What is done, and the number of the element that it is done to; None where that is gone."""
+        match given:
+            case TabKey(_, start):
+                return given, self._number(start)
+            case Press(_, None):
+                return given, None
+            case Activate(key) | Focus(key) | Hover(key) | Press(_, key) | Type(key, _):
+                number = self._number(key)
+                return (given, number) if number is not None else None
+        return None
+
+    def _wait(self, until: float) -> None:
+        """Wait until something has happened, but not beyond a second."""
+        while not self._waiting:
+            if self._news:
+                self._news = False
+                self._run(self._collect())
+                continue
+            left = until - self.now
+            if left <= 0:
+                return
+            time.sleep(min(_STEP, left))
+
+    async def _settle(self) -> None:
+        """Let the page do what it does at once and in the next frames."""
+        for _ in range(4):
+            await asyncio.sleep(1.5 * _STEP)
+            if not await self._collect():
+                return
+
+    async def _collect(self) -> bool:
+        """Ask the page what changed; return whether anything did."""
+        self._news = False
+        if self.tab.happened.is_new_page:
+            return False
+        told = await self.tab.ask("collect()")
+        if told is None:
+            return False
+        self._page.styles.table.extend(told["styles"])
+        batches = batches_of(told["batches"])
+        self._waiting += batches
+        self._focus = told["focus"]
+        self._told = told
+        if told["isOverrun"]:
+            self._waiting.clear()
+            self._is_overrun = True
+        return bool(batches) or bool(told["focusMoves"])
+
+    def _take_next(self, reaction: Reaction) -> None:
+        """Make the next change that the page told of, and note what else happened."""
+        happened = self.tab.take_happened()
+        reaction.notes += happened.notes
+        if happened.is_new_page:
+            self._take_anew(reaction, is_new_page=True)
+            return
+        if self._is_overrun:
+            self._is_overrun = False
+            self._take_anew(reaction, is_new_page=False)
+        elif self._waiting:
+            batch = self._waiting.pop(0)
+            with no_collection():
+                change, restyled = self._page.apply(batch)
+                renewed = self._page.renewed
+                if change or restyled:
+                    reaction.change = replace(self._tree.follow(change, restyled), renewed=frozenset(renewed))
+        self._page.document.focused = self._page.by_number.get(self._focus)
+        address = self.tab.gate.own_address(str(self._told.get("address", ""))) if self._told else self._address
+        if address and address != self._address:
+            self._address = address
+            reaction.notes.append(f"the address is now {shown(address)}, and nothing is heard of that")
+
+    def _take_anew(self, reaction: Reaction, *, is_new_page: bool) -> None:
+        """Take the whole page again: another one has come, or more changed than was told."""
+        old = self.tree
+
+        async def taken() -> Capture:
+            if is_new_page:
+                await until_quiet(self.tab)
+            return await take(self.tab, whole=False)
+
+        self._waiting.clear()
+        self._told = {}
+        capture = self._run(taken(), _PATIENCE_FOR_PAGES)
+        self._generation += is_new_page
+        self._page = self._captured(capture)
+        self._tree = self._built()
+        self._focus, self._address = capture.focus, capture.address
+        reaction.change = TreeChange.whole(old, self.tree)
+        reaction.has_arrived = is_new_page
+        self.tab.take_happened()
+
+    def _tell_focus(self, given: Input, before: int, reaction: Reaction) -> None:
+        """Note where the focus is now, if the page or the key put it somewhere else."""
+        if self._focus == before and not isinstance(given, TabKey):
+            return
+        aimed = getattr(given, "key", None)
+        now = self.focus
+        if now is not None and (now != aimed or isinstance(given, Focus)):
+            reaction.focus = now
+        if now is not None and not reaction.has_arrived:
+            why = _UNSEEN.get(self._run(self.tab.ask(f"sight({self._focus})")) or "")
+            if why:
+                reaction.notes.append(f"the focus is not seen: {why}")
+
+    def ask(self, question: str) -> Any:
+        """Ask the script in the page.
+
+        Raises:
+            BrowserError: it does not answer.
+        """
+        return self._run(self.tab.ask(question), _PATIENCE_FOR_PAGES)
+
+    def watch(self, told: Callable[[], None]) -> None:
+        """Have something called, in the browser's thread, whenever the page changes by itself."""
+
+        def on_told() -> None:
+            self._news = True
+            told()
+
+        self.tab.told = on_told
+
+    def take(self) -> Capture:
+        """Return a capture of the page as it is now, with looks, boxes and the browser's own tree."""
+        capture: Capture = self._run(take(self.tab, whole=True), _PATIENCE_FOR_PAGES)
+        return capture
+
+    def problems(self) -> list[tuple[ProblemKind, str]]:
+        """Return what went wrong on the page so far."""
+        return [(ProblemKind(kind), text) for kind, text in self.tab.problems]
+
+    def close(self) -> None:
+        """Close the page."""
+        self._run(self.tab.close(), PATIENCE)
+
+
+_UNSEEN = {
+    "nothing": "its element has no size",
+    "hidden": "its element is transparent or hidden",
+    "outside": "its element is outside of the window",
+    "covered": "something lies over its element",
+}

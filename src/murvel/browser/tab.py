@@ -1,0 +1,371 @@
+"""One page in a browser: it is opened, watched from inside, and asked.
+
+A script of ours (`recorder.js`) runs in a world of its own beside the page's scripts, from before the first of them.
+This module hands its questions over and keeps what the browser itself tells: requests that failed, errors of scripts,
+dialogs, new tabs, navigation, a renderer that dies.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import base64
+import json
+import time
+from collections.abc import Callable, Coroutine
+from contextlib import suppress
+from dataclasses import dataclass, field
+from importlib.resources import files
+from typing import Any
+
+from playwright.async_api import BrowserContext, CDPSession, Dialog, Error, Page
+
+from murvel.browser.errors import BrowserError
+from murvel.browser.gate import Gate, RefusedError, refused
+from murvel.browser.launch import Chromium
+from murvel.page.loading.addresses import shown
+from murvel.page.problems import ProblemKind
+from murvel.page.setup import Setup
+from murvel.page.text import visible
+
+_WORLD = "murvel"
+_NEWS = "murvelNews"
+_RECORDER = (files("murvel.browser") / "recorder.js").read_text(encoding="utf-8")
+_MOST_PROBLEMS = 50
+_LONGEST = 300
+
+LOAD_SECONDS = 30.0
+"""So long a page may take until it has loaded; then what is there is taken."""
+
+
+@dataclass(slots=True)
+class Happened:
+    """What the browser told beside changes of the page, since it was last asked.
+
+    Attributes:
+        notes: what a person should know, in words: dialogs, new tabs, downloads.
+        is_new_page: whether another page was loaded in place of the one before.
+        is_gone: whether the page's process has died, or the tab was closed.
+    """
+
+    notes: list[str] = field(default_factory=list)
+    is_new_page: bool = False
+    is_gone: bool = False
+
+
+class Tab:
+    """A page in the browser. Everything but `close` runs in the browser's thread.
+
+    Attributes:
+        gate: what the page may ask for.
+        problems: what went wrong, each a kind and a sentence.
+        happened: what the browser told beside changes.
+        last_change: when the page last changed or asked for something, by `time.monotonic`.
+        told: called in the browser's thread when something changed or happened; None for nobody.
+    """
+
+    def __init__(self, browser: Chromium, setup: Setup, gate: Gate) -> None:
+        assert setup.browser is not None
+        self.browser = browser
+        self.setup = setup
+        self.gate = gate
+        self.problems: dict[tuple[str, str], None] = {}
+        self.happened = Happened()
+        self.last_change = time.monotonic()
+        self.told: Callable[[], None] | None = None
+        self._context: BrowserContext | None = None
+        self._page: Page | None = None
+        self._session: CDPSession | None = None
+        self._frame = ""
+        self._world = ""
+        self._requests: dict[str, str] = {}
+        """What the page waits for: addresses by the browser's numbers of the requests."""
+        self._has_loaded = False
+        self._beside: set[asyncio.Task[None]] = set()
+
+    @property
+    def world(self) -> str:
+        """The world in which our script runs, as the protocol names it."""
+        return self._world
+
+    @property
+    def page(self) -> Page:
+        """Playwright's page."""
+        assert self._page is not None
+        return self._page
+
+    @property
+    def is_busy(self) -> bool:
+        """Whether the page waits for something that it asked for."""
+        return bool(self._requests)
+
+    async def open(self) -> None:
+        """Make the tab and load the page.
+
+        Raises:
+            BrowserError: the page cannot be had.
+        """
+        assert self.setup.browser is not None
+        try:
+            self._context = await self.browser.context(self.setup.browser, self.setup.width)
+            await self._add_cookies()
+            self._page = self._context.pages[0] if self._context.pages else await self._context.new_page()
+            self._session = await self._context.new_cdp_session(self._page)
+            await self._prepare()
+            await self._load()
+        except Error as error:
+            raise BrowserError(
+                f"{shown(self.gate.own_address(self.gate.address))} cannot be opened in the browser "
+                f"({_reason(error)})", "check the address."
+            ) from error  # fmt: skip
+
+    async def _add_cookies(self) -> None:
+        if self.setup.cookies is None:
+            return
+        from murvel.page.loading.network import cookies_of
+
+        assert self._context is not None
+        given = [
+            {
+                "name": each.name,
+                "value": each.value or "",
+                "domain": each.domain,
+                "path": each.path,
+                "secure": each.secure,
+                "expires": float(each.expires or -1),
+            }
+            for each in cookies_of(self.setup) or ()
+        ]
+        await self._context.add_cookies(given)  # type: ignore[arg-type]
+
+    async def _prepare(self) -> None:
+        page, session = self.page, self._session
+        assert session is not None
+        assert self._context is not None
+        page.on("dialog", self._on_dialog)
+        page.on("crash", lambda _: self._gone("the page's process has died"))
+        page.on("close", lambda _: self._gone("the page closed itself"))
+        page.on("console", lambda message: self._on_console(message.type, message.text))
+        page.on("pageerror", lambda error: self._problem(ProblemKind.ERRORS, f"A script failed: {_line(str(error))}"))
+        page.on(
+            "download", lambda download: self._tell(f"a download was refused: {_line(download.suggested_filename)}")
+        )
+        self._context.on("page", self._on_new_page)
+        session.on("Runtime.executionContextCreated", self._on_world)
+        session.on("Runtime.bindingCalled", lambda _: self._changed())
+        session.on("Fetch.requestPaused", lambda event: self._begin(self._on_request(event)))
+        session.on("Network.requestWillBeSent", self._on_asked)
+        session.on("Network.loadingFinished", self._on_finished)
+        session.on("Network.loadingFailed", self._on_failed)
+        session.on("Network.responseReceived", self._on_response)
+        session.on("Page.frameNavigated", self._on_navigated)
+        await session.send("Page.enable")
+        self._frame = (await session.send("Page.getFrameTree"))["frameTree"]["frame"]["id"]
+        for name in ("Runtime", "Network", "DOM"):
+            await session.send(f"{name}.enable")
+        await session.send("Fetch.enable", {"patterns": [{"urlPattern": "*"}]})
+        await session.send("Runtime.addBinding", {"name": _NEWS, "executionContextName": _WORLD})
+        await session.send(
+            "Page.addScriptToEvaluateOnNewDocument", {"source": _RECORDER, "worldName": _WORLD, "runImmediately": True}
+        )
+
+    async def _load(self) -> None:
+        reason = ""
+        try:
+            await self.page.goto(self.gate.address, wait_until="load", timeout=LOAD_SECONDS * 1000)
+        except Error as error:
+            if "Timeout" not in error.message:
+                if "ERR_ABORTED" in error.message and self.happened.notes:
+                    raise BrowserError(f"There is no page: {self.happened.notes[-1]}.") from error
+                raise
+            reason = f"The page had not loaded after {LOAD_SECONDS:g} seconds; what was there then is judged."
+        self._has_loaded = True
+        self.last_change = time.monotonic()
+        if reason:
+            self._problem(ProblemKind.BROWSER, reason)
+
+    # What the browser tells
+
+    def _begin(self, work: Coroutine[Any, Any, None]) -> None:
+        """Let work go on beside; it is kept until it is done."""
+        task = asyncio.ensure_future(work)
+        self._beside.add(task)
+        task.add_done_callback(self._beside.discard)
+
+    def _changed(self) -> None:
+        self.last_change = time.monotonic()
+        if self.told is not None:
+            self.told()
+
+    def _tell(self, words: str) -> None:
+        if len(self.happened.notes) < _MOST_PROBLEMS:
+            self.happened.notes.append(words)
+        self._changed()
+
+    def _gone(self, words: str) -> None:
+        self.happened.is_gone = True
+        self._tell(words)
+
+    def _problem(self, kind: ProblemKind, text: str) -> None:
+        if len(self.problems) < _MOST_PROBLEMS:
+            self.problems[kind, text if text.endswith(".") else f"{text}."] = None
+
+    def _on_world(self, event: dict[str, Any]) -> None:
+        context = event["context"]
+        frame = context.get("auxData", {}).get("frameId")
+        if context["name"] == _WORLD and frame == self._frame:
+            self._world = context["uniqueId"]
+
+    def _on_navigated(self, event: dict[str, Any]) -> None:
+        if "parentId" not in event["frame"]:
+            if self._has_loaded:
+                self.happened.is_new_page = True
+            self._changed()
+
+    def _on_asked(self, event: dict[str, Any]) -> None:
+        if event.get("type") not in ("EventSource", "WebSocket", "Ping", "Media"):
+            self._requests[event["requestId"]] = event["request"]["url"]
+        self.last_change = time.monotonic()
+
+    def _on_finished(self, event: dict[str, Any]) -> None:
+        self._requests.pop(event["requestId"], None)
+        self.last_change = time.monotonic()
+
+    def _on_failed(self, event: dict[str, Any]) -> None:
+        address = self._requests.pop(event["requestId"], "")
+        reason = event.get("errorText", "")
+        if address and not event.get("canceled") and "ACCESS_DENIED" not in reason and event.get("type") != "Document":
+            words = reason.removeprefix("net::ERR_").replace("_", " ").lower()
+            self._problem(ProblemKind.ERRORS, f"{shown(self.gate.own_address(address))} did not come ({words})")
+        self.last_change = time.monotonic()
+
+    def _on_response(self, event: dict[str, Any]) -> None:
+        status = event["response"]["status"]
+        address = self.gate.own_address(event["response"]["url"])
+        if status >= 400 and not address.endswith("/favicon.ico"):
+            reason = "there is no such file" if self.gate.is_local else f"the server says {status}"
+            self._problem(ProblemKind.ERRORS, f"{shown(address)} did not come: {reason}")
+
+    async def _on_request(self, event: dict[str, Any]) -> None:
+        session = self._session
+        assert session is not None
+        request, identity = event["request"], {"requestId": event["requestId"]}
+        is_page = event["resourceType"] == "Document" and event.get("frameId") == self._frame
+        try:
+            answer = await self.gate.answer(request["url"], is_page=is_page)
+        except RefusedError as error:
+            self._problem(ProblemKind.NOT_READ, refused(request["url"], str(error)))
+            with suppress(Error):
+                await session.send("Fetch.failRequest", {**identity, "errorReason": "AccessDenied"})
+            return
+        with suppress(Error):
+            if answer is not None:
+                headers = [
+                    {"name": "Content-Type", "value": answer.kind},
+                    {"name": "Cache-Control", "value": "no-store"},
+                ]
+                await session.send(
+                    "Fetch.fulfillRequest",
+                    {**identity, "responseCode": answer.status, "responseHeaders": headers, "body": answer.body},
+                )
+                return
+            more = self.gate.headers_for(request["url"])
+            if not more:
+                await session.send("Fetch.continueRequest", identity)
+                return
+            known = {**request["headers"], **dict(more)}
+            headers = [{"name": name, "value": value} for name, value in known.items()]
+            await session.send("Fetch.continueRequest", {**identity, "headers": headers})
+
+    async def _on_dialog(self, dialog: Dialog) -> None:
+        words = _line(dialog.message)
+        if dialog.type == "beforeunload":
+            await dialog.accept()
+            return
+        self._tell(f"the page shows a browser dialog ({dialog.type}): “{words}”; it was closed")
+        with suppress(Error):
+            await (dialog.accept() if dialog.type == "alert" else dialog.dismiss())
+
+    def _on_console(self, kind: str, text: str) -> None:
+        if kind == "error" and not text.startswith("Failed to load resource"):
+            self._problem(ProblemKind.ERRORS, f"The page's console has an error: {_line(text)}")
+
+    def _on_new_page(self, page: Page) -> None:
+        if page is self._page or self._page is None:
+            return
+
+        async def close() -> None:
+            address = page.url
+            with suppress(Error):
+                await page.wait_for_url("**", timeout=500)
+                address = page.url
+            self._tell(f"the page opened a new tab ({shown(self.gate.own_address(address))}); it was closed")
+            with suppress(Error):
+                await page.close()
+
+        self._begin(close())
+
+    # What is asked
+
+    async def send(self, method: str, given: dict[str, Any] | None = None) -> dict[str, Any]:
+        """Send a command of the DevTools protocol.
+
+        Raises:
+            BrowserError: the page does not answer to it.
+        """
+        assert self._session is not None
+        try:
+            return await self._session.send(method, given or {})
+        except Error as error:
+            raise BrowserError(
+                f"The page in the browser does not answer ({_reason(error)})", "open it anew."
+            ) from error
+
+    async def ask(self, question: str) -> Any:
+        """Ask the script in the page, and return its answer.
+
+        Args:
+            question: a call of one of its functions, as "collect()".
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        answer = await self.send(
+            "Runtime.evaluate",
+            {"expression": f"JSON.stringify(murvel.{question})", "uniqueContextId": self._world, "returnByValue": True},
+        )
+        if "exceptionDetails" in answer:
+            details = answer["exceptionDetails"]
+            words = details.get("exception", {}).get("description", details.get("text", ""))
+            raise BrowserError(f"The page in the browser could not be looked at ({_line(words)}).")
+        value = answer["result"].get("value")
+        return json.loads(value) if isinstance(value, str) else None
+
+    async def picture(self, clip: dict[str, float] | None = None) -> bytes:
+        """Return a PNG of the page, or of a part of it in CSS pixels from its top left corner."""
+        given: dict[str, Any] = {"format": "png", "captureBeyondViewport": True}
+        if clip is not None:
+            given["clip"] = {**clip, "scale": 1}
+        return base64.b64decode((await self.send("Page.captureScreenshot", given))["data"])
+
+    def take_happened(self) -> Happened:
+        """Return what the browser told since this was last asked."""
+        happened, self.happened = self.happened, Happened(is_gone=self.happened.is_gone)
+        return happened
+
+    async def close(self) -> None:
+        """Close the tab and its room."""
+        self.told = None
+        if self._context is not None:
+            with suppress(Error):
+                await self._context.close()
+
+
+def _line(text: str) -> str:
+    """Text of a page as one short line."""
+    line = " ".join(visible(text).split())
+    return line if len(line) <= _LONGEST else f"{line[:_LONGEST]}…"
+
+
+def _reason(error: Error) -> str:
+    line = _line(error.message.strip().partition("\n")[0])
+    return line.removeprefix("Page.goto: ").partition(" at http")[0]

@@ -1,0 +1,72 @@
+"""Taking a capture: all that is on a page in the browser at one moment."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import UTC, datetime
+
+from murvel.browser.errors import BrowserError
+from murvel.browser.exposed import BrowserNode, exposed
+from murvel.browser.launch import has_sandbox
+from murvel.browser.tab import Tab
+from murvel.page.captured.capture import Capture
+from murvel.page.problems import ProblemKind
+
+MOST_BROWSER_NODES = 20_000
+"""The browser's own tree of a larger page is not asked for: that takes longer than all else."""
+
+
+async def take(tab: Tab, *, whole: bool) -> Capture:
+    """Return a capture of the page as it is now.
+
+    Args:
+        tab: the page.
+        whole: whether looks, boxes and the browser's own tree are taken as well, as for a file.
+
+    Raises:
+        BrowserError: the page does not answer, or is too large.
+    """
+    told = await tab.ask("snapshot()")
+    if told is None:
+        raise BrowserError("The page in the browser shows no document.")
+    if told["isOverrun"]:
+        raise BrowserError("The page has more elements and texts than can be taken", "capture a part of it.")
+    setup = tab.setup.browser
+    assert setup is not None
+    if not has_sandbox():
+        text = "Chromium runs without its sandbox, since Murvel runs as root."
+        tab.problems[ProblemKind.NOTE, text] = None
+    capture = Capture(
+        address=tab.gate.own_address(told["address"]),
+        title=told["title"],
+        taken=datetime.now(UTC).isoformat(timespec="seconds"),
+        browser=_words(tab),
+        width=tab.setup.width,
+        height=told["height"],
+        nodes=told["nodes"],
+        styles=told["styles"],
+        focus=told["focus"],
+        scroll=told["scroll"],
+        problems=[[str(kind), text] for kind, text in tab.problems],
+    )
+    if whole:
+        capture.looks = await tab.ask("looks()")
+        capture.boxes = await tab.ask("boxes()")
+        if len(capture.nodes) <= MOST_BROWSER_NODES:
+            capture.browser_tree = [asdict(node) for node in await browser_tree(tab)]
+    return capture
+
+
+def _words(tab: Tab) -> str:
+    """The browser and how it was set up, in words."""
+    setup = tab.setup.browser
+    assert setup is not None
+    words = [tab.browser.version, f"{tab.setup.width} pixels wide"]
+    words += [f"zoom {setup.zoom} %"] if setup.zoom != 100 else []
+    told = {"dark": setup.is_dark, "reduced motion": setup.has_less_motion, "forced colours": setup.has_forced_colors}
+    return ", ".join([*words, *(name for name, is_on in told.items() if is_on)])
+
+
+async def browser_tree(tab: Tab) -> list[BrowserNode]:
+    """Return what the browser itself exposes now."""
+    return await exposed(tab.send)

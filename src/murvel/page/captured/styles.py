@@ -1,0 +1,260 @@
+"""A browser's computed styles behind the protocols of `murvel.page.styles.style`.
+
+A style is a list of values: those of `TREE_STYLES` and, where there are any, those of ::before, ::after and ::marker.
+What elements look like comes apart, since only checks ask for it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sequence, Set
+from functools import cached_property
+from typing import Any
+
+import tinycss2
+
+from murvel.page.document import Element
+from murvel.page.errors import PageError
+from murvel.page.styles.conditions import significant
+from murvel.page.styles.content import NO_LISTS, Content, Generated, Lists, content_of, generated
+from murvel.page.styles.numbering import concerns_numbers, number_all
+from murvel.page.styles.style import INITIAL_STYLE, PLAIN, SIDES, Decoration, Looks, Style
+
+TREE_STYLES = (
+    "display", "visibility", "white-space", "text-transform", "content-visibility", "position", "float",
+    "list-style-type", "counter-reset", "counter-increment", "counter-set", "quotes",
+)  # fmt: skip
+"""The properties of an element that a capture has, in their order."""
+
+PSEUDO_STYLES = (
+    "content", "display", "visibility", "position", "float", "text-transform", "counter-reset", "counter-increment",
+    "counter-set",
+)  # fmt: skip
+"""The properties of ::before and ::after that it has."""
+
+_BEFORE, _AFTER, _MARKER = range(len(TREE_STYLES), len(TREE_STYLES) + 3)
+_HOLD_ITEMS = frozenset({"flex", "inline-flex", "grid", "inline-grid"})
+
+_INHERITED = frozenset({"color", "cursor", "pointer-events", "text-indent"})
+_OF_TYPE = frozenset({"font-size", "font-weight"})
+"""What is told of every element: tags have sizes of their own, so that nothing is to be taken from around."""
+
+_INITIAL = {
+    "clip": "auto", "clip-path": "none", "color": "rgb(0, 0, 0)", "background-color": "rgba(0, 0, 0, 0)",
+    "background-image": "none", "cursor": "auto", "left": "auto", "opacity": "1", "outline-style": "none",
+    "outline-width": "3px", "overflow-x": "visible", "overflow-y": "visible", "pointer-events": "auto",
+    "position": "static", "right": "auto", "scale": "none", "text-indent": "0px", "top": "auto", "transform": "none",
+}  # fmt: skip
+
+
+class CapturedStyles:
+    """The styles of a captured document (`murvel.page.styles.style.Styles`).
+
+    Args:
+        table: the styles, by their numbers; it may grow.
+        look: returns what elements look like as a capture tells it, and the elements by their numbers.
+        match: returns the elements that a selector matches.
+    """
+
+    def __init__(
+        self,
+        table: list[list[Any]],
+        look: Callable[[], tuple[Mapping[str, list[Any]], Mapping[int, Element]]],
+        match: Callable[[str], list[Element]],
+    ) -> None:
+        self.table = table
+        self._look = look
+        self._match = match
+        self._looks: CapturedLooks | None = None
+        self._numbers: dict[Element, int] = {}
+        self._computed: dict[Element, Style] = {}
+        self._shared: dict[tuple[int, bool], Style] = {}
+        self._counting: set[Element] = set()
+        self._unnumbered: dict[Element, Style] = {}
+
+    def of(self, element: Element) -> Style:
+        """Return the computed style of an element."""
+        return self._computed.get(element, INITIAL_STYLE)
+
+    @property
+    def looks(self) -> Looks:
+        """What elements look like; asked for when it is first wanted after a change."""
+        if self._looks is None:
+            self._looks = CapturedLooks(*self._look())
+        return self._looks
+
+    def decoration(self, element: Element) -> Decoration:
+        """Return what a table, row or cell looks like."""
+        looks = self.looks
+        assert isinstance(looks, CapturedLooks)
+        return looks.decoration(element)
+
+    def matching(self, selector: str) -> list[Element]:
+        """Return the elements that a selector matches, in document order; frames and shadow trees are left out.
+
+        Raises:
+            SelectorError: it is not understood.
+        """
+        return self._match(selector)
+
+    # As the document is filled and changes
+
+    def give(self, styles: Mapping[Element, int]) -> set[Element]:
+        """Take the numbers of elements' styles, those of outer elements first; return those that changed."""
+        self._looks = None
+        self._numbers.update(styles)
+        waiting = list(styles)
+        changed: set[Element] = set()
+        for element in waiting:  # grows while it is gone through
+            number = self._numbers.get(element)
+            if number is None:
+                continue
+            style = self._style(element, number)
+            before = self._unnumbered.get(element) or self._computed.get(element)
+            if style == before:
+                continue
+            self._unnumbered.pop(element, None)
+            self._computed[element] = style
+            changed.add(element)
+            if before is not None and before.holds_items is not style.holds_items:
+                waiting.extend(element.elements())
+            self._counting.add(element) if concerns_numbers(element, style) else self._counting.discard(element)
+        return changed
+
+    def forget(self, elements: Iterable[Element]) -> None:
+        """Forget elements that are gone."""
+        for element in elements:
+            self._numbers.pop(element, None)
+            self._computed.pop(element, None)
+            self._unnumbered.pop(element, None)
+            self._counting.discard(element)
+
+    def number(self) -> set[Element]:
+        """Fill in counters, markers and quotation marks again; return the elements that show others now."""
+        if not self._counting:
+            return set()
+        for element, style in self._unnumbered.items():
+            before, self._computed[element] = self._computed[element], style
+            self._unnumbered[element] = before
+        shown_before, self._unnumbered = self._unnumbered, {}
+        found = number_all(self._counting, self.of)
+        for element, style in found.items():
+            self._unnumbered[element] = self._computed[element]
+            self._computed[element] = style
+        concerned = shown_before.keys() | found.keys()
+        return {each for each in concerned if shown_before.get(each) != found.get(each)}
+
+    def _style(self, element: Element, number: int) -> Style:
+        parent = element.parent
+        in_items = parent is not None and self.of(parent).holds_items
+        shared = self._shared.get((number, in_items))
+        if shared is not None:
+            return shared
+        if not 0 <= number < len(self.table):
+            raise PageError(f"The capture has no style {number}", "capture the page again.")
+        values = self.table[number]
+        if len(values) not in (_BEFORE, _MARKER + 1):
+            raise PageError(f"Style {number} of the capture is damaged", "capture the page again.")
+        style, is_own = _style(element, values, in_items=in_items)
+        if not is_own:
+            self._shared[number, in_items] = style
+        return style
+
+
+def _style(element: Element, values: list[Any], *, in_items: bool) -> tuple[Style, bool]:
+    """A Style, and whether it is the element's own: what ::before shows of attributes is."""
+    display, visibility, space, transform, skipped, position, floats, kind, reset, increment, set_, quotes = values[:12]
+    holds_items = display in _HOLD_ITEMS or (display == "contents" and in_items)
+    out_of_flow = position in ("absolute", "fixed") or (floats != "none" and not in_items)
+    boxes = values[_BEFORE:_MARKER] if len(values) > _BEFORE else (0, 0)
+    before, after = (_generated(element, box) for box in boxes)
+    marker = _content(values[_MARKER]) if len(values) > _MARKER and values[_MARKER] else None
+    lists = Lists(kind, reset, increment, set_, quotes, marker)
+    lists = NO_LISTS if lists == NO_LISTS else lists
+    style = Style(
+        display, visibility, space, transform, skipped, holds_items, out_of_flow and display != "contents", before,
+        after, None, lists,
+    )  # fmt: skip
+    return style, before is not None or after is not None
+
+
+def _content(text: str) -> Content | None:
+    found = content_of(significant(tinycss2.parse_component_value_list(text)))
+    return found if isinstance(found, Content) else None
+
+
+def _generated(element: Element, values: Any) -> Generated | None:
+    if not values:
+        return None
+    content = _content(values[0])
+    _, display, visibility, position, floats, transform, reset, increment, set_ = values
+    if content is None or display == "none" or visibility != "visible":
+        return None
+    lists = Lists(reset=reset, increment=increment, set=set_)
+    is_block = not Style(display).is_inline
+    is_apart = display != "inline" or position in ("absolute", "fixed") or floats != "none"
+    return generated(
+        element, content, NO_LISTS if lists == NO_LISTS else lists, transform, is_block=is_block, is_apart=is_apart
+    )
+
+
+class CapturedLooks:
+    """What elements look like, as a browser computed it: what differs from the initial or inherited value.
+
+    Which rules show something on pointing or focus is not told; `shown_by_pointer` and `shown_by_focus` are empty.
+    """
+
+    shown_by_pointer: Set[Element] = frozenset()
+    shown_by_focus: Set[Element] = frozenset()
+
+    def __init__(self, told: Mapping[str, list[Any]], by_number: Mapping[int, Element]) -> None:
+        names: Sequence[str] = told.get("names", [])
+        every = [dict(zip(names, values, strict=False)) for values in told.get("list", [])]
+        pairs = told.get("of", [])
+        self._of: dict[Element, Mapping[str, str]] = {
+            by_number[number]: every[at]
+            for number, at in zip(pairs[::2], pairs[1::2], strict=False)
+            if number in by_number and 0 <= at < len(every)
+        }
+
+    def of(self, element: Element) -> Mapping[str, str]:
+        """Return the values of an element by property, without those that it has from its parent or from the start."""
+        around = self._values(element.parent) if element.parent is not None else {}
+        return {
+            name: value
+            for name, value in self._values(element).items()
+            if name in _OF_TYPE
+            or (
+                name in _INITIAL
+                and value != (around.get(name, _INITIAL[name]) if name in _INHERITED else _INITIAL[name])
+            )
+        }
+
+    def with_property(self, name: str) -> Set[Element]:
+        """Return the elements whose value of a property is their own."""
+        return self._with.get(name, frozenset())
+
+    @cached_property
+    def _with(self) -> dict[str, set[Element]]:
+        found: dict[str, set[Element]] = {}
+        for element in self._of:
+            for name in self.of(element):
+                found.setdefault(name, set()).add(element)
+        return found
+
+    def decoration(self, element: Element) -> Decoration:
+        """Return what a table, row or cell looks like."""
+        values = self._values(element)
+        if "border-collapse" not in values:
+            return PLAIN
+        borders = frozenset(side for side in SIDES if values[f"border-{side}-width"] not in ("0px", ""))
+        colour = values["background-color"]
+        return Decoration(
+            borders,
+            "" if colour == _INITIAL["background-color"] else colour,
+            any(part != "0px" for part in values["border-spacing"].split()),
+            values["border-collapse"] == "collapse",
+            values["empty-cells"] == "hide",
+        )
+
+    def _values(self, element: Element) -> Mapping[str, str]:
+        return self._of.get(element, {})
