@@ -108,8 +108,8 @@ class BrowserStage:
 
     @property
     def next_due(self) -> float | None:
-        """Now, where something has happened that was not taken yet; what comes later is not known."""
-        return self.now if self._waiting or self._news else None
+        """The start, where something has happened that was not taken yet; what comes later is not known."""
+        return 0.0 if self._waiting or self._news else None
 
     def key_of(self, element: Element) -> int | None:
         """Return an element's key; None for one that is no longer on the page."""
@@ -231,7 +231,7 @@ class BrowserStage:
         self._page.document.focused = self._page.by_number.get(self._focus)
         address = self.tab.gate.own_address(str(self._told.get("address", ""))) if self._told else self._address
         if address and address != self._address:
-            self._address = address
+            self._address = self._page.document.address = address
             reaction.notes.append(f"the address is now {shown(address)}, and nothing is heard of that")
 
     def _take_anew(self, reaction: Reaction, *, is_new_page: bool) -> None:

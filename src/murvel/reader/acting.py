@@ -161,7 +161,7 @@ def wait(session: ReadingSession, seconds: float) -> list[Utterance]:
         session.let_pass(seconds)
         session.speech.advance(session.clock)
         return []
-    end = stage.now + seconds
+    end = stage.now + seconds  # a page that never comes to rest keeps nobody for longer than a moment beyond that
     heard: list[Utterance] = []
     while True:
         is_last = stage.next_due is None or stage.next_due > end
@@ -176,7 +176,7 @@ def wait(session: ReadingSession, seconds: float) -> list[Utterance]:
             told = ", ".join(filter(None, (*reaction.notes, outcome.lost)))
             if told:
                 session.tell(FOCUS_MOVED if outcome.lost else "the page", told)
-        if is_last and stage.now >= end:
+        if stage.now >= end and (is_last or (stage.is_live and stage.now >= end + _MOMENT)):
             break
     session.speech.advance(session.clock)
     return heard

@@ -37,9 +37,9 @@ _KEYS_FOR_PAGE = {
     "backspace": "delete",
     "enter": "enter",
     "down": "arrow down",
-    "right": "arrow down",
+    "right": "arrow right",
     "up": "arrow up",
-    "left": "arrow up",
+    "left": "arrow left",
     "escape": "escape",
 }
 """Keys that go to the page in focus mode, beside those that print, as commands."""

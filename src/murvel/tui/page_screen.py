@@ -145,6 +145,7 @@ class PageScreen(Screen[None]):
         top.title = self.work.page.title or self.work.page.address
         top.facts = (
             *(() if type(self.view) in NUMBERED else (self.view.TITLE.lower(),)),
+            *(("browser",) if session.stage is not None and session.stage.is_live else ()),
             f"{session.mode.value} mode",
             f"{clock(session.time)} of {clock(session.spoken.total)}",
             session.voice.title,
@@ -301,6 +302,11 @@ class PageScreen(Screen[None]):
         """Tell the page that time passed, and show what is heard of it; not while a dialog works on the page."""
         if self.is_current and self.work.catch_up():
             self._show()
+
+    def on_unmount(self) -> None:
+        """Let go of what the page runs on."""
+        if self.work.session.stage is not None:
+            self.work.session.stage.close()
 
     def keep_place(self) -> None:
         """Keep where reading stands."""

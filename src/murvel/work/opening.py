@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from murvel.browser.open import open_page
 from murvel.casebook.defect import Defect
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
@@ -66,6 +67,7 @@ class Opening:
         Raises:
             PageError: the page cannot be had.
             StageError: the page's cues cannot be used.
+            BrowserError: there is no browser, or the page cannot be opened in it.
             CasebookError: the casebook cannot be written.
         """
         self.is_under_way = True
@@ -75,10 +77,14 @@ class Opening:
             self.is_under_way = False
 
     def _steps(self, casebook: Casebook, catalogue: Catalogue | None) -> Iterator[str]:
-        yield "fetching the page"
-        source = self.source if self.source is not None else fetch(self.address, self.setup)
-        yield "building its tree"
-        opened = stage_of(source, self.setup.width)
+        if self.setup.browser is not None:
+            yield "loading the page in a browser, until it comes to rest"
+            opened = open_page(self.address, self.setup)
+        else:
+            yield "fetching the page"
+            source = self.source if self.source is not None else fetch(self.address, self.setup)
+            yield "building its tree"
+            opened = stage_of(source, self.setup.width)
         yield "putting it in reading order"
         session = ReadingSession(opened.tree, stage=opened.stage)
         yield "working out what is heard"

@@ -41,7 +41,6 @@ class Work:
 
     Attributes:
         casebook: the open casebook.
-        page, take: the page and its state, as the casebook numbers them.
         session: the reading.
         catalogue: the checks that look through the page.
         voice_folder: where the person's own voices are, None for nowhere.
@@ -52,9 +51,9 @@ class Work:
         document = session.tree.document
         self.casebook = casebook
         self._history = History()
-        self.page: Page = casebook.keep_page(document.address, document.title, document.width)
-        self.take: Take = casebook.keep_take(self.page, document, lambda: "".join(to_json(session.tree)))
         self.session = session
+        self._page: Page = casebook.keep_page(document.address, document.title, document.width)
+        self._take: Take = casebook.keep_take(self._page, document, lambda: "".join(to_json(session.tree)))
         self.catalogue = built_in() if catalogue is None else catalogue
         self.voice_folder: Path | None = None
         self.judges_hidden = False
@@ -62,7 +61,7 @@ class Work:
         self._left: Left | None = None
         self._survey: Survey | None = None
         self._path: KeyboardPath | None = None
-        self._judgements = casebook.judgements(self.page)
+        self._judgements = casebook.judgements(self._page)
         self._mark_defects()
         session.mark(LEADS, lambda _: [lead.node for lead in self.survey.leads])
 
@@ -94,9 +93,45 @@ class Work:
 
     def catch_up(self) -> bool:
         """Tell the page how much time has passed since it was told last; return whether anything is heard of that."""
-        now = monotonic()
+        now, stage = monotonic(), self.session.stage
         passed, self._told_at = now - self._told_at, now
-        return bool(wait(self.session, passed)) if self.session.stage is not None else False
+        if stage is None:
+            return False
+        if not stage.is_live:
+            return bool(wait(self.session, passed))
+        if stage.next_due is None:
+            return False
+        wait(self.session, 0.0)  # its time passes by itself
+        return True
+
+    def close(self) -> None:
+        """Keep where reading stands, and let go of what the page runs on.
+
+        Raises:
+            CasebookError: it cannot be written.
+        """
+        try:
+            self.leave()
+        finally:
+            if self.session.stage is not None:
+                self.session.stage.close()
+
+    @property
+    def page(self) -> Page:
+        """The page that is open now; a stage may have gone on to another one."""
+        document = self.session.tree.document
+        if (document.address, document.width) != (self._page.address, self._page.width):
+            self._page = self.casebook.keep_page(document.address, document.title, document.width)
+            self._take = self.casebook.keep_take(self._page, document, lambda: "".join(to_json(self.session.tree)))
+            self._judgements = self.casebook.judgements(self._page)
+            self._mark_defects()
+        return self._page
+
+    @property
+    def take(self) -> Take:
+        """The state of the page, as it was when it came."""
+        _ = self.page
+        return self._take
 
     def voices(self) -> tuple[list[Voice], list[str]]:
         """Return the built-in voices and the person's own, read anew, with what is wrong with their files."""

@@ -134,7 +134,7 @@ def listen(
                 if not print_lines(listening.answer(line)) and listening.is_over:
                     break
         finally:
-            work.leave()
+            work.close()
 
 
 @app.command("report")
@@ -182,7 +182,7 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
     remembered = read_remembered(state_folder() / "remembered.json")
     settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered)
     opening = Opening(address, setup)
-    if address == STANDARD_INPUT:
+    if address == STANDARD_INPUT and setup.browser is None:
         opening.source = fetch(address, setup)
         take_keys_from_terminal()
     with Casebook(casebook) as book:

@@ -136,12 +136,18 @@ class HtmlStage:
                     self.activate(element, reaction)
             case Press(Keystroke.SPACE):
                 self.activate(element, reaction)
-            case Press(Keystroke.LEFT | Keystroke.RIGHT as stroke):
-                if input_type(element) in ("radio", "range"):
-                    self._fields.arrow(element, 1 if stroke is Keystroke.RIGHT else -1, reaction)
             case Press(stroke):
-                by = 1 if stroke is Keystroke.DOWN else -1
-                self._fields.arrow(element, -by if input_type(element) == "range" else by, reaction)
+                self._arrow(element, stroke, reaction)
+
+    def _arrow(self, element: Element, stroke: Keystroke, reaction: Reaction) -> None:
+        """Press an arrow: left and right go through radio buttons, choices and sliders, and move in all other fields."""
+        is_range = element.tag == "input" and input_type(element) == "range"
+        by = 1 if stroke in (Keystroke.DOWN, Keystroke.RIGHT) else -1
+        if stroke in (Keystroke.LEFT, Keystroke.RIGHT):
+            if is_range or element.tag == "select" or (element.tag == "input" and input_type(element) == "radio"):
+                self._fields.arrow(element, by, reaction)
+        else:
+            self._fields.arrow(element, -by if is_range else by, reaction)
 
     def _load(self, reaction: Reaction) -> None:
         """Autofocus (HTML §6.6.7), and the cues for the page's arrival."""
