@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from contextlib import suppress
 
 from playwright.async_api import Error
@@ -12,8 +13,8 @@ from murvel.stage.inputs import BACKSPACE, Activate, Focus, Hover, Input, Keystr
 from murvel.stage.inputs import Tab as TabKey
 
 _NAMES = {Keystroke.SPACE: "Space"}
-_SECONDS = 1.5
-"""So long a key may take to be handled."""
+_MOST_SCROLLS, _AFTER_SCROLL = 5, 0.04
+"""How often a page is scrolled to an element before it is pressed, and the seconds after each time."""
 
 
 class Keyboard:
@@ -54,16 +55,25 @@ class Keyboard:
                     await self._tab.ask(f"focusOn({number})")
                     await self._click(number)
                 case Hover():
-                    point = await self._tab.ask(f"pointAt({number})")
+                    point = await self._point(number)
                     if point is None:
                         raise BrowserError("A pointer does not reach it: it has no box, or something lies over it.")
                     await self._tab.page.mouse.move(*point)
         except Error as error:
             raise BrowserError("The page in the browser took no key", "open it anew.") from error
 
+    async def _point(self, number: int | None) -> list[float] | None:
+        """Where the pointer reaches an element; pages often change as they are scrolled to it."""
+        for _ in range(_MOST_SCROLLS):
+            if not await self._tab.ask(f"reveal({number})"):
+                break
+            await asyncio.sleep(_AFTER_SCROLL)
+        point: list[float] | None = await self._tab.ask(f"pointAt({number})")
+        return point
+
     async def _click(self, number: int | None) -> None:
         """Click at an element with the pointer; where that does not reach it, as assistive technology does."""
-        point = await self._tab.ask(f"pointAt({number})")
+        point = await self._point(number)
         if point is None:
             await self._tab.ask(f"click({number})")
             return

@@ -370,11 +370,24 @@
     return found;
   }
 
+  // Scrolls to an element; whether anything moved by that.
+  function reveal(number) {
+    const element = nodes.get(number);
+    if (!element?.isConnected) return false;
+    const before = placeInView(element);
+    element.scrollIntoView({block: "nearest", inline: "nearest", behavior: "instant"});
+    return placeInView(element) !== before;
+  }
+
+  function placeInView(element) {
+    const {left, top} = element.getBoundingClientRect();
+    return left + " " + top;
+  }
+
   // Where a pointer can press an element, in the viewport; null where something else lies over it or it has no box.
   function pointAt(number) {
     const element = nodes.get(number);
     if (!element?.isConnected) return null;
-    element.scrollIntoView({block: "nearest", inline: "nearest", behavior: "instant"});
     const [left, top, width, height] = placeOf(element);
     if (!width || !height) return null;
     const x = left - scrollX + width / 2, y = top - scrollY + height / 2;
@@ -452,7 +465,7 @@
   function hasText(text) { return Boolean(document.body?.innerText.includes(text)); }
 
   globalThis.murvel = {
-    snapshot, collect, looks, boxes, pointAt, sight, focusOn, click, startAt, matching, hasText, calm,
+    snapshot, collect, looks, boxes, reveal, pointAt, sight, focusOn, click, startAt, matching, hasText, calm,
     numberOf, nodeOf: (number) => nodes.get(number) ?? null,
   };
 })();

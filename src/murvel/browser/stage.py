@@ -256,10 +256,10 @@ class BrowserStage:
 
     def _tell_focus(self, given: Input, before: int, reaction: Reaction) -> None:
         """Note where the focus is now, if the page or the key put it somewhere else."""
-        if self._focus == before and not isinstance(given, TabKey):
+        aimed, now = getattr(given, "key", None), self.focus
+        came_back = any(self._key(number) == now != aimed for _, number in self._told.get("focusMoves", ()))
+        if self._focus == before and not came_back and not isinstance(given, TabKey):
             return
-        aimed = getattr(given, "key", None)
-        now = self.focus
         if now is not None and (now != aimed or isinstance(given, Focus)):
             reaction.focus = now
         if now is not None and not reaction.has_arrived:

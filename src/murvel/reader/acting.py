@@ -137,8 +137,13 @@ def tab(session: ReadingSession, direction: Direction) -> Utterance:
 def _tab_as_key(session: ReadingSession, stage: Stage, direction: Direction) -> Utterance:
     """Give Tab to a page that runs by itself: it goes on from the cursor, where reading went away from the focus."""
     move = "Tab" if direction is Direction.FORWARD else "Shift+Tab"
-    start = _target(session) if session.mode is Mode.BROWSE and session.node is not session.focus else None
-    key = stage.key_of(start) if start is not None and session.position.has_arrived else None
+    is_away = session.node is not session.focus and session.position.has_arrived
+    stop = (
+        session.stops.from_cursor(session.cursor, session.focus, session.readout, direction is Direction.FORWARD)
+        if is_away
+        else None
+    )
+    key = stage.key_of(stop.element) if stop is not None else None
     session.speech.interrupt(session.clock)
     outcome = perform(stage, session, Tab(direction is Direction.BACK, key))
     focused = stage.element(stage.focus)

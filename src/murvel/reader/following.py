@@ -58,7 +58,7 @@ class Outcome:
 
 def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     """Let the stage act, and follow what became of the tree; nothing is heard of it yet."""
-    here = session.node
+    here, modal = session.node, session.tree.document.modal
     dialogs = [each for each in (here, *here.ancestors()) if each.role in DIALOGS] if here is not None else []
     had_focus = session.focus if stage.focus is not None else None
     outcome = Outcome(stage.perform(given))
@@ -75,11 +75,15 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
         outcome.lost = f"the focus is lost: {session.tree.words_of(had_focus)} {why}"
     if change is not None:
         outcome.left = [dialog for dialog in dialogs if session.tree.node_of(dialog.element) is None]
-        _find_announced(stage, session, outcome, change)
+        _find_announced(stage, session, outcome, change, modal)
     return outcome
 
 
-def _find_announced(stage: Stage, session: ReadingSession, outcome: Outcome, change: TreeChange) -> None:
+def _find_announced(
+    stage: Stage, session: ReadingSession, outcome: Outcome, change: TreeChange, modal: Element | None
+) -> None:
+    """Find what live regions announce; `modal` is the modal dialog that was open before."""
+
     def key_of(element: Element) -> Key:
         key = stage.key_of(element)
         return element if key is None else key
@@ -90,6 +94,10 @@ def _find_announced(stage: Stage, session: ReadingSession, outcome: Outcome, cha
     target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
     focused = {reaction.focus, reaction.read_from, stage.focus}
     found = [each for each in changes(before, after, change.renewed) if each.key not in focused]
+    now = session.tree.document.modal
+    if modal is not now:  # what is inert beside a modal dialog stays as it is for those who see it
+        dialogs = [each for each in (modal, now) if each is not None]
+        found = [each for each in found if _is_within(each.key, dialogs, before, after)]
     announced, silent = announce(found, before, after)
     for said in announced:
         fact = after.facts.get(said.region.key)
@@ -99,8 +107,22 @@ def _find_announced(stage: Stage, session: ReadingSession, outcome: Outcome, cha
         session.silent.append((session.clock, each))
 
 
+def _is_within(key: Key, dialogs: list[Element], before: Snapshot, after: Snapshot) -> bool:
+    fact = after.facts.get(key) or before.facts[key]
+    return any(dialog in (fact.element, *fact.element.ancestors()) for dialog in dialogs)
+
+
 def _not_reached(silent: list[Change], target: Element | None, before: Snapshot, after: Snapshot) -> list[Change]:
-    """The silent changes but for what appeared around the place that reading went to: that is announced and read."""
+    """The silent changes but for what is heard all the same: what appeared around the place that reading went to, which
+    is announced and read, and what names or describes that place."""
+    if target is not None:
+        told = {
+            token
+            for attribute in ("aria-labelledby", "aria-describedby", "aria-errormessage")
+            for token in target.attributes.get(attribute, "").split()
+        }
+        known = {**before.facts, **after.facts}
+        silent = [each for each in silent if known[each.key].element.attributes.get("id") not in told]
     appeared = [
         each
         for each in ((target, *target.ancestors()) if target is not None else ())

@@ -52,7 +52,7 @@ class Press:
 class Tab:
     """Tab is pressed, or Shift+Tab with `is_back`; only a page that runs by itself is given it.
 
-    `start` is the element that it goes on from, None for where the focus is.
+    `start` is the stop right before which it begins, right behind which for Shift+Tab; None for where the focus is.
     """
 
     is_back: bool

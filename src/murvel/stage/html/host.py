@@ -19,6 +19,9 @@ class Host(Protocol):
     def give_focus(self, element: Element, reaction: Reaction) -> None:
         """Put the focus on an element if it can take it."""
 
+    def close_overlay(self, element: Element, reaction: Reaction) -> None:
+        """Close a dialog or a popover, as its own methods do."""
+
     def trigger(self, when: Event, element: Element, reaction: Reaction) -> bool:
         """Let an event happen on an element; whether anything was set off."""
 

@@ -22,10 +22,7 @@ class Overlays:
         top = self._page.document.top_layer
         if not top:
             return
-        if top[-1].state.is_modal:
-            self.close(top[-1], reaction)
-        else:
-            self._show_popover(top[-1], "hide", reaction)
+        self.close_any(top[-1], reaction)
 
     def press(self, button: Element, reaction: Reaction) -> bool:
         """Do what popovertarget and commandfor say (HTML §6.12.1, §4.10.6); whether they say anything."""
@@ -77,6 +74,13 @@ class Overlays:
         reaction.read_from = self._page.key_of(dialog)
         if first is not None:
             self._host.give_focus(first, reaction)
+
+    def close_any(self, element: Element, reaction: Reaction) -> None:
+        """Close a modal dialog or a popover."""
+        if element.state.is_modal:
+            self.close(element, reaction)
+        else:
+            self._show_popover(element, "hide", reaction)
 
     def close(self, dialog: Element, reaction: Reaction) -> None:
         """Close a dialog: nothing is inert any more, and the focus goes to where it was."""

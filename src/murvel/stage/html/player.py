@@ -20,11 +20,14 @@ _OF_THE_MOMENT = re.compile(r"\[[^\]]*\]|::?[\w-]+(?:\([^()]*\))?")
 """What of a selector may match at another time: attributes and states."""
 
 
-class GivesFocus(Protocol):
-    """Who moves the focus when a cue says so."""
+class MovesThings(Protocol):
+    """Who moves the focus, and closes what lies over the page, when a cue says so."""
 
     def give_focus(self, element: Element, reaction: Reaction) -> None:
         """Put the focus on an element if it can take it."""
+
+    def close_overlay(self, element: Element, reaction: Reaction) -> None:
+        """Close a dialog or a popover, as its own methods do."""
 
 
 class CuePlayer:
@@ -34,10 +37,10 @@ class CuePlayer:
         now: the seconds since the page was loaded.
     """
 
-    def __init__(self, page: LivePage, cues: Sequence[Cue], focus: GivesFocus) -> None:
+    def __init__(self, page: LivePage, cues: Sequence[Cue], mover: MovesThings) -> None:
         self._page = page
         self._all = cues
-        self._focus = focus
+        self._mover = mover
         self.now = 0.0
         self._due: list[tuple[float, int, Cue]] = []
         self._scheduled = 0
@@ -119,10 +122,12 @@ class CuePlayer:
                     live.remove(element)
                 case Deed.SHOW:
                     show(live, element)
+                case Deed.HIDE if element.state.is_modal or element.state.is_showing:
+                    self._mover.close_overlay(element, reaction)
                 case Deed.HIDE:
                     hide(live, element)
                 case Deed.FOCUS:
-                    self._focus.give_focus(element, reaction)
+                    self._mover.give_focus(element, reaction)
 
     def handlers(self) -> list[Handler]:
         """Return what the cues do, as far as their elements are on the page now."""

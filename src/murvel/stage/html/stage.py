@@ -179,6 +179,10 @@ class HtmlStage:
         self.trigger(Event.FOCUS, element, reaction)
         self._moved_by_focus -= 1
 
+    def close_overlay(self, element: Element, reaction: Reaction) -> None:
+        """Close a dialog or a popover, as its own methods do."""
+        self._overlays.close_any(element, reaction)
+
     def trigger(self, when: Event, element: Element, reaction: Reaction) -> bool:
         """Let an event happen on an element; whether any cue was set off."""
         return self._cues.trigger(when, element, reaction)
