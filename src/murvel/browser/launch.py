@@ -35,6 +35,7 @@ _FLAGS = [
     "--disable-sync",
     "--no-first-run",
     "--disable-quic",
+    "--block-new-web-contents",  # what a new tab asks for would be out of our sight
     # Frames of other sites are captured, and held to the same rules, as part of the page.
     "--disable-site-isolation-trials",
     "--disable-features=IsolateOrigins,site-per-process,WebRtcHideLocalIpsWithMdns",

@@ -7,6 +7,8 @@
 
   const TREE_STYLES = ["display", "visibility", "white-space", "text-transform", "content-visibility", "position",
     "float", "list-style-type", "counter-reset", "counter-increment", "counter-set", "quotes"];
+  const NO_STYLE = ["block", "visible", "normal", "none", "visible", "static", "none", "disc", "none", "none", "none",
+    "auto"];
   const PSEUDO_STYLES = ["content", "display", "visibility", "position", "float", "text-transform", "counter-reset",
     "counter-increment", "counter-set"];
   const LOOKS = ["clip", "clip-path", "color", "background-color", "background-image", "cursor", "font-size",
@@ -174,8 +176,8 @@
 
   function changed(records) {
     stirred = performance.now();
-    if (!root) return;
-    if (!root.isConnected || document.documentElement !== root) { isOverrun = true; tell(); return; }
+    if (!known.size && !root) return;  // nothing was told yet
+    if (document.documentElement !== root) { isOverrun = true; tell(); return; }
     const batch = emptyBatch();
     const attributes = new Map(), texts = new Set(), parents = new Set();
     for (const record of records) {
@@ -329,12 +331,15 @@
     batches = []; newStyles = []; styleNumbers.clear(); isOverrun = false; isDirty = false;
     root = document.documentElement;
     observe(document);
+    known.add(numberOf(document));
     const found = [];
     if (root) describe(root, 0, found);
+    else found.push([numberOf(document), 0, "html", 0, [], intern(NO_STYLE), 0]);  // scripts have emptied the page
     return {...taken(), nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY]};
   }
 
-  function collect() {
+  function collect(isAll) {
+    if (isAll) isDirty = true;
     const records = observer.takeRecords();
     if (records.length) changed(records);
     if (isDirty && !isOverrun) scan();

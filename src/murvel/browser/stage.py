@@ -19,6 +19,7 @@ from murvel.browser.keys import Keyboard
 from murvel.browser.quiet import until_quiet
 from murvel.browser.tab import Tab
 from murvel.browser.taking import take
+from murvel.errors import MurvelError
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
 from murvel.page.document import Element
@@ -64,6 +65,8 @@ class BrowserStage:
         self._focus = capture.focus
         self._address = capture.address
         self._told: Mapping[str, Any] = {}
+        self._moves: list[int] = []
+        """What the focus went to since that was last told, by the browser's numbers; 0 for nothing."""
         self._is_overrun = False
         tab.told = self._on_told
 
@@ -158,7 +161,7 @@ class BrowserStage:
                         self._run(self._settle())
             self._take_next(reaction)
             self._tell_focus(given, before, reaction)
-        except BrowserError as error:
+        except MurvelError as error:
             reaction.notes.append(str(error))
         return reaction
 
@@ -188,28 +191,45 @@ class BrowserStage:
 
     async def _settle(self) -> None:
         """Let the page do what it does at once and in the next frames."""
-        for _ in range(4):
+        for turn in range(4):
             await asyncio.sleep(1.5 * _STEP)
-            if not await self._collect():
+            if not await self._collect(is_all=not turn):
                 return
 
-    async def _collect(self) -> bool:
-        """Ask the page what changed; return whether anything did."""
+    async def _collect(self, *, is_all: bool = False) -> bool:
+        """Ask the page what changed; return whether anything did.
+
+        Args:
+            is_all: whether every element is looked at, also where nothing is known to have changed: what the pointer
+                or the focus does is in rules alone.
+        """
         self._news = False
-        if self.tab.happened.is_new_page:
-            return False
-        told = await self.tab.ask("collect()")
-        if told is None:
+        try:
+            told = await self.tab.ask(f"collect({'true' if is_all else ''})")
+        except BrowserError:
+            if await self._is_leaving():
+                return False
+            raise
+        if told is None or self.tab.happened.is_new_page:
             return False
         self._page.styles.table.extend(told["styles"])
         batches = batches_of(told["batches"])
         self._waiting += batches
         self._focus = told["focus"]
+        self._moves += [number for _, number in told["focusMoves"]]
         self._told = told
         if told["isOverrun"]:
             self._waiting.clear()
             self._is_overrun = True
         return bool(batches) or bool(told["focusMoves"])
+
+    async def _is_leaving(self) -> bool:
+        """Whether the page does not answer because another one takes its place."""
+        for _ in range(50):
+            if self.tab.happened.is_new_page or self.tab.happened.is_gone:
+                return True
+            await asyncio.sleep(_STEP)
+        return False
 
     def _take_next(self, reaction: Reaction) -> None:
         """Make the next change that the page told of, and note what else happened."""
@@ -257,7 +277,8 @@ class BrowserStage:
     def _tell_focus(self, given: Input, before: int, reaction: Reaction) -> None:
         """Note where the focus is now, if the page or the key put it somewhere else."""
         aimed, now = getattr(given, "key", None), self.focus
-        came_back = any(self._key(number) == now != aimed for _, number in self._told.get("focusMoves", ()))
+        came_back = any(self._key(number) == now != aimed for number in self._moves)
+        self._moves.clear()
         if self._focus == before and not came_back and not isinstance(given, TabKey):
             return
         if now is not None and (now != aimed or isinstance(given, Focus)):

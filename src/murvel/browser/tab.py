@@ -140,7 +140,6 @@ class Tab:
     async def _prepare(self) -> None:
         page, session = self.page, self._session
         assert session is not None
-        assert self._context is not None
         page.on("dialog", self._on_dialog)
         page.on("crash", lambda _: self._gone("the page's process has died"))
         page.on("close", lambda _: self._gone("the page closed itself"))
@@ -149,7 +148,6 @@ class Tab:
         page.on(
             "download", lambda download: self._tell(f"a download was refused: {_line(download.suggested_filename)}")
         )
-        self._context.on("page", self._on_new_page)
         session.on("Runtime.executionContextCreated", self._on_world)
         session.on("Runtime.bindingCalled", lambda _: self._changed())
         session.on("Fetch.requestPaused", lambda event: self._begin(self._on_request(event)))
@@ -158,6 +156,7 @@ class Tab:
         session.on("Network.loadingFailed", self._on_failed)
         session.on("Network.responseReceived", self._on_response)
         session.on("Page.frameNavigated", self._on_navigated)
+        session.on("Page.windowOpen", self._on_window)
         await session.send("Page.enable")
         self._frame = (await session.send("Page.getFrameTree"))["frameTree"]["frame"]["id"]
         for name in ("Runtime", "Network", "DOM"):
@@ -289,20 +288,9 @@ class Tab:
         if kind == "error" and not text.startswith("Failed to load resource"):
             self._problem(ProblemKind.ERRORS, f"The page's console has an error: {_line(text)}")
 
-    def _on_new_page(self, page: Page) -> None:
-        if page is self._page or self._page is None:
-            return
-
-        async def close() -> None:
-            address = page.url
-            with suppress(Error):
-                await page.wait_for_url("**", timeout=500)
-                address = page.url
-            self._tell(f"the page opened a new tab ({shown(self.gate.own_address(address))}); it was closed")
-            with suppress(Error):
-                await page.close()
-
-        self._begin(close())
+    def _on_window(self, event: dict[str, Any]) -> None:
+        address = self.gate.own_address(event["url"])
+        self._tell(f"the page wants to open a new tab ({shown(address)}); it was not opened")
 
     # What is asked
 

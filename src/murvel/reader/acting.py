@@ -10,7 +10,6 @@ from functools import partial
 
 from murvel.page.document import Element
 from murvel.reader import reading
-from murvel.reader.covered import words_of
 from murvel.reader.following import FOCUS_MOVED, Said, follow, perform, switch_mode, takes_text
 from murvel.reader.moves import Direction, Mode
 from murvel.reader.session import ReadingSession
@@ -151,11 +150,6 @@ def _tab_as_key(session: ReadingSession, stage: Stage, direction: Direction) -> 
         outcome.lost = ""
         if not outcome.reaction.notes:
             return session.tell(move, "the focus left the page: there is no further tab stop")
-    elif focused is not None and session.tree.node_of(focused) is None and stage.focus is not None:
-        session.cover(focused)
-        outcome.reaction.notes.append(words_of(focused, session.tree.place_words(focused)))
-        return session.tell(move, ", ".join(outcome.reaction.notes))
-    session.cover(None)
     return follow(stage, session, move, outcome)
 
 

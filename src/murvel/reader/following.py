@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from murvel.page.document import Element
 from murvel.page.html.facts import is_editing_host
+from murvel.reader.covered import words_of
 from murvel.reader.live import Announcement, Change, Key, Politeness, Snapshot, announce, changes
 from murvel.reader.moves import Mode
 from murvel.reader.position import Position
@@ -172,7 +173,11 @@ def follow(
         parts.extend(Said.of(session, node).news(before))
     told = [*(f"out of {session.tree.words_of(dialog)}" for dialog in outcome.left), *reaction.notes, outcome.lost]
     target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
-    if target is not None:
+    is_covered = target is not None and reaction.focus is not None and session.tree.node_of(target) is None
+    session.cover(target if is_covered else None)
+    if target is not None and is_covered:
+        told.append(words_of(target, session.tree.place_words(target)))
+    elif target is not None:
         if reaction.focus is not None:
             session.focus = session.tree.node_of(target)
         there = _go_to_element(session, target)

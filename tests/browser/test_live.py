@@ -1,0 +1,40 @@
+"""Pages with scripts in a real browser: what is heard of what they do, and what stays without a word."""
+
+from pathlib import Path
+
+import pytest
+
+from murvel.browser.launch import find_chromium
+from murvel.page.setup import BrowserSetup, Setup
+from murvel.reader import acting
+from murvel.reader.commands import command
+from murvel.work.sessions import open_session
+from tests.support import Case, case_ids
+
+pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
+
+OTHER = "<!DOCTYPE html><title>Other</title><main><h1>Other</h1><p>text</main>"
+
+
+@pytest.mark.parametrize("case", case_ids(Path(__file__).parent / "live"), ids=lambda case: case.title)
+def test_what_is_heard(case: Case, tmp_path: Path) -> None:
+    page = tmp_path / "page.html"
+    page.write_text(f"<!DOCTYPE html><html lang=en><title>Page</title><body>\n{case.markup}\n")
+    (tmp_path / "other.html").write_text(OTHER)
+    session = open_session(str(page), Setup(root=tmp_path, browser=BrowserSetup()))
+    assert session.stage is not None
+    session.arrive()
+    acting.load(session)
+    lines = []
+    for line in case.expected:
+        if line.startswith("silent:"):
+            lines.append(f"silent: {'; '.join(change.text for _, change in session.silent)}")
+            continue
+        known, move = len(session.log), line.partition(" => ")[0]
+        command(session, move)
+        acting.hear_out(session)
+        acting.wait(session, 0.35)
+        said = " / ".join(each.line for each in session.log[known:])
+        lines.append(f"{move} => {said}".replace(str(page), "PAGE").replace(str(tmp_path), "FOLDER"))
+    session.stage.close()
+    assert lines == case.expected
