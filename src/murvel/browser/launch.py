@@ -27,6 +27,8 @@ HEIGHT = 800
 
 _NAMES = ("chromium", "chromium-browser", "google-chrome")
 _FOLDER = "murvel-browser-"
+_LONGEST_FOLDER, _SHORT = 50, Path("/tmp")
+"""Chromium makes a socket in its folder, and paths of sockets are short (unix(7): 108 bytes)."""
 
 _FLAGS = [
     "--disable-gpu",
@@ -170,12 +172,16 @@ def chromium(setup: BrowserSetup) -> Chromium:
 
 def _own_folder() -> str:
     """Make a temporary folder of this process, and take away those of processes that are gone."""
-    temporary = Path(tempfile.gettempdir())
-    for left in temporary.glob(f"{_FOLDER}*"):
-        owner = left.name.removeprefix(_FOLDER).partition("-")[0]
-        if owner.isdecimal() and not _is_running(int(owner)):
-            shutil.rmtree(left, ignore_errors=True)
-    return tempfile.mkdtemp(prefix=f"{_FOLDER}{os.getpid()}-")
+    for temporary in {Path(tempfile.gettempdir()), _SHORT}:
+        for left in temporary.glob(f"{_FOLDER}*"):
+            owner = left.name.removeprefix(_FOLDER).partition("-")[0]
+            if owner.isdecimal() and not _is_running(int(owner)):
+                shutil.rmtree(left, ignore_errors=True)
+    folder = tempfile.mkdtemp(prefix=f"{_FOLDER}{os.getpid()}-")
+    if len(folder) <= _LONGEST_FOLDER or not _SHORT.is_dir():
+        return folder
+    os.rmdir(folder)
+    return tempfile.mkdtemp(prefix=f"{_FOLDER}{os.getpid()}-", dir=_SHORT)
 
 
 @contextmanager

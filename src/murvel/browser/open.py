@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -87,7 +87,8 @@ def open_in_browser(address: str, setup: Setup) -> BrowserStage:
     try:
         return browser.thread.run(opened(tab), _PATIENCE)
     except BaseException:
-        browser.thread.run(tab.close(), patience=5)
+        with suppress(BrowserError):
+            browser.thread.run(tab.close(), patience=5)
         raise
 
 

@@ -10,6 +10,7 @@ import asyncio
 import json
 import time
 from collections.abc import Callable, Coroutine, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from typing import Any
 
@@ -155,14 +156,17 @@ class BrowserStage:
                     self._run(self._collect())
                 case _:
                     asked = self._asked(given)
-                    if asked is not None:
+                    if self.tab.happened.is_gone:
+                        reaction.notes.append("nothing happens: the page is gone")
+                    elif asked is not None:
                         self._run(self._keyboard.give(*asked))
                         reaction.handled = True
                         self._run(self._settle())
             self._take_next(reaction)
             self._tell_focus(given, before, reaction)
         except MurvelError as error:
-            reaction.notes.append(str(error))
+            happened = self.tab.take_happened()
+            reaction.notes += [*happened.notes, *([] if happened.is_gone else [str(error)])]
         return reaction
 
     def _asked(self, given: Input) -> tuple[Input, int | None] | None:
@@ -204,6 +208,8 @@ class BrowserStage:
                 or the focus does is in rules alone.
         """
         self._news = False
+        if self.tab.happened.is_gone:
+            return False
         try:
             told = await self.tab.ask(f"collect({'true' if is_all else ''})")
         except BrowserError:
@@ -315,8 +321,9 @@ class BrowserStage:
         return [(ProblemKind(kind), text) for kind, text in self.tab.problems]
 
     def close(self) -> None:
-        """Close the page."""
-        self._run(self.tab.close(), PATIENCE)
+        """Close the page; where it does not let itself be closed, it ends with the browser."""
+        with suppress(BrowserError):
+            self._run(self.tab.close(), PATIENCE)
 
 
 _UNSEEN = {

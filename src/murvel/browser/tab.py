@@ -33,6 +33,9 @@ _RECORDER = (files("murvel.browser") / "recorder.js").read_text(encoding="utf-8"
 _MOST_PROBLEMS = 50
 _LONGEST = 300
 
+ANSWER_SECONDS = 15.0
+"""So long a page may be busy before it is given up."""
+
 LOAD_SECONDS = 30.0
 """So long a page may take until it has loaded; then what is there is taken."""
 
@@ -317,10 +320,15 @@ class Tab:
         Raises:
             BrowserError: the page does not answer.
         """
-        answer = await self.send(
-            "Runtime.evaluate",
-            {"expression": f"JSON.stringify(murvel.{question})", "uniqueContextId": self._world, "returnByValue": True},
-        )
+        given = {"expression": f"JSON.stringify(murvel.{question})", "returnByValue": True}
+        try:
+            asked = self.send("Runtime.evaluate", {**given, "uniqueContextId": self._world})
+            answer = await asyncio.wait_for(asked, ANSWER_SECONDS)
+        except TimeoutError as error:
+            raise BrowserError(
+                f"The page in the browser has not answered for {ANSWER_SECONDS:g} seconds: its scripts go on and on",
+                "open it anew.",
+            ) from error
         if "exceptionDetails" in answer:
             details = answer["exceptionDetails"]
             words = details.get("exception", {}).get("description", details.get("text", ""))
