@@ -4,12 +4,11 @@ from pathlib import Path
 
 import pytest
 
-from murvel.browser.agreement import Agreement, Difference, Fact, compare, compare_order
 from murvel.browser.chromium import chromium, exposed, tab_order
 from murvel.browser.errors import BrowserError
-from murvel.browser.exposed import STATIC_TEXT, BrowserNode
 from murvel.browser.launch import find_chromium
 from murvel.page.open import open_document
+from murvel.tree.agreement import STATIC_TEXT, Agreement, BrowserNode, Difference, Fact, compare, compare_order
 from murvel.tree.build import build_tree
 from tests.support import case_ids, tree_of
 

@@ -34,14 +34,14 @@ def site(tmp_path: Path) -> Path:
     return tmp_path / "site"
 
 
-def answer(page: Gate, address: str, *, is_page: bool = False) -> Answer | None | str:
+def answer(page: Gate, address: str, *, is_page: bool = False) -> Answer | str | None:
     try:
         return asyncio.run(page.answer(address, is_page=is_page))
     except RefusedError as error:
         return str(error)
 
 
-def text(found: Answer | None | str) -> str:
+def text(found: Answer | str | None) -> str:
     assert isinstance(found, Answer)
     return base64.b64decode(found.body).decode()
 

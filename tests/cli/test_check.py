@@ -36,7 +36,7 @@ def test_what_a_lead_says(page: str) -> None:
 
 @pytest.mark.parametrize("path", sorted((DEMO / "repaired").glob("*.*")), ids=lambda path: path.name)
 def test_nothing_fails_on_the_repaired_demo(path: Path) -> None:
-    if not path.name.endswith(".yaml"):
+    if path.suffix not in (".js", ".yaml"):
         assert murvel("check", str(path)).returncode == 0
 
 

@@ -13,9 +13,9 @@ from typing import Any
 from playwright.sync_api import BrowserContext, Error, Page, sync_playwright
 
 from murvel.browser.errors import BrowserError
-from murvel.browser.exposed import MOST_STOPS, BrowserNode
 from murvel.browser.exposed import exposed as exposed_by
 from murvel.browser.launch import find_chromium
+from murvel.tree.agreement import MOST_STOPS, BrowserNode
 
 VIEWPORT = (1280, 800)
 """The viewport's width and height in CSS pixels."""

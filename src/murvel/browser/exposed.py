@@ -9,14 +9,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Awaitable, Callable, Iterator
-from dataclasses import dataclass, field
 from typing import Any
+
+from murvel.tree.agreement import STATIC_TEXT, BrowserNode
 
 _ELEMENT, _TEXT = 1, 3
 """The types of elements and texts among nodes (DOM §4.4)."""
-
-STATIC_TEXT = "StaticText"
-"""The browser's role for text; generated content is text too."""
 
 _MARKER, _BULLETS = "ListMarker", frozenset({"", "• ", "◦ ", "▪ ", "■ ", "▾ ", "▸ ", "▾", "▸"})
 """The browser's role for what marks a list item; these say no more than that there is one."""
@@ -26,29 +24,6 @@ _FIELD = re.compile(r"/(?:audio|input|object|textarea|video)\[\d+\]$")
 
 _PART = "/"
 """What the path of a text or a pseudo-element ends in: it is that of the element it belongs to."""
-
-
-MOST_STOPS = 200
-"""How many stops Tab is pressed for, at most."""
-
-
-@dataclass(frozen=True, slots=True)
-class BrowserNode:
-    """What the browser exposes for one element or text.
-
-    Attributes:
-        xpath: the absolute XPath of the element; of a text, that of the element around it.
-        role: the browser's own role name.
-        name, description, value: as text.
-        states: its properties by name.
-    """
-
-    xpath: str
-    role: str
-    name: str
-    description: str
-    value: str
-    states: dict[str, Any] = field(default_factory=dict)
 
 
 Send = Callable[[str, dict[str, Any]], Awaitable[dict[str, Any]]]
@@ -78,17 +53,20 @@ async def exposed(send: Send) -> list[BrowserNode]:
             role = STATIC_TEXT
         if role == STATIC_TEXT and (_value(node, "name") in _BULLETS or _FIELD.search(path)):
             continue
-        result.append(
-            BrowserNode(
-                path,
-                role,
-                _value(node, "name"),
-                _value(node, "description"),
-                _value(node, "value"),
-                {each["name"]: each["value"].get("value") for each in node.get("properties", [])},
-            )
-        )
+        result.append(browser_node(node, path, role))
     return result
+
+
+def browser_node(node: dict[str, Any], path: str, role: str) -> BrowserNode:
+    """Return a node of the protocol as ours, at a path and in a role."""
+    return BrowserNode(
+        path,
+        role,
+        _value(node, "name"),
+        _value(node, "description"),
+        _value(node, "value"),
+        {each["name"]: each["value"].get("value") for each in node.get("properties", [])},
+    )
 
 
 def _in_order(nodes: list[dict[str, Any]]) -> Iterator[dict[str, Any]]:

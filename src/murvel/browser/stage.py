@@ -19,21 +19,24 @@ from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard
 from murvel.browser.quiet import until_quiet
 from murvel.browser.tab import Tab
-from murvel.browser.taking import take
+from murvel.browser.taking import browser_tree, node_of, take
 from murvel.errors import MurvelError
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
 from murvel.page.document import Element
 from murvel.page.loading.addresses import shown
 from murvel.page.memory import no_collection
+from murvel.page.places import xpath
 from murvel.page.problems import ProblemKind
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
 from murvel.stage.stage import Revealed
+from murvel.tree.agreement import Agreement, BrowserNode, Difference, compare, differences
 from murvel.tree.change import TreeChange
 from murvel.tree.model import Tree
+from murvel.tree.node import Node
 from murvel.tree.rebuild import LiveTree
 
 PATIENCE = 2.0
@@ -63,6 +66,7 @@ class BrowserStage:
         self._began = time.monotonic()
         self._page = self._captured(capture)
         self._tree = self._built()
+        self._opinion = AskedOpinion(self)
         self._focus = capture.focus
         self._address = capture.address
         self._told: Mapping[str, Any] = {}
@@ -98,7 +102,9 @@ class BrowserStage:
     @property
     def tree(self) -> Tree:
         """The tree as it was when the page was last followed."""
-        return self._tree.tree
+        tree = self._tree.tree
+        tree.opinion = self._opinion
+        return tree
 
     @property
     def focus(self) -> int | None:
@@ -311,6 +317,15 @@ class BrowserStage:
 
         self.tab.told = on_told
 
+    def exposed(self, element: Element | None = None) -> list[BrowserNode]:
+        """Return what the browser itself exposes now: of one element at most one node, or of the whole page."""
+        if element is None:
+            found: list[BrowserNode] = self._run(browser_tree(self.tab), _PATIENCE_FOR_PAGES)
+            return found
+        number = self._page.number_of(element)
+        node = self._run(node_of(self.tab, number, xpath(element))) if number is not None else None
+        return [node] if node is not None else []
+
     def take(self) -> Capture:
         """Return a capture of the page as it is now, with looks, boxes and the browser's own tree."""
         capture: Capture = self._run(take(self.tab, whole=True), _PATIENCE_FOR_PAGES)
@@ -324,6 +339,27 @@ class BrowserStage:
         """Close the page; where it does not let itself be closed, it ends with the browser."""
         with suppress(BrowserError):
             self._run(self.tab.close(), PATIENCE)
+
+
+class AskedOpinion:
+    """What the browser makes of the page now; it is asked (`murvel.tree.agreement.SecondOpinion`)."""
+
+    def __init__(self, stage: BrowserStage) -> None:
+        self._stage = stage
+
+    def about(self, tree: Tree, node: Node) -> list[Difference]:
+        """Return where it differs about one node."""
+        if node.is_text or node.role == "document":
+            return []
+        try:
+            found = self._stage.exposed(node.element)
+        except BrowserError:
+            return []
+        return differences(tree.xpath_of(node), node, found[0] if found else None)
+
+    def on(self, tree: Tree) -> Agreement:
+        """Return how far it agrees on a whole tree."""
+        return compare(tree, self._stage.exposed())
 
 
 _UNSEEN = {

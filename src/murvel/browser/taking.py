@@ -6,11 +6,12 @@ from dataclasses import asdict
 from datetime import UTC, datetime
 
 from murvel.browser.errors import BrowserError
-from murvel.browser.exposed import BrowserNode, exposed
+from murvel.browser.exposed import browser_node, exposed
 from murvel.browser.launch import has_sandbox
 from murvel.browser.tab import Tab
 from murvel.page.captured.capture import Capture
 from murvel.page.problems import ProblemKind
+from murvel.tree.agreement import BrowserNode
 
 MOST_BROWSER_NODES = 20_000
 """The browser's own tree of a larger page is not asked for: that takes longer than all else."""
@@ -70,3 +71,22 @@ def _words(tab: Tab) -> str:
 async def browser_tree(tab: Tab) -> list[BrowserNode]:
     """Return what the browser itself exposes now."""
     return await exposed(tab.send)
+
+
+async def node_of(tab: Tab, number: int, path: str) -> BrowserNode | None:
+    """Return what the browser itself exposes of one element, None where that is nothing.
+
+    Args:
+        tab: the page.
+        number: our number of the element.
+        path: its absolute XPath.
+    """
+    given = {"expression": f"murvel.nodeOf({number})", "uniqueContextId": tab.world, "objectGroup": "murvel"}
+    found = (await tab.send("Runtime.evaluate", given))["result"]
+    if "objectId" not in found:
+        return None
+    asked = {"objectId": found["objectId"], "fetchRelatives": False}
+    nodes = (await tab.send("Accessibility.getPartialAXTree", asked))["nodes"]
+    await tab.send("Runtime.releaseObjectGroup", {"objectGroup": "murvel"})
+    node = next((each for each in nodes if not each.get("ignored")), None)
+    return browser_node(node, path, node["role"]["value"]) if node is not None else None

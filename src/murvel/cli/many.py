@@ -1,13 +1,14 @@
-"""The trees of many pages at once, over all processors; one bad page never ends the run."""
+"""The trees and captures of many pages at once, over all processors; one bad page never ends the run."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
-from murvel.browser.open import opened_tree
+from murvel.browser.open import open_in_browser, opened_tree
 from murvel.cli.opening import Asked
 from murvel.cli.output import print_error, problem_with
 from murvel.cli.pages import NamedPage, pages_in
@@ -20,9 +21,11 @@ from murvel.page.setup import Setup
 from murvel.page.text import visible
 from murvel.tree.write import to_json
 
+_Job = TypeVar("_Job", tuple[Path, NamedPage], tuple[Path, NamedPage, int])
+
 
 class _Written(NamedTuple):
-    """What came of one tree: why it could not be written, None where it was; what of its page was not honoured."""
+    """What came of one page: why nothing could be written, None where it was; what of the page was not honoured."""
 
     failure: str | None
     problems: list[Problem]
@@ -31,11 +34,25 @@ class _Written(NamedTuple):
 def write_trees(
     pages: list[str], folder: Path, asked: Asked, tell: Callable[[int, int], None], *, force: bool = False
 ) -> bool:
-    """Write the JSON tree of every page to a folder, keeping the layout of folders that were named.
+    """Write the JSON tree of every page to a folder; all else is as in `write_captures`."""
+    return _write(_jobs(pages, folder), partial(_write_tree, setup=asked.setup(), force=force), asked, tell)
+
+
+def write_captures(
+    pages: list[str],
+    widths: list[int],
+    folder: Path,
+    asked: Asked,
+    tell: Callable[[int, int], None],
+    *,
+    force: bool = False,
+) -> bool:
+    """Write a capture of every page at every width to a folder, keeping the layout of folders that were named.
 
     Args:
         pages: pages, and folders that are walked.
-        folder: where the trees go, made if it is not there.
+        widths: widths of the viewport in CSS pixels.
+        folder: where the files go, made if it is not there.
         asked: how pages are opened; it is told what could not be honoured of each.
         tell: is told how many pages are done, and of how many.
         force: whether files are replaced that Murvel did not write.
@@ -44,14 +61,28 @@ def write_trees(
         Whether all went well.
 
     Raises:
-        KeyboardInterrupt: it was stopped; the trees that are done are written.
+        KeyboardInterrupt: it was stopped; what is done is written.
     """
-    jobs = list(_jobs(pages, folder))
-    done = work_on(jobs, partial(_write_tree, setup=asked.setup(), force=force), _died, tell)
+    named = list(_jobs(pages, folder))
+    jobs = [(_at_width(target, width, widths), page, width) for target, page in named for width in widths]
+    return _write(jobs, partial(_write_capture, setup=asked.setup(), force=force), asked, tell)
+
+
+def _at_width(target: Path, width: int, widths: list[int]) -> Path:
+    """The file of a page at one width; where there are several, its name tells which."""
+    return target if len(widths) == 1 else target.with_name(f"{target.stem}.{width}{target.suffix}")
+
+
+def _write(
+    asked_for: Iterable[_Job], work: Callable[[_Job], _Written], asked: Asked, tell: Callable[[int, int], None]
+) -> bool:
+    """Write what is asked for, and tell what went wrong; return whether nothing did."""
+    jobs = list(asked_for)
+    done = work_on(jobs, work, _died, tell)
     well = bool(jobs)
-    for (_, page), written in zip(jobs, done.results, strict=True):
+    for job, written in zip(jobs, done.results, strict=True):
         if written is not None:
-            asked.tell(written.problems, visible(page.address))
+            asked.tell(written.problems, visible(job[1].address))
             if written.failure is not None:
                 print_error(written.failure)
                 well = False
@@ -63,7 +94,7 @@ def write_trees(
 
 
 def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, NamedPage]]:
-    """Yield each tree's file and its page; files of the same name from different places are numbered."""
+    """Yield each page's file and the page; files of the same name from different places are numbered."""
     taken: set[Path] = set()
     for page in pages_in(pages):
         relative = page.place
@@ -76,25 +107,55 @@ def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, NamedPage]]:
         yield target, page
 
 
-def _died(job: tuple[Path, NamedPage]) -> _Written:
+def _died(job: _Job) -> _Written:
     return _Written(f"The process that read {visible(job[1].address)} died; the page was left out.", [])
 
 
 def _write_tree(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _Written:
     """Write one tree; whatever goes wrong is told in the result."""
     target, page = job
+
+    def tree(write: Callable[[Iterable[str]], None]) -> list[Problem]:
+        with opened_tree(page.address, page.setup(setup)) as opened:
+            write(to_json(opened))
+            return list(opened.document.problems)
+
+    return _written(target, page, tree, force=force)
+
+
+def _write_capture(job: tuple[Path, NamedPage, int], setup: Setup, *, force: bool) -> _Written:
+    """Write one capture; whatever goes wrong is told in the result."""
+    target, page, width = job
+
+    def capture(write: Callable[[Iterable[str]], None]) -> list[Problem]:
+        stage = open_in_browser(page.address, replace(page.setup(setup), width=width))
+        try:
+            write([stage.take().to_json(), "\n"])
+            return list(stage.tree.document.problems)
+        finally:
+            stage.close()
+
+    return _written(target, page, capture, force=force)
+
+
+def _written(
+    target: Path, page: NamedPage, made: Callable[[Callable[[Iterable[str]], None]], list[Problem]], *, force: bool
+) -> _Written:
+    """Let a file be filled, and return what came of it."""
+
+    def write(pieces: Iterable[str]) -> None:
+        with (
+            replacing(target, "file", PageError) as file,
+            file.open("w", encoding="utf-8", errors="backslashreplace") as stream,
+        ):
+            stream.writelines(pieces)
+
     try:
         must_be_replaceable(target, PageError, force=force)
         target.parent.mkdir(parents=True, exist_ok=True)
-        with (
-            opened_tree(page.address, page.setup(setup)) as tree,
-            replacing(target, "tree", PageError) as made,
-            made.open("w", encoding="utf-8", errors="backslashreplace") as stream,
-        ):
-            stream.writelines(to_json(tree))
+        return _Written(None, made(write))
     except OSError as error:
         name = visible(page.address)
-        return _Written(f"The tree of {name} cannot be written ({error.strerror}); choose another folder.", [])
+        return _Written(f"The file of {name} cannot be written ({error.strerror}); choose another folder.", [])
     except Exception as error:
         return _Written(problem_with(page.address, error), [])
-    return _Written(None, list(tree.document.problems))

@@ -145,21 +145,27 @@ class Asked:
 def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
     """Give a command the options, and call it with what was asked as `asked`.
 
+    A command that takes `widths` has an option for them itself.
+
     Its `page` or `pages` come without the credentials in them. Where a server wants a user name and password and
     there is a terminal, they are asked for, and the command begins again.
     """
     signature = inspect.signature(command, eval_str=True)
     own = [each for each in signature.parameters.values() if each.name != "asked"]
+    names = [name for name in _OPTIONS if name != "width" or "widths" not in signature.parameters]
     options = [
         inspect.Parameter(
-            name, inspect.Parameter.KEYWORD_ONLY, default=False if name in _SWITCHES else None, annotation=annotation
+            name,
+            inspect.Parameter.KEYWORD_ONLY,
+            default=False if name in _SWITCHES else None,
+            annotation=_OPTIONS[name],
         )
-        for name, annotation in _OPTIONS.items()
+        for name in names
     ]
 
     @wraps(command)
     def run(**given: Any) -> None:
-        asked = _asked({name: given.pop(name) for name in _OPTIONS})
+        asked = _asked({name: given.pop(name) for name in names})
         for name in {"page", "pages"} & given.keys():
             addresses = [given[name]] if name == "page" else given[name]
             clean = []

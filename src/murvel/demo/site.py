@@ -18,6 +18,7 @@ _FILES = {
     "notices": "notices.html",
     "rules": "rules.html",
     "members": "members.html",
+    "desk": "desk.html",
     "pocket": "pocket.json",
 }
 """The demo's pages by the names they are asked for."""

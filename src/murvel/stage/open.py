@@ -8,14 +8,13 @@ from typing import NamedTuple
 from murvel.page.captured.capture import is_capture
 from murvel.page.loading.fetch import PageSource, fetch
 from murvel.page.loading.kinds import is_tree
-from murvel.page.open import document_of
 from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.stage.html.cues import cues_beside, read_cues
 from murvel.stage.html.stage import HtmlStage
 from murvel.stage.stage import Stage
-from murvel.tree.build import build_tree
 from murvel.tree.imported import import_tree
 from murvel.tree.model import Tree
+from murvel.tree.open import tree_of_capture
 
 
 class Opened(NamedTuple):
@@ -49,7 +48,7 @@ def stage_of(source: PageSource, width: int = DEFAULT_WIDTH, cues: Path | None =
         cues: as in `open_stage`.
     """
     if is_capture(source.text):
-        return Opened(build_tree(document_of(source, width)), None)
+        return Opened(tree_of_capture(source), None)
     if is_tree(source.text):
         return Opened(import_tree(source.text, source.address, width), None)
     path = cues or cues_beside(source.address)

@@ -69,6 +69,8 @@ def node_facts(tree: Tree, node: Node) -> Iterator[tuple[str, str]]:
         yield relation, "; ".join(map(tree.words_of, targets))
     if tree.language_of(node) != tree.document.language:
         yield "language", tree.language_of(node)
+    for each in tree.opinion.about(tree, node) if tree.opinion is not None else ():
+        yield "Chromium", f"says {each.words}"
     if not node.is_text and node.element in tree.stop_numbers:
         yield "Tab", f"stop {tree.stop_numbers[node.element]} of {len(tree.tab_order)}"
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from murvel.page.document import Document, Element, language_of
 from murvel.page.places import all_xpaths, find_xpath, xpath
@@ -19,6 +20,9 @@ from murvel.tree.roles import CELLS, TABLES, TEXT
 from murvel.tree.rules import role_rule
 from murvel.tree.semantics import Semantics
 
+if TYPE_CHECKING:
+    from murvel.tree.agreement import SecondOpinion
+
 
 class Tree:
     """The tree of one take.
@@ -31,6 +35,7 @@ class Tree:
         tab_order: the elements that Tab stops at, in its order; of those that aria-hidden covers nothing is heard.
         stops: the nodes among them, in the same order.
         semantics, naming: what answers for any element of the document, exposed or not.
+        opinion: what a browser itself makes of the page, None where there is none.
     """
 
     has_source = True
@@ -53,6 +58,7 @@ class Tree:
         self.naming = naming
         self.semantics: Semantics = naming.semantics
         self._by_element = by_element
+        self.opinion: SecondOpinion | None = None
         self._grids: dict[int, Grid] = {}
 
     @cached_property

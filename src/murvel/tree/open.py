@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from murvel.page.captured.capture import is_capture
-from murvel.page.loading.fetch import fetch
+from murvel.page.captured.capture import is_capture, read_capture
+from murvel.page.loading.fetch import PageSource, fetch
 from murvel.page.loading.kinds import is_tree
 from murvel.page.open import document_of
 from murvel.page.setup import DEFAULT_SETUP, Setup
@@ -22,8 +22,26 @@ def open_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Tree:
         PageError: it cannot be had, or its JSON is no tree; the message says where and what to do.
     """
     source = fetch(address, setup)
-    if is_tree(source.text) and not is_capture(source.text):
+    if is_capture(source.text):
+        return tree_of_capture(source)
+    if is_tree(source.text):
         from murvel.tree.imported import import_tree  # its checks take long to load, and pages need none of them
 
         return import_tree(source.text, source.address, setup.width)
     return build_tree(document_of(source, setup.width))
+
+
+def tree_of_capture(source: PageSource) -> Tree:
+    """Return the tree of a page as a browser had it, with the browser's own opinion where it was taken.
+
+    Raises:
+        PageError: the capture is damaged.
+    """
+    from murvel.page.captured.document import CapturedDocument  # few pages are captures
+    from murvel.tree.agreement import TakenOpinion
+
+    capture = read_capture(source.text, source.address)
+    tree = build_tree(CapturedDocument(capture).styled)
+    if capture.browser_tree:
+        tree.opinion = TakenOpinion(capture.browser_tree)
+    return tree

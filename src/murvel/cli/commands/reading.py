@@ -6,6 +6,7 @@ What only one command needs is imported inside it: reading a page should not wai
 from __future__ import annotations
 
 import sys
+from dataclasses import replace
 from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
@@ -29,13 +30,14 @@ from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
 from murvel.page.select import select
-from murvel.page.setup import Setup
+from murvel.page.setup import DEFAULT_WIDTH, BrowserSetup, Setup
 from murvel.page.text import visible
 from murvel.reader.lists import LISTS, entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.formats import ChartKind
 from murvel.tree.explain import explain
+from murvel.tree.model import Tree
 from murvel.tree.write import to_json, to_text
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
@@ -172,6 +174,9 @@ def tree(
         Path | None,
         typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees to DIR, in the layout of the pages."),
     ] = None,
+    compare: Annotated[
+        bool, typer.Option("--compare-browser", help="Print where Chromium's own tree differs, and nothing else.")
+    ] = False,
     force: ForceOption = False,
     *,
     asked: Asked,
@@ -190,11 +195,49 @@ def tree(
         raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
     with opened_tree(pages[0], asked.setup()) as built:
         asked.tell(built.document.problems)
-        if form is Form.TEXT:
+        if compare:
+            _print_comparison(built)
+        elif form is Form.TEXT:
             print_lines(to_text(built))
         else:
             for piece in to_json(built):
                 sys.stdout.write(piece)
+
+
+def _print_comparison(built: Tree) -> None:
+    """Print where a browser's own tree differs from ours, and how many facts were compared."""
+    if built.opinion is None:
+        raise PageError("Nothing is known of a browser's own tree", "add --browser, or give a capture.")
+    found = built.opinion.on(built)
+    for each in found.differences:
+        print_lines([f"{each.xpath}", f"    Chromium says {each.words}; Murvel says {each.own_words}"])
+    print_lines([f"{len(found.differences)} differences among {sum(found.compared.values())} facts."])
+
+
+@app.command("capture")
+@opens_pages
+def capture(
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Also folders.")],
+    output: Annotated[Path, typer.Option("-o", "--output", metavar="DIR", help="Write the captures to DIR.")],
+    widths: Annotated[
+        list[int] | None,
+        typer.Option(
+            "--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport (1280; repeatable)."
+        ),
+    ] = None,
+    force: ForceOption = False,
+    *,
+    asked: Asked,
+) -> None:
+    """Keep pages as a real browser shows them, in files."""
+    from murvel.cli.many import write_captures
+    from murvel.cli.progress import Progress
+
+    with Progress("capturing") as progress:
+        in_browser = asked if asked.browser is not None else replace(asked, browser=BrowserSetup())
+        well = write_captures(pages, widths or [DEFAULT_WIDTH], output, in_browser, progress.tell, force=force)
+    if not well:
+        raise typer.Exit(Exit.ERROR)
 
 
 @app.command("explain")

@@ -9,6 +9,7 @@ import asyncio
 import os
 import signal
 import sys
+from dataclasses import replace
 from datetime import date
 from enum import StrEnum
 from pathlib import Path
@@ -34,7 +35,7 @@ from murvel.cli.output import Exit, print_lines, write_out
 from murvel.page.errors import PageError
 from murvel.page.loading.addresses import STANDARD_INPUT
 from murvel.page.loading.fetch import fetch
-from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
+from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, BrowserSetup, Setup
 from murvel.report.formats import Format
 
 
@@ -49,6 +50,7 @@ class DemoPage(StrEnum):
     NOTICES = "notices"
     RULES = "rules"
     MEMBERS = "members"
+    DESK = "desk"
     POCKET = "pocket"
 
 
@@ -81,22 +83,27 @@ def demo(
         DemoPage | None, typer.Argument(metavar="PAGE", help="One of the pages; pocket is a screen of an app.")
     ] = None,
     repaired: Annotated[bool, typer.Option("--repaired", help="Open the repaired page.")] = False,
+    browser: Annotated[
+        bool, typer.Option("--browser", help="Open it in a real Chromium: the desk, a page with scripts, by default.")
+    ] = False,
 ) -> None:
     """Open the demo, Fernhollow Allotments."""
     from murvel.demo import site
     from murvel.demo.tour import tour
     from murvel.work.sessions import open_session
 
-    if not _has_terminal() and page is None and not repaired:
+    setup = replace(DEFAULT_SETUP, browser=BrowserSetup()) if browser else DEFAULT_SETUP
+    if not _has_terminal() and page is None and not repaired and not browser:
         print_lines(tour(date.today()))
         return
     folder = data_folder() / "demo"
     site.install(folder)
-    address = str(site.page_path(folder, (page or DemoPage.WELCOME).value, repaired=repaired))
+    first = DemoPage.DESK if browser else DemoPage.WELCOME
+    address = str(site.page_path(folder, (page or first).value, repaired=repaired))
     if _has_terminal():
-        _run_application(address, site.casebook_path(folder), DEFAULT_SETUP)
+        _run_application(address, site.casebook_path(folder), setup)
     else:
-        session = open_session(address)
+        session = open_session(address, setup)
         print_lines([session.arrive().text, *session.spoken.lines()])
 
 

@@ -16,6 +16,7 @@ from murvel.page.document import Element
 from murvel.page.errors import PageError
 from murvel.page.styles.conditions import significant
 from murvel.page.styles.content import NO_LISTS, Content, Generated, Lists, content_of, generated
+from murvel.page.styles.defaults import default_display
 from murvel.page.styles.numbering import concerns_numbers, number_all
 from murvel.page.styles.style import INITIAL_STYLE, PLAIN, SIDES, Decoration, Looks, Style
 
@@ -30,6 +31,9 @@ PSEUDO_STYLES = (
     "counter-set",
 )  # fmt: skip
 """The properties of ::before and ::after that it has."""
+
+_BY_PAGE = "the page's styles, as the browser computed them"
+"""What hides an element: which rule it is, a browser's computed styles do not tell."""
 
 _BEFORE, _AFTER, _MARKER = range(len(TREE_STYLES), len(TREE_STYLES) + 3)
 _HOLD_ITEMS = frozenset({"flex", "inline-flex", "grid", "inline-grid"})
@@ -170,11 +174,12 @@ def _style(element: Element, values: list[Any], *, in_items: bool) -> tuple[Styl
     marker = _content(values[_MARKER]) if len(values) > _MARKER and values[_MARKER] else None
     lists = Lists(kind, reset, increment, set_, quotes, marker)
     lists = NO_LISTS if lists == NO_LISTS else lists
+    is_hidden = (display == "none" and default_display(element) != "none") or visibility != "visible"
     style = Style(
         display, visibility, space, transform, skipped, holds_items, out_of_flow and display != "contents", before,
-        after, None, lists,
+        after, _BY_PAGE if is_hidden else None, lists,
     )  # fmt: skip
-    return style, before is not None or after is not None
+    return style, is_hidden or before is not None or after is not None
 
 
 def _content(text: str) -> Content | None:

@@ -140,7 +140,7 @@ class HtmlStage:
                 self._arrow(element, stroke, reaction)
 
     def _arrow(self, element: Element, stroke: Keystroke, reaction: Reaction) -> None:
-        """Press an arrow: left and right go through radio buttons, choices and sliders, and move in all other fields."""
+        """Press an arrow: left and right go through radio buttons, choices and sliders, and within all other fields."""
         is_range = element.tag == "input" and input_type(element) == "range"
         by = 1 if stroke in (Keystroke.DOWN, Keystroke.RIGHT) else -1
         if stroke in (Keystroke.LEFT, Keystroke.RIGHT):

@@ -8,20 +8,26 @@ out is left out. Text is compared by the element that it stands in, whatever tha
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from difflib import SequenceMatcher
 from enum import StrEnum
 from itertools import zip_longest
-from typing import Any
+from typing import Any, Protocol
 
-from murvel.browser.exposed import MOST_STOPS, STATIC_TEXT, BrowserNode
+from murvel.page.errors import PageError
 from murvel.page.places import all_xpaths
 from murvel.page.text import collapse
 from murvel.tree.devtools import role_of
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles import GENERIC, RANGES
+
+STATIC_TEXT = "StaticText"
+"""The browser's role for text; generated content is text too."""
+
+MOST_STOPS = 200
+"""How many stops Tab is pressed for, at most."""
 
 NOT_EXPOSED = ""
 """The role of what is not exposed, or says nothing."""
@@ -46,6 +52,25 @@ SAYS_NOTHING = frozenset(
 """Roles of either side that are not compared: what groups, text, and the browser's own layout objects."""
 
 
+@dataclass(frozen=True, slots=True)
+class BrowserNode:
+    """What the browser exposes for one element or text.
+
+    Attributes:
+        xpath: the absolute XPath of the element; of a text, that of the element around it.
+        role: the browser's own role name.
+        name, description, value: as text.
+        states: its properties by name.
+    """
+
+    xpath: str
+    role: str
+    name: str
+    description: str
+    value: str
+    states: dict[str, Any] = field(default_factory=dict)
+
+
 class Fact(StrEnum):
     """What is compared."""
 
@@ -66,6 +91,22 @@ class Difference:
     xpath: str
     theirs: str
     ours: str
+
+    @property
+    def words(self) -> str:
+        """What the browser says, in words."""
+        return self._words(self.theirs)
+
+    @property
+    def own_words(self) -> str:
+        """What we say, in words."""
+        return self._words(self.ours)
+
+    def _words(self, said: str) -> str:
+        if self.fact is Fact.ROLE:
+            return f"role {said}" if said else "nothing of it"
+        what = {Fact.STATES: "states", Fact.TEXT: "text"}.get(self.fact, self.fact.value.removesuffix("s"))
+        return f"{what} “{said}”" if said else f"no {what}"
 
 
 @dataclass(slots=True)
@@ -112,6 +153,49 @@ def compare(tree: Tree, nodes: Iterable[BrowserNode]) -> Agreement:
     for path in sorted(our_texts.keys() | their_texts.keys()):
         _count(agreement, Fact.TEXT, path, _run(their_texts[path]), _run(our_texts[path]))
     return agreement
+
+
+class SecondOpinion(Protocol):
+    """What a browser itself makes of a page, for whoever wants to know where it differs from our tree."""
+
+    def about(self, tree: Tree, node: Node) -> list[Difference]:
+        """Return where it differs about one node; empty where it agrees, or cannot be asked."""
+
+    def on(self, tree: Tree) -> Agreement:
+        """Return how far it agrees on a whole tree."""
+
+
+class TakenOpinion:
+    """The opinion that was taken with a capture."""
+
+    def __init__(self, told: Iterable[Mapping[str, Any]]) -> None:
+        """Take over what a capture holds.
+
+        Raises:
+            PageError: it is damaged.
+        """
+        try:
+            self._nodes = [BrowserNode(**each) for each in told]
+        except TypeError as error:
+            raise PageError("The browser's own tree in the capture is damaged", "capture the page again.") from error
+        self._by_path = {each.xpath: each for each in reversed(self._nodes) if each.role != STATIC_TEXT}
+
+    def about(self, tree: Tree, node: Node) -> list[Difference]:
+        """Return where it differs about one node."""
+        path = tree.xpath_of(node)
+        return differences(path, node, self._by_path.get(path)) if self._nodes else []
+
+    def on(self, tree: Tree) -> Agreement:
+        """Return how far it agrees on a whole tree."""
+        return compare(tree, self._nodes)
+
+
+def differences(path: str, node: Node, other: BrowserNode | None) -> list[Difference]:
+    """Return where a browser differs about one node; None stands for what it does not expose."""
+    agreement = Agreement()
+    if not node.is_text:
+        _compare_element(agreement, path, node, other)
+    return agreement.differences
 
 
 def compare_order(tree: Tree, stops: Sequence[str]) -> Agreement:
