@@ -52,7 +52,6 @@ class Keyboard:
                     else:
                         await self._tab.page.keyboard.type(character)
                 case Activate():
-                    await self._tab.ask(f"focusOn({number})")
                     await self._click(number)
                 case Hover():
                     point = await self._point(number)
@@ -62,18 +61,21 @@ class Keyboard:
         except Error as error:
             raise BrowserError("The page in the browser took no key", "open it anew.") from error
 
-    async def _point(self, number: int | None) -> list[float] | None:
-        """Where the pointer reaches an element; pages often change as they are scrolled to it."""
-        for _ in range(_MOST_SCROLLS):
-            if not await self._tab.ask(f"reveal({number})"):
+    async def _point(self, number: int | None, *, is_focus: bool = False) -> list[float] | None:
+        """Where the pointer reaches an element, which may get the focus first; pages often change as they are
+        scrolled to it."""
+        point: list[float] | None = None
+        for turn in range(_MOST_SCROLLS):
+            moved, point = await self._tab.ask(f"aim({number}, {'true' if is_focus and not turn else 'false'})")
+            if not moved:
                 break
             await asyncio.sleep(_AFTER_SCROLL)
-        point: list[float] | None = await self._tab.ask(f"pointAt({number})")
         return point
 
     async def _click(self, number: int | None) -> None:
-        """Click at an element with the pointer; where that does not reach it, as assistive technology does."""
-        point = await self._point(number)
+        """Give an element the focus and click at it with the pointer; where that does not reach it, as assistive
+        technology does."""
+        point = await self._point(number, is_focus=True)
         if point is None:
             await self._tab.ask(f"click({number})")
             return

@@ -26,6 +26,7 @@
   const styleNumbers = new Map(), styleOf = new WeakMap(), stateOf = new WeakMap();
   const known = new Set();  // the numbers of the nodes that were told of
   const observed = new WeakSet(), scopes = new Set(), liveStyles = new WeakMap(), glances = new WeakMap();
+  const styles = [];
   let newStyles = [], batches = [], isDirty = true, isOverrun = false, root = null;
 
   function numberOf(node) {
@@ -44,8 +45,9 @@
     const text = JSON.stringify(values);
     let number = styleNumbers.get(text);
     if (number === undefined) {
-      number = styleNumbers.size;
+      number = styles.length;
       styleNumbers.set(text, number);
+      styles.push(values);
       newStyles.push(values);
     }
     return number;
@@ -257,13 +259,22 @@
       if (glance(element) && known.has(numbers.get(element))) noteStyle(element, batch);
       if (element.shadowRoot && !observed.has(element.shadowRoot)) hosts.add(element);
     }
-    for (const element of everyElement("input, textarea, option, dialog, [popover]")) {
+    for (const element of everyElement(CONTROLS)) {
       if (known.has(numbers.get(element))) noteState(element, batch);
     }
     if (hosts.size) fill(batch, new Map(), new Set(), hosts);
     else if (batch.styles.length || batch.states.length) note(batch);
     isDirty = false;
   }
+
+  // Scripts set values and checks without a trace in the document.
+  const CONTROLS = "input, textarea, option, dialog, [popover]";
+  setInterval(() => {
+    if (!root || isTelling) return;
+    for (const element of everyElement(CONTROLS)) {
+      if (known.has(numbers.get(element)) && keyOfState(stateNow(element)) !== stateOf.get(element)) return tell();
+    }
+  }, 500);
 
   const observer = new MutationObserver(changed);
   const WATCHED = {attributes: true, characterData: true, childList: true, subtree: true};
@@ -314,35 +325,45 @@
     }
   }
 
+  function facts() {
+    return {focus: focused(), isOverrun, title: document.title, address: document.URL};
+  }
+
   function taken() {
-    const news = {
-      batches, styles: newStyles, focus: focused(), focusMoves, isOverrun, now: performance.now() / 1000,
-      title: document.title, address: document.URL, isReady: document.readyState,
-    };
+    const news = {...facts(), batches, styles: newStyles, focusMoves};
     batches = []; newStyles = []; focusMoves = []; isTelling = false;
     return news;
   }
 
   // What is asked from outside
 
-  function snapshot() {
-    observer.takeRecords();
-    known.clear();
-    batches = []; newStyles = []; styleNumbers.clear(); isOverrun = false; isDirty = false;
-    root = document.documentElement;
-    observe(document);
-    known.add(numberOf(document));
+  // All that is on the page. With `isAnew` what was noted before is forgotten; without, whoever follows goes on.
+  function snapshot(isAnew) {
+    if (isAnew) {
+      observer.takeRecords();
+      known.clear();
+      batches = []; isOverrun = false;
+      root = document.documentElement;
+      observe(document);
+      known.add(numberOf(document));
+    } else look();
     const found = [];
     if (root) describe(root, 0, found);
     else found.push([numberOf(document), 0, "html", 0, [], intern(NO_STYLE), 0]);  // scripts have emptied the page
-    return {...taken(), nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY]};
+    const page = {nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY], styles: [...styles]};
+    return isAnew ? {...taken(), ...page} : {...facts(), ...page, batches: []};
+  }
+
+  // Notes all that has changed.
+  function look() {
+    const records = observer.takeRecords();
+    if (records.length) changed(records);
+    if (isDirty && !isOverrun) scan();
   }
 
   function collect(isAll) {
     if (isAll) isDirty = true;
-    const records = observer.takeRecords();
-    if (records.length) changed(records);
-    if (isDirty && !isOverrun) scan();
+    look();
     const news = taken();
     if (known.size > 2 * 1000 && Math.random() < 0.02) forget();
     return news;
@@ -375,13 +396,15 @@
     return found;
   }
 
-  // Scrolls to an element; whether anything moved by that.
-  function reveal(number) {
+  // Gives an element the focus if it takes it, and scrolls to it: whether anything moved by that, and where a pointer
+  // reaches it then.
+  function aim(number, isFocus) {
     const element = nodes.get(number);
-    if (!element?.isConnected) return false;
+    if (!element?.isConnected) return [false, null];
+    if (isFocus) element.focus();
     const before = placeInView(element);
     element.scrollIntoView({block: "nearest", inline: "nearest", behavior: "instant"});
-    return placeInView(element) !== before;
+    return [placeInView(element) !== before, pointAt(number)];
   }
 
   function placeInView(element) {
@@ -470,7 +493,7 @@
   function hasText(text) { return Boolean(document.body?.innerText.includes(text)); }
 
   globalThis.murvel = {
-    snapshot, collect, looks, boxes, reveal, pointAt, sight, focusOn, click, startAt, matching, hasText, calm,
+    snapshot, collect, looks, boxes, aim, sight, focusOn, click, startAt, matching, hasText, calm,
     numberOf, nodeOf: (number) => nodes.get(number) ?? null,
   };
 })();

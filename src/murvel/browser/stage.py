@@ -201,8 +201,8 @@ class BrowserStage:
 
     async def _settle(self) -> None:
         """Let the page do what it does at once and in the next frames."""
-        for turn in range(4):
-            await asyncio.sleep(1.5 * _STEP)
+        for turn in range(3):
+            await asyncio.sleep(_STEP)
             if not await self._collect(is_all=not turn):
                 return
 

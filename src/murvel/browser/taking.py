@@ -22,12 +22,13 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
 
     Args:
         tab: the page.
-        whole: whether looks, boxes and the browser's own tree are taken as well, as for a file.
+        whole: whether looks, boxes and the browser's own tree are taken as well, as for a file; else it is taken to
+            be followed from here on.
 
     Raises:
         BrowserError: the page does not answer, or is too large.
     """
-    told = await tab.ask("snapshot()")
+    told = await tab.ask(f"snapshot({'false' if whole else 'true'})")
     if told is None:
         raise BrowserError("The page in the browser shows no document.")
     if told["isOverrun"]:

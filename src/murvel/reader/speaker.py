@@ -118,6 +118,8 @@ class Speaker:
         for at in range(first, len(objects)):
             if not objects[at].node.is_text or not _within(objects[at].container, container):
                 return 0
+            if objects[at].node.element in self.tree.stop_numbers:
+                return 0  # what the keyboard comes to is something, also where it says the same
             text += objects[at].text
             said = collapse(text)
             if said == name:

@@ -87,6 +87,8 @@ class CapturedDocument:
         """The templates that stand for shadow trees."""
         self._styles_told: dict[Element, int] = {}
         self.renewed: set[Element] = set()
+        self._has_moved = False
+        """Whether elements came, went or moved since the document was numbered last."""
         if not capture.nodes:
             raise PageError("The capture has no nodes", "capture the page again.")
         try:
@@ -140,18 +142,19 @@ class CapturedDocument:
                 change.parents.add(text.parent)
         for parent, children in batch.children:
             self._set_children(parent, children, change)
-        if batch.children:
+        has_moved = self._has_moved
+        if has_moved:
             self._after_moves(change)
         if self._shadows and (batch.children or any(name in ("slot", "name") for _, name, _ in batch.attributes)):
             self._settle()
-        elif batch.children or any(name == "id" for _, name, _ in batch.attributes):
+        elif has_moved or any(name == "id" for _, name, _ in batch.attributes):
             self._find_ids()
         for identifier, state in batch.states:
             self._set_state(identifier, state, change)
         told = {**self._styles_told, **dict(self._elements(batch.styles))}
         self._styles_told = {}
         restyled = self.styles.give(dict(sorted(told.items(), key=lambda pair: pair[0].order)))
-        if batch.children or restyled:
+        if self.styles.has_counted(change, restyled):
             restyled |= self.styles.number()
         self.document.find_base_again()
         return change, restyled
@@ -286,12 +289,18 @@ class CapturedDocument:
             is_new = any(isinstance(each, Text) and each.order < 0 for each in now)
             if is_new and _words(now) == _words(parent.children):
                 self.renewed.add(parent)
+            before = list(parent.elements())
+            self._has_moved |= before != [each for each in now if isinstance(each, Element)]
+            for node in now:
+                if isinstance(node, Text) and node.order < 0:
+                    node.order = parent.order  # until the document is numbered again
             parent.children = now
             change.parents.add(parent)
 
     def _after_moves(self, change: DocumentChange) -> None:
-        """Number the document again, and forget what is no longer in it."""
+        """Number the document again where elements came, went or moved, and forget what is no longer in it."""
         document = self.document
+        self._has_moved = False
         number(document.root)
         here = set(with_descendants(document.root))
         gone = [each for root in change.removed for each in with_descendants(root) if each not in here]

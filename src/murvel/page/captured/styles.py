@@ -12,6 +12,7 @@ from typing import Any
 
 import tinycss2
 
+from murvel.page.change import DocumentChange
 from murvel.page.document import Element
 from murvel.page.errors import PageError
 from murvel.page.styles.conditions import significant
@@ -131,6 +132,12 @@ class CapturedStyles:
             self._computed.pop(element, None)
             self._unnumbered.pop(element, None)
             self._counting.discard(element)
+
+    def has_counted(self, change: DocumentChange, restyled: Set[Element]) -> bool:
+        """Whether counters, markers or quotation marks may have changed."""
+        if change.removed and self._counting:
+            return True
+        return not self._counting.isdisjoint(restyled) or not self._counting.isdisjoint(change.added_elements())
 
     def number(self) -> set[Element]:
         """Fill in counters, markers and quotation marks again; return the elements that show others now."""
