@@ -33,7 +33,7 @@ def test_what_is_heard(case: Case, tmp_path: Path) -> None:
         known, move = len(session.log), line.partition(" => ")[0]
         command(session, move)
         acting.hear_out(session)
-        acting.wait(session, 0.35)
+        acting.wait(session, 0.5)
         said = " / ".join(each.line for each in session.log[known:])
         lines.append(f"{move} => {said}".replace(str(page), "PAGE").replace(str(tmp_path), "FOLDER"))
     session.stage.close()

@@ -15,7 +15,7 @@ from murvel.tree.open import open_tree
 
 if TYPE_CHECKING:
     from murvel.browser.stage import BrowserStage
-    from murvel.browser.tab import Tab
+    from murvel.page.captured.capture import Capture
 
 
 def open_page(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = None) -> Opened:
@@ -79,13 +79,13 @@ def open_in_browser(address: str, setup: Setup) -> BrowserStage:
     browser = chromium(setup.browser)
     tab = Tab(browser, setup, gate)
 
-    async def opened(tab: Tab) -> BrowserStage:
+    async def arrived() -> Capture:
         await tab.open()
         await until_quiet(tab)
-        return BrowserStage(tab, await take(tab, whole=False))
+        return await take(tab, whole=False)
 
     try:
-        return browser.thread.run(opened(tab), _PATIENCE)
+        return BrowserStage(tab, browser.thread.run(arrived(), _PATIENCE))
     except BaseException:
         with suppress(BrowserError):
             browser.thread.run(tab.close(), patience=5)

@@ -305,7 +305,7 @@
     let element = document.activeElement;
     while (element) {
       const inside = element.shadowRoot?.activeElement ?? frameRoot(element)?.ownerDocument.activeElement;
-      if (!inside || inside === inside.ownerDocument.body) break;
+      if (!inside || (inside === inside.ownerDocument.body && !inside.isContentEditable)) break;
       element = inside;
     }
     return element && element !== document.body && element !== document.documentElement ? numberOf(element) : 0;

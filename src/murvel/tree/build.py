@@ -279,6 +279,9 @@ class Builder:
             node.description, node.description_from = self.naming.description(element, node.name_from, node.name)
         if role in VALUED:
             node.value = value_of(element, role)
+            shows_value = element.tag not in _REPLACED and element.tag != "select"
+            if role == "combobox" and shows_value and not node.value and is_focusable(element):
+                node.value = self.naming.contents(element)  # WAI-ARIA 1.2 §5.4, combobox, value
         node.states = node.stated
         return node
 

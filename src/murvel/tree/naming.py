@@ -155,7 +155,8 @@ class Naming:
                 return collapse(child.text()), NameFrom.DESC if tag == "desc" else NameFrom.TITLE_ELEMENT
         if "title" in attributes and name_from is not NameFrom.TITLE:
             text = collapse(attributes["title"])
-            if text and not (text == name and name_from is NameFrom.CONTENTS):
+            says_more = text != name or name_from is not NameFrom.CONTENTS
+            if text and says_more and text != collapse(element.text()):  # browsers tell nothing that is seen already
                 return text, NameFrom.TITLE
         return "", None
 
