@@ -19,7 +19,7 @@ def batches_of(told: list[dict[str, Any]]) -> list[Batch]:
         is_scan = each.pop("isScan", False)
         batch = Batch(**each)
         if found and (is_scan or not _touched(found[-1]) & _touched(batch)):
-            _put_together(found[-1], batch)
+            put_together(found[-1], batch)
         else:
             found.append(batch)
     return found
@@ -32,7 +32,8 @@ def _touched(batch: Batch) -> set[int]:
     }  # fmt: skip
 
 
-def _put_together(first: Batch, second: Batch) -> None:
+def put_together(first: Batch, second: Batch) -> None:
+    """Add the second of two batches to the first; of what both change, the second counts."""
     first.at = second.at
     first.attributes += second.attributes
     first.texts += second.texts

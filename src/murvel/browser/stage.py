@@ -14,7 +14,7 @@ from contextlib import suppress
 from dataclasses import replace
 from typing import Any
 
-from murvel.browser.batching import batches_of
+from murvel.browser.batching import batches_of, put_together
 from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard
 from murvel.browser.quiet import until_quiet
@@ -255,6 +255,8 @@ class BrowserStage:
             self._take_anew(reaction, is_new_page=False)
         elif self._waiting:
             batch = self._waiting.pop(0)
+            while self._waiting and not self._knows_focus(batch):
+                put_together(batch, self._waiting.pop(0))  # the focus is on what comes with a later one
             with no_collection():
                 change, restyled = self._page.apply(batch)
                 renewed = self._page.renewed
@@ -265,6 +267,10 @@ class BrowserStage:
         if address and address != self._address:
             self._address = self._page.document.address = address
             reaction.notes.append(f"the address is now {shown(address)}, and nothing is heard of that")
+
+    def _knows_focus(self, batch: Batch) -> bool:
+        known = not self._focus or self._focus in self._page.by_number
+        return known or any(node[0] == self._focus for node in batch.added)
 
     def _take_anew(self, reaction: Reaction, *, is_new_page: bool) -> None:
         """Take the whole page again: another one has come, or more changed than was told."""
