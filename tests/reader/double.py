@@ -42,6 +42,9 @@ class TakesStage:
     def revealed(self) -> Revealed:
         return Revealed(self.tree, set())
 
+    def measure(self) -> None:
+        pass
+
     def close(self) -> None:
         pass
 

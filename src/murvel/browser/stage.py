@@ -332,6 +332,10 @@ class BrowserStage:
         node = self._run(node_of(self.tab, number, xpath(element))) if number is not None else None
         return [node] if node is not None else []
 
+    def measure(self) -> None:
+        """Give the elements their boxes as they are now."""
+        self._page.take_boxes(self.ask("boxes()"))
+
     def take(self) -> Capture:
         """Return a capture of the page as it is now, with looks, boxes and the browser's own tree."""
         capture: Capture = self._run(take(self.tab, whole=True), _PATIENCE_FOR_PAGES)

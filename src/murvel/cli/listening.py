@@ -18,6 +18,7 @@ from murvel.page.text import visible
 from murvel.reader import acting
 from murvel.reader.commands import COMMANDS, command
 from murvel.reader.kinds import TARGETS
+from murvel.reader.ring import Ring, press_through
 from murvel.reader.voice_files import all_voices, voice_named
 from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
@@ -38,6 +39,7 @@ _OWN = {
     **SURVEY_COMMANDS,
     "document LIST N": "document a defect about an entry, with its evidence filled in",
     "keyboard": "list the Tab stops beside the reading order, and what Tab does not reach",
+    "keyboard keys": "in a browser, press Tab through the whole page, on and back, and list where it went",
     "defects": "list the defects that are documented",
     "undo": "take back what was documented or judged last",
     "quit": "keep the place and leave",
@@ -124,6 +126,8 @@ class Listening:
                 self.is_over = True
             case "keyboard":
                 yield from path_lines(session)
+            case "keyboard keys":
+                yield from self._press_through()
             case other if other.split()[0] == "survey":
                 yield from self._surveying.lists(words.partition(" ")[2])
             case other if other.split()[0] == "entry":
@@ -160,6 +164,17 @@ class Listening:
             if session.item is before:
                 return
             acting.wait(session, session.speaker.lasts(session.log[-1].utterance.text))
+
+    def _press_through(self) -> Iterator[str]:
+        session = self.work.session
+        if session.stage is None or not session.stage.is_live:
+            yield "Keys are pressed in a browser only; open the page with --browser."
+            return
+        ring = Ring()
+        for _ in press_through(session, ring):
+            pass
+        yield from map(visible, ring.lines())
+        yield from path_lines(session)
 
     def _why(self) -> Iterator[str]:
         session = self.work.session

@@ -129,6 +129,11 @@ class ReadingSession:
             self._stops = Stops([stop for stop in self.tree.stops if self.readout.first_object(stop) is not None])
         return self._stops
 
+    def order_stops(self, elements: list[Element]) -> None:
+        """Take over the order in which Tab was seen to come to elements."""
+        self.tree.order_stops(elements)
+        self._stops = None
+
     # Moves
 
     def make(self, step: Step) -> Utterance:

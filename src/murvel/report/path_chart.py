@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import groupby, pairwise
 from typing import TYPE_CHECKING
 
+from murvel.page.document import Box
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.drawing import short
@@ -33,9 +35,14 @@ class PathDrawing:
     description: str
 
     def figure(self) -> Figure:
-        """Return it drawn: across, the presses of Tab; down, the stops in reading order, in bands by region."""
+        """Return it drawn: on the page as it is laid out where a browser has done that; else across, the presses of
+        Tab, and down, the stops in reading order, in bands by region."""
         from matplotlib.figure import Figure
 
+        placed = [(stop, stop.element.box) for stop in self.path.stops]
+        boxes = [(stop, box) for stop, box in placed if box is not None and box.width and box.height]
+        if boxes:
+            return self._on_page(boxes)
         stops, reading = self.path.stops, self.path.reading
         figure = Figure(figsize=(10, min(1.8 + 0.17 * len(stops), _HIGHEST)), layout="constrained")
         axes = figure.add_subplot()
@@ -59,6 +66,50 @@ class PathDrawing:
         axes.spines[["top", "right"]].set_visible(False)
         return figure
 
+    def _on_page(self, placed: list[tuple[Stop, Box]]) -> Figure:
+        """The boxes of the stops where they are seen, numbered by Tab, with lines from one to the next."""
+        from matplotlib.figure import Figure
+        from matplotlib.patches import Rectangle
+
+        document = self.path.page.document
+        whole = document.root.box
+        right = max(document.width, *(box.left + box.width for _, box in placed))
+        bottom = max(whole.height if whole is not None else 0, *(box.top + box.height for _, box in placed))
+        figure = Figure(figsize=(10, min(max(10 * bottom / right, 4), _HIGHEST)), layout="constrained")
+        axes = figure.add_subplot()
+        for landmark in self._landmarks():
+            axes.add_patch(Rectangle(*_placed(landmark), facecolor="0.96", edgecolor="0.75", linewidth=0.6, zorder=0))
+        for (stop, before), (following, box) in pairwise(placed):
+            back = following.rank < stop.rank
+            axes.plot(
+                [before.left + before.width / 2, box.left + box.width / 2],
+                [before.top + before.height / 2, box.top + box.height / 2],
+                color="black", linewidth=1.8 if back else 0.7, linestyle="--" if back else "-", zorder=2,
+            )  # fmt: skip
+        for stop, box in placed:
+            style = "--" if stop.is_moved or stop.node is None else "-"
+            axes.add_patch(
+                Rectangle(*_placed(box), fill=False, edgecolor="black", linewidth=1, linestyle=style, zorder=1)
+            )
+            axes.text(box.left, box.top, str(stop.number), ha="center", va="center", fontsize=6, zorder=4,
+                      bbox={"boxstyle": "circle,pad=0.25", "facecolor": "white", "linewidth": 0.6})  # fmt: skip
+            if len(placed) <= _LABELLED:
+                axes.text(box.left + box.width + 4, box.top + box.height / 2, short(stop.words), va="center", fontsize=5,
+                          parse_math=False, zorder=3)  # fmt: skip
+        axes.set_xlim(0, right)
+        axes.set_ylim(bottom, 0)
+        axes.set_aspect("equal")
+        axes.set_xlabel(
+            "CSS pixels; dashed boxes stand elsewhere in reading or are not heard; dashed lines lead back in reading"
+        )
+        axes.set_title(short(self.title), loc="left", parse_math=False)
+        return figure
+
+    def _landmarks(self) -> Iterator[Box]:
+        for node in self.path.page.tree.nodes:
+            if node.is_landmark and node.element.box is not None:
+                yield node.element.box
+
     def _draw_bands(self, axes: Axes) -> None:
         first = 0
         for number, (region, stops) in enumerate(groupby(self.path.reading, key=lambda stop: stop.region)):
@@ -67,6 +118,10 @@ class PathDrawing:
             axes.text(1.01, (first + last + 1) / 2, short(region), transform=axes.get_yaxis_transform(), va="center",
                       fontsize=7, parse_math=False)  # fmt: skip
             first = last
+
+
+def _placed(box: Box) -> tuple[tuple[float, float], float, float]:
+    return (box.left, box.top), box.width, box.height
 
 
 def _draw_stop(axes: Axes, stop: Stop) -> None:
@@ -79,6 +134,8 @@ def _draw_stop(axes: Axes, stop: Stop) -> None:
 
 def path_drawing(session: ReadingSession) -> PathDrawing:
     """Return the Tab order of a page, ready to be drawn."""
+    if session.stage is not None:
+        session.stage.measure()
     path = KeyboardPath(survey_of(session))
     title = f"Tab order: {session.tree.document.title or session.tree.document.address}"
     said = [*summary_lines(path), *(f"{stop.number}: {stop.words}, {stop.region}" for stop in path.stops)]

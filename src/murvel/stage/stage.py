@@ -61,6 +61,9 @@ class Stage(Protocol):
     def revealed(self) -> Revealed:
         """Return a copy of the page as it arrived, with all shown that was hidden there: menus, dialogs, panels."""
 
+    def measure(self) -> None:
+        """Give the elements their boxes as they are now, where the page is laid out."""
+
     def close(self) -> None:
         """Let go of what the page runs on; nothing is asked of it afterwards."""
 

@@ -66,6 +66,12 @@ class Tree:
         """The place of each Tab stop in Tab's order, from 1; stops of which nothing is heard count."""
         return {element: number for number, element in enumerate(self.tab_order, 1)}
 
+    def order_stops(self, elements: list[Element]) -> None:
+        """Take over the order in which Tab was seen to come to elements."""
+        self.tab_order = elements
+        self.stops = [node for node in map(self.node_of, elements) if node is not None]
+        self.__dict__.pop("stop_numbers", None)
+
     @property
     def covered_stops(self) -> list[Element]:
         """The Tab stops of which nothing is heard, since aria-hidden covers them, in Tab's order."""

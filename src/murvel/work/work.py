@@ -188,6 +188,10 @@ class Work:
         is_of_now = known is not None and known.page.tree is self.session.tree
         return is_of_now and known is not None and known.with_hidden is self.judges_hidden
 
+    def forget_survey(self) -> None:
+        """Survey the page anew when somebody asks: the same tree says something else now."""
+        self._survey = self._path = None
+
     def leads_at(self, node: Node) -> list[Lead]:
         """Return what checks noticed at a node; nothing while the page is not surveyed yet."""
         return self.survey.leads_at(node.element) if self.is_surveyed and not node.is_text else []

@@ -111,7 +111,7 @@ class CapturedDocument:
         self.styles.give(self._styles_told)
         self.styles.number()
         self._styles_told = {}
-        self._take_boxes(capture.boxes)
+        self.take_boxes(capture.boxes)
         self.document.focused = self.by_number.get(capture.focus)
         for kind, text in capture.problems:
             if kind in set(ProblemKind):
@@ -232,7 +232,8 @@ class CapturedDocument:
             if identifier:
                 ids.setdefault(identifier, element)
 
-    def _take_boxes(self, boxes: list[float]) -> None:
+    def take_boxes(self, boxes: list[float]) -> None:
+        """Give elements their boxes, told as in a capture."""
         values = iter(boxes)
         for identifier, *sides in zip(values, values, values, values, values, strict=False):
             element = self.by_number.get(int(identifier))

@@ -95,6 +95,9 @@ class HtmlStage:
         """Return a copy of the page as it arrived, with everything shown that was hidden there."""
         return reveal(self._source, self._width)
 
+    def measure(self) -> None:
+        """Nothing is laid out."""
+
     def close(self) -> None:
         """Nothing is held."""
 

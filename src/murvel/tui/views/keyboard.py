@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import ClassVar
 
 from rich.console import Group, RenderableType
@@ -15,13 +16,14 @@ from textual.widgets import Static
 from murvel.checks.check import Certainty
 from murvel.checks.lead import NOTHING, Lead
 from murvel.page.document import Element
-from murvel.page.text import visible
+from murvel.page.text import counted, visible
+from murvel.reader.ring import Ring, press_through
 from murvel.reader.timing import clock
 from murvel.report.formats import ChartKind
 from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
 from murvel.survey.path import KeyboardPath, Stop
 from murvel.tui.actions import Action, bindings
-from murvel.tui.views.view import Happened, ToDocument, ToFront, View
+from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
 from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
 from murvel.tui.widgets.rows import Beside, Rows
@@ -33,6 +35,9 @@ _NUMBER = 4
 
 _MISSED = "Not reached by Tab"
 _ABOUT_MISSED = "What can be clicked, or is meant to be operated, and Tab passes by."
+
+_BETWEEN = 0.01
+"""The seconds between two presses of Tab, in which the screen is drawn and Escape is heard."""
 
 _NOTHING = (
     "Tab stops nowhere on this page. Here would stand each link, button and field that Tab reaches, in its order."
@@ -60,6 +65,8 @@ class KeyboardView(View):
         _action(
             "draw", f"screen.draw('{ChartKind.PATH}', 'svg')", "x", "Draw the Tab order into an SVG file", "draw it"
         ),
+        _action("press", "press_through", "p", "Press Tab through the whole page, in a browser", "press through"),
+        _action("stop", "stop_pressing", "escape", "Stop pressing Tab"),
         _action("draw-pdf", f"screen.draw('{ChartKind.PATH}', 'pdf')", "X", "Draw the Tab order into a PDF file"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
@@ -67,6 +74,9 @@ class KeyboardView(View):
     def __init__(self, work: Work) -> None:
         super().__init__(work)
         self._crossings = Crossings(())
+        self._ring = Ring()
+        self._pressing: Iterator[int] | None = None
+        """The presses of Tab that are under way."""
 
     def compose(self) -> ComposeResult:
         """What is to be said of the whole way, the stops, and the whole of one."""
@@ -93,7 +103,9 @@ class KeyboardView(View):
         return self._rows
 
     def watch_drawn(self) -> None:
-        """Show the Tab order as the page is now."""
+        """Show the Tab order as the page is now; while Tab is pressed it stays as it was."""
+        if self._pressing is not None:
+            return
         path = self._path
         self._crossings = Crossings(path.stops)
         styles = part_styles(self.app)
@@ -201,6 +213,37 @@ class KeyboardView(View):
             self.post_message(ToDocument(self.work.evidence_of_leads(node, row.utterance.text or NOTHING, row.leads)))
         elif isinstance(row, Lead):
             self.post_message(ToDocument(self.work.evidence_of_leads(row.node, row.heard, [row])))
+
+    def action_press_through(self) -> None:
+        """Press Tab through the whole page, one press at a time, so that it is seen and can be stopped."""
+        stage = self.work.session.stage
+        if stage is None or not stage.is_live:
+            self.post_message(Happened("Keys are pressed in a browser only; open the page with --browser."))
+        elif self._pressing is None:
+            self._ring = Ring()
+            self._pressing = press_through(self.work.session, self._ring)
+            self.set_timer(_BETWEEN, self._press_next)
+
+    def action_stop_pressing(self) -> None:
+        """Leave it at what was pressed."""
+        if self._pressing is not None:
+            self._pressing = None
+            self.post_message(Happened("Stopped; the order shown is the expected one."))
+
+    def _press_next(self) -> None:
+        if self._pressing is None:
+            return
+        presses = next(self._pressing, None)
+        if presses is not None:
+            self.post_message(Happened(f"Tab is pressed: {counted(presses, 'stop', 'stops')} so far. Esc stops."))
+            self.set_timer(_BETWEEN, self._press_next)
+            return
+        self._pressing = None
+        self.work.forget_survey()
+        self.post_message(NeedsSurvey(self._tell_of_ring))
+
+    def _tell_of_ring(self) -> None:
+        self.post_message(Happened(" ".join(self._ring.lines())))
 
     def action_next_lead(self) -> None:
         """Stand at the next stop with a lead, or out of order, or the next place that is not reached."""

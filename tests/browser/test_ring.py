@@ -1,0 +1,55 @@
+"""Pressing Tab through a whole page in a real browser, and the drawing of where it goes."""
+
+from pathlib import Path
+
+import pytest
+
+from murvel.browser.launch import find_chromium
+from murvel.page.setup import BrowserSetup, Setup
+from murvel.reader.ring import Ring, press_through
+from murvel.report.path_chart import path_drawing
+from murvel.work.sessions import open_session
+from tests.support import DEMO
+
+pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
+
+
+@pytest.mark.parametrize(
+    ("which", "count", "told"),
+    [
+        (
+            "found",
+            12,
+            [
+                "It does not leave the page: it stays in a part of it.",
+                "Shift+Tab went another way, to 1 stop.",
+                "Tab did not come to 1 element, the first of them a “Map of the plots”.",
+            ],
+        ),
+        ("repaired", 13, []),
+    ],
+)
+def test_where_tab_goes_on_the_desk(which: str, count: int, told: list[str]) -> None:
+    session = open_session(str(DEMO / which / "desk.html"), Setup(browser=BrowserSetup()))
+    assert session.stage is not None
+    ring = Ring()
+    assert len(list(press_through(session, ring))) >= count
+    assert ring.lines() == [f"Tab went to {count} stops by real keys.", *told]
+    assert session.tree.tab_order == ring.forward
+    figure = path_drawing(session).figure()
+    assert figure.axes[0].get_xlim() == (0, 1280)
+    assert len([each for each in figure.axes[0].texts if each.get_text().isdecimal()]) == count
+    session.stage.close()
+
+
+def test_it_can_be_given_up_at_any_press(tmp_path: Path) -> None:
+    (tmp_path / "page.html").write_text("<!DOCTYPE html><title>P</title><button>a</button><button>b</button>")
+    session = open_session(str(tmp_path / "page.html"), Setup(browser=BrowserSetup()))
+    assert session.stage is not None
+    before = list(session.tree.tab_order)
+    pressing = press_through(session, Ring())
+    next(pressing)
+    next(pressing)
+    pressing.close()
+    assert session.tree.tab_order == before
+    session.stage.close()
