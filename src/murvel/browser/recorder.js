@@ -378,7 +378,42 @@
       if (!table.has(text)) { table.set(text, list.length); list.push(values); }
       of.push(numberOf(element), table.get(text));
     }
-    return {names: [...LOOKS, ...DECORATIONS], list, of};
+    return {names: [...LOOKS, ...DECORATIONS], list, of, byPointer: shownBy([":hover"]), byFocus: shownBy(OF_FOCUS)};
+  }
+
+  // The elements that rules show while something is pointed at, or has the focus.
+  const OF_FOCUS = [":focus-visible", ":focus-within", ":focus"];
+  const REVEALING = ["clip", "clip-path", "left", "opacity", "right", "scale", "text-indent", "top", "transform",
+    "display", "height", "max-height", "visibility"];
+  const HIDING = {display: "none", visibility: "hidden", opacity: "0"};
+  const MOST_RULES = 50000;
+
+  function shownBy(states) {
+    const found = new Set();
+    let count = 0;
+    for (const scope of scopes) {
+      const waiting = [];
+      for (const sheet of scope.styleSheets ?? []) {
+        try { waiting.push(...sheet.cssRules); } catch { /* a sheet of another site keeps its rules to itself */ }
+      }
+      while (waiting.length && count++ < MOST_RULES) {
+        const rule = waiting.pop();
+        if (rule.media && !matchMedia(rule.media.mediaText).matches) continue;
+        if (rule.cssRules?.length) waiting.push(...rule.cssRules);
+        const text = rule.selectorText ?? "";
+        if (!states.some((state) => text.includes(state))) continue;
+        if (!REVEALING.some((name) => {
+          const value = rule.style.getPropertyValue(name);
+          return value && value !== HIDING[name];
+        })) continue;
+        for (const selector of text.split(",")) {
+          if (!states.some((state) => selector.includes(state)) || selector.includes("::")) continue;
+          const atRest = states.reduce((left, state) => left.replaceAll(state, ""), selector).trim() || "*";
+          try { for (const element of scope.querySelectorAll(atRest)) found.add(numberOf(element)); } catch { /* not one */ }
+        }
+      }
+    }
+    return [...found];
   }
 
   function placeOf(element) {

@@ -39,6 +39,8 @@ class Facts:
 
     def __init__(self, session: ReadingSession) -> None:
         self.session = session
+        if session.stage is not None:
+            session.stage.measure()
         self.tree: Tree = session.tree
         self.readout: Readout = session.readout
         self.document: Document = self.tree.document

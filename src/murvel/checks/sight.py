@@ -35,6 +35,7 @@ _CLIPPED = re.compile(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|
 _SCALED = re.compile(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")
 _TRANSPARENT = re.compile(r"transparent|rgba?\([^)]*[,/]\s*0(?:\.0+)?%?\)|#[0-9a-f]{3}0|#[0-9a-f]{6}00")
 
+_OFF_SCREEN, _NO_SIZE = "placed off the screen", "a box of no size"
 _NO_TYPE, _NO_CONTRAST = "type of size 0", "text in the colour of its background"
 _UNDONE_BY = {_NO_TYPE: "font-size", _NO_CONTRAST: "color"}
 """What an element inside may undo for itself, by the property that does so."""
@@ -98,7 +99,11 @@ class Sight:
         return self._unseen[element]
 
     def _why_unseen(self, element: Element) -> str:
-        looks = self._looks.of(element)
+        looks, box = self._looks.of(element), element.box
+        if box is not None and box.width and (box.left + box.width <= 0 or box.top + box.height <= 0):
+            return _OFF_SCREEN
+        if box is not None and box.width <= 1 and box.height <= 1 and _cuts(looks):
+            return _NO_SIZE
         if not looks:
             return ""
         if looks.get("opacity", "1").rstrip("%") in ("0", "0.0", "0.00"):
@@ -108,13 +113,13 @@ class Sight:
             return "scaled to nothing"
         placed = looks.get("position") in ("absolute", "fixed")
         if placed and any(self._is_far(looks.get(side)) for side in ("left", "top", "right")):
-            return "placed off the screen"
+            return _OFF_SCREEN
         if self._is_far(looks.get("text-indent")):
             return "text-indent off the screen"
         if placed and (_CLIPPED.search(looks.get("clip", "")) or _CLIPPED.search(looks.get("clip-path", ""))):
             return "clipped away"
         if _is_nothing(looks) and _cuts(looks):
-            return "a box of no size"
+            return _NO_SIZE
         if looks.get("font-size") in ("0", "0px"):
             return _NO_TYPE
         colour = looks.get("color", "")

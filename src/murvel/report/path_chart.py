@@ -94,8 +94,8 @@ class PathDrawing:
             axes.text(box.left, box.top, str(stop.number), ha="center", va="center", fontsize=6, zorder=4,
                       bbox={"boxstyle": "circle,pad=0.25", "facecolor": "white", "linewidth": 0.6})  # fmt: skip
             if len(placed) <= _LABELLED:
-                axes.text(box.left + box.width + 4, box.top + box.height / 2, short(stop.words), va="center", fontsize=5,
-                          parse_math=False, zorder=3)  # fmt: skip
+                beside = box.left + box.width + 4, box.top + box.height / 2
+                axes.text(*beside, short(stop.words), va="center", fontsize=5, parse_math=False, zorder=3)
         axes.set_xlim(0, right)
         axes.set_ylim(bottom, 0)
         axes.set_aspect("equal")

@@ -13,7 +13,7 @@ from murvel.checks.topics.keyboard import stops_before_main
 from murvel.page.document import Element
 from murvel.reader.covered import told_of
 from murvel.reader.skip import skip_link
-from murvel.reader.utterance import SILENCE, Utterance
+from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
 from murvel.reader.wording.words import role_words
 from murvel.survey.survey import Survey
 from murvel.tree.node import Node
@@ -101,6 +101,8 @@ def _stop(page: Facts, order: TabOrder, at: int, leads: Iterable[Lead]) -> Stop:
     element = order.elements[at]
     node = page.node(element)
     said = page.session.speaker.say_alone(node) if node is not None else SILENCE
+    if node is not None and not said.text:  # it has no role of its own, and its content is heard
+        said = Utterance((Part(PartKind.TEXT, page.tree.naming.contents(element)),))
     return Stop(
         at + 1,
         order.ranks[at] + 1,

@@ -212,15 +212,15 @@ def _generated(element: Element, values: Any) -> Generated | None:
 class CapturedLooks:
     """What elements look like, as a browser computed it: what differs from the initial or inherited value.
 
-    Which rules show something on pointing or focus is not told; `shown_by_pointer` and `shown_by_focus` are empty.
+    Attributes:
+        shown_by_pointer, shown_by_focus: the elements that rules show while something is pointed at, or has the focus.
     """
-
-    shown_by_pointer: Set[Element] = frozenset()
-    shown_by_focus: Set[Element] = frozenset()
 
     def __init__(self, told: Mapping[str, list[Any]], by_number: Mapping[int, Element]) -> None:
         names: Sequence[str] = told.get("names", [])
         every = [dict(zip(names, values, strict=False)) for values in told.get("list", [])]
+        self.shown_by_pointer = _elements(told.get("byPointer", []), by_number)
+        self.shown_by_focus = _elements(told.get("byFocus", []), by_number)
         pairs = told.get("of", [])
         self._of: dict[Element, Mapping[str, str]] = {
             by_number[number]: every[at]
@@ -270,3 +270,7 @@ class CapturedLooks:
 
     def _values(self, element: Element) -> Mapping[str, str]:
         return self._of.get(element, {})
+
+
+def _elements(numbers: Iterable[Any], by_number: Mapping[int, Element]) -> Set[Element]:
+    return {by_number[number] for number in numbers if number in by_number}

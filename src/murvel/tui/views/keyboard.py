@@ -22,6 +22,7 @@ from murvel.reader.timing import clock
 from murvel.report.formats import ChartKind
 from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
 from murvel.survey.path import KeyboardPath, Stop
+from murvel.tree.model import Tree
 from murvel.tui.actions import Action, bindings
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
@@ -75,6 +76,8 @@ class KeyboardView(View):
         super().__init__(work)
         self._crossings = Crossings(())
         self._ring = Ring()
+        self._pressed_on: Tree | None = None
+        """The tree in whose state of the page Tab was pressed through it."""
         self._pressing: Iterator[int] | None = None
         """The presses of Tab that are under way."""
 
@@ -109,7 +112,8 @@ class KeyboardView(View):
         path = self._path
         self._crossings = Crossings(path.stops)
         styles = part_styles(self.app)
-        summary = Text("\n".join(summary_lines(path)), styles["state"])
+        by_keys = self._ring.lines() if self._pressed_on is path.page.tree else []
+        summary = Text("\n".join([*summary_lines(path), *map(visible, by_keys)]), styles["state"])
         self.query_one("#summary", Static).update(summary)
         rows: list[Row] = list(path.stops)
         if path.missed:
@@ -243,7 +247,8 @@ class KeyboardView(View):
         self.post_message(NeedsSurvey(self._tell_of_ring))
 
     def _tell_of_ring(self) -> None:
-        self.post_message(Happened(" ".join(self._ring.lines())))
+        self._pressed_on = self.work.session.tree
+        self.post_message(Happened("Tab was pressed through the page, on and back."))
 
     def action_next_lead(self) -> None:
         """Stand at the next stop with a lead, or out of order, or the next place that is not reached."""
