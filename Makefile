@@ -7,7 +7,7 @@ PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check --constr
 WORKERS ?= auto
 PYTEST := $(BIN)/pytest --numprocesses $(WORKERS)
 
-.PHONY: demo test quick thorough nightly style coverage bench fuzz wreck corpus conformance leads clean
+.PHONY: demo test quick thorough nightly style coverage bench fuzz wreck corpus conformance bench-browser scripted leads clean
 
 # What running needs.
 $(VENV)/.ready: pyproject.toml constraints.txt
@@ -67,6 +67,14 @@ corpus: $(VENV)/.ready-dev
 conformance: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus
 	@$(BIN)/python bench/conformance.py
+
+# From a key to what is heard, in a real browser.
+bench-browser: $(VENV)/.ready-dev
+	@$(BIN)/python bench/browser.py
+
+# Pages with scripts against Chromium's own tree and order of Tab: make scripted ROOT=site PAGES="site/a.html site/b.html"
+scripted: $(VENV)/.ready-dev
+	@$(BIN)/python bench/scripted.py $(ROOT) $(PAGES)
 
 leads: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus

@@ -7,3 +7,7 @@ from murvel.errors import MurvelError
 
 class BrowserError(MurvelError):
     """A browser that cannot be started or asked. Its message is one sentence that says what to do."""
+
+
+class NoBrowserError(BrowserError):
+    """There is no browser, or nothing to drive one with."""

@@ -18,7 +18,7 @@ from typing import Any
 
 from playwright.async_api import Browser, BrowserContext, Error, Playwright, async_playwright
 
-from murvel.browser.errors import BrowserError
+from murvel.browser.errors import BrowserError, NoBrowserError
 from murvel.browser.thread import BrowserThread
 from murvel.page.setup import BrowserSetup
 
@@ -79,9 +79,7 @@ class Chromium:
         if path is None:
             if setup.program is not None:
                 raise BrowserError(f"{setup.program} is no browser that can be started", "check the path.")
-            raise BrowserError(
-                "No Chromium was found", "install your system's chromium package, or leave out --browser."
-            )
+            raise NoBrowserError("No Chromium was found", "install your system's chromium package.")
         self._path, self._is_shown = path, setup.is_shown
         self._folder = _own_folder()
         self.thread = BrowserThread()

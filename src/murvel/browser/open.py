@@ -7,7 +7,8 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from murvel.browser.errors import BrowserError
+from murvel.browser.errors import BrowserError, NoBrowserError
+from murvel.page.problems import ProblemKind
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.stage.open import Opened, open_stage
 from murvel.tree.model import Tree
@@ -19,7 +20,8 @@ if TYPE_CHECKING:
 
 
 def open_page(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = None) -> Opened:
-    """Return a page on the stage that the setup asks for.
+    """Return a page on the stage that the setup asks for; where there is no browser, that is a problem of the page on
+    the built-in stage.
 
     Args:
         address: a path, a folder, "-" or an http(s) address.
@@ -29,12 +31,21 @@ def open_page(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = No
     Raises:
         PageError: the page cannot be had.
         StageError: the cue file cannot be used.
-        BrowserError: there is no browser, or the page cannot be opened in it.
+        BrowserError: the page cannot be opened in the browser.
     """
     if setup.browser is None:
         return open_stage(address, setup, cues)
-    stage = open_in_browser(address, setup)
+    try:
+        stage = open_in_browser(address, setup)
+    except NoBrowserError as error:
+        opened = open_stage(address, setup, cues)
+        _tell_of_missing(opened.tree, error)
+        return opened
     return Opened(stage.tree, stage)
+
+
+def _tell_of_missing(tree: Tree, error: NoBrowserError) -> None:
+    tree.document.problems.add(ProblemKind.BROWSER, f"The page is opened without its scripts: {error}")
 
 
 @contextmanager
@@ -43,12 +54,18 @@ def opened_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Iterator[Tree]:
 
     Raises:
         PageError: the page cannot be had.
-        BrowserError: there is no browser, or the page cannot be opened in it.
+        BrowserError: the page cannot be opened in the browser.
     """
     if setup.browser is None:
         yield open_tree(address, setup)
         return
-    stage = open_in_browser(address, setup)
+    try:
+        stage = open_in_browser(address, setup)
+    except NoBrowserError as error:
+        tree = open_tree(address, setup)
+        _tell_of_missing(tree, error)
+        yield tree
+        return
     try:
         yield stage.tree
     finally:
@@ -69,7 +86,7 @@ def open_in_browser(address: str, setup: Setup) -> BrowserStage:
         from murvel.browser.tab import Tab
         from murvel.browser.taking import take
     except ImportError as error:
-        raise BrowserError(
+        raise NoBrowserError(
             "A browser cannot be driven without Playwright", 'install it with pip install "murvel[browser]".'
         ) from error
     from murvel.browser.gate import Gate

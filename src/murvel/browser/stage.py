@@ -9,7 +9,7 @@ from __future__ import annotations
 import asyncio
 import json
 import time
-from collections.abc import Callable, Coroutine, Mapping, Sequence
+from collections.abc import Coroutine, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from typing import Any
@@ -27,7 +27,7 @@ from murvel.page.document import Element
 from murvel.page.loading.addresses import shown
 from murvel.page.memory import no_collection
 from murvel.page.places import xpath
-from murvel.page.problems import ProblemKind
+from murvel.page.problems import Problem, ProblemKind
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.reaction import Reaction
@@ -247,6 +247,7 @@ class BrowserStage:
         """Make the next change that the page told of, and note what else happened."""
         happened = self.tab.take_happened()
         reaction.notes += happened.notes
+        self._page.document.problems.update(Problem(ProblemKind(kind), text) for kind, text in self.tab.problems)
         if happened.is_new_page:
             self._take_anew(reaction, is_new_page=True)
             return
@@ -314,15 +315,6 @@ class BrowserStage:
         """
         return self._run(self.tab.ask(question), _PATIENCE_FOR_PAGES)
 
-    def watch(self, told: Callable[[], None]) -> None:
-        """Have something called, in the browser's thread, whenever the page changes by itself."""
-
-        def on_told() -> None:
-            self._news = True
-            told()
-
-        self.tab.told = on_told
-
     def exposed(self, element: Element | None = None) -> list[BrowserNode]:
         """Return what the browser itself exposes now: of one element at most one node, or of the whole page."""
         if element is None:
@@ -340,10 +332,6 @@ class BrowserStage:
         """Return a capture of the page as it is now, with looks, boxes and the browser's own tree."""
         capture: Capture = self._run(take(self.tab, whole=True), _PATIENCE_FOR_PAGES)
         return capture
-
-    def problems(self) -> list[tuple[ProblemKind, str]]:
-        """Return what went wrong on the page so far."""
-        return [(ProblemKind(kind), text) for kind, text in self.tab.problems]
 
     def close(self) -> None:
         """Close the page; where it does not let itself be closed, it ends with the browser."""

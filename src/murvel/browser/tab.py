@@ -8,7 +8,6 @@ dialogs, new tabs, navigation, a renderer that dies.
 from __future__ import annotations
 
 import asyncio
-import base64
 import json
 import time
 from collections.abc import Callable, Coroutine
@@ -335,13 +334,6 @@ class Tab:
             raise BrowserError(f"The page in the browser could not be looked at ({_line(words)}).")
         value = answer["result"].get("value")
         return json.loads(value) if isinstance(value, str) else None
-
-    async def picture(self, clip: dict[str, float] | None = None) -> bytes:
-        """Return a PNG of the page, or of a part of it in CSS pixels from its top left corner."""
-        given: dict[str, Any] = {"format": "png", "captureBeyondViewport": True}
-        if clip is not None:
-            given["clip"] = {**clip, "scale": 1}
-        return base64.b64decode((await self.send("Page.captureScreenshot", given))["data"])
 
     def take_happened(self) -> Happened:
         """Return what the browser told since this was last asked."""

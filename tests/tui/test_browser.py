@@ -1,0 +1,49 @@
+"""The application on a page in a real browser, and what it says of keys that need one."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from textual.widgets import Static
+
+from murvel.browser.launch import find_chromium
+from murvel.casebook.store import Casebook
+from murvel.page.setup import DEFAULT_SETUP, BrowserSetup
+from murvel.tui.app import MurvelApp
+from murvel.tui.views.keyboard import KeyboardView
+from murvel.tui.widgets.lines import MessageLine, TopLine
+from murvel.work.opening import Opening
+from tests.support import DEMO
+from tests.tui.conftest import Opened
+from tests.tui.support import heard, line, page, press, shown, text_of, until, work
+
+IN_BROWSER = replace(DEFAULT_SETUP, browser=BrowserSetup())
+
+
+async def test_pressing_tab_through_the_page_needs_a_browser(opened: Opened) -> None:
+    async with opened(DEMO / "repaired" / "desk.html") as pilot:
+        await press(pilot, "3", "p")
+        await until(pilot, lambda: "in a browser only" in line(pilot, MessageLine))
+
+
+@pytest.mark.thorough
+@pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")
+async def test_a_page_with_scripts_is_worked_and_what_comes_late_is_heard(tmp_path: Path) -> None:
+    with Casebook(tmp_path / "book.murvel") as book:
+        application = MurvelApp(book, Opening(str(DEMO / "repaired" / "desk.html"), IN_BROWSER))
+        async with application.run_test(size=(160, 47)) as pilot:
+            await until(pilot, lambda: application.page is not None and application.page.front)
+            assert "browser" in line(pilot, TopLine)
+            await press(pilot, "tab", "tab", "enter")
+            assert heard(pilot) == "expanded"
+            assert any("North field" in each for each in shown(pilot))
+            await press(pilot, "slash", *"Only free", "enter")
+            await press(pilot, "space")
+            await until(pilot, lambda: heard(pilot) == "2 free plots")
+            await press(pilot, "d")
+            await press(pilot, "escape", "3", "p")
+            view = page(pilot).query_one(KeyboardView)
+            await until(pilot, lambda: "by real keys" in text_of(view.query_one("#summary", Static)))
+            await press(pilot, "p", "escape")
+            await until(pilot, lambda: "Stopped" in line(pilot, MessageLine))
+            assert work(pilot).session.stage is not None
