@@ -8,6 +8,7 @@ from murvel.browser.launch import find_chromium
 from murvel.checks.catalogue import built_in
 from murvel.checks.run import leads_of
 from murvel.page.setup import BrowserSetup, Setup
+from murvel.survey.sight_order import seen_elsewhere
 from murvel.work.sessions import open_session
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
@@ -31,3 +32,19 @@ def test_checks_see_what_the_browser_computed(tmp_path: Path) -> None:
     assert ("stop-not-seen", "Skip to the beds") not in found
     assert any(words == "Looks like a heading" for _, words in found)
     assert not any(check == "made-by-scripts" for check, _ in found)
+
+
+def test_parts_that_are_seen_in_another_place_than_read(tmp_path: Path) -> None:
+    markup = """<!DOCTYPE html><html lang=en><title>Page</title><style>
+    .row { display: flex } .back { flex-direction: row-reverse } .grid { display: grid; grid-template-columns: 1fr 1fr }
+    .first { order: -1 } .two { columns: 2 } .over { position: absolute; top: 0; right: 0 }</style><main>
+    <div class=row><div>a<p>a2<p>a3</div><div>b<p>b2</div></div><div class="row back"><p>c</p><p>d</p></div>
+    <div class=grid><p>e</p><p>f</p><p>g</p><p class=first>h</p></div><p class=over>i</p><p>j</p>
+    <div dir=rtl class=row><p>k</p><p>l</p></div><ul><li>m<li>n</ul></main>"""
+    (tmp_path / "page.html").write_text(markup)
+    session = open_session(str(tmp_path / "page.html"), Setup(root=tmp_path, browser=BrowserSetup()))
+    assert session.stage is not None
+    assert list(seen_elsewhere(session.tree)) == []  # not measured yet
+    session.stage.measure()
+    assert [part.text() for part in seen_elsewhere(session.tree)] in (["c", "h"], ["d", "h"])
+    session.stage.close()

@@ -33,7 +33,11 @@ _FAR = -500.0
 
 _CLIPPED = re.compile(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|polygon\(0(?:px|%)? 0|circle\(0")
 _SCALED = re.compile(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")
-_TRANSPARENT = re.compile(r"transparent|rgba?\([^)]*[,/]\s*0(?:\.0+)?%?\)|#[0-9a-f]{3}0|#[0-9a-f]{6}00")
+_NO_ALPHA = r"0(?:\.0+)?%?\)"
+_TRANSPARENT = re.compile(
+    rf"transparent|rgba?\((?:[^,)]*,){{3}}\s*{_NO_ALPHA}|\w+\([^)/]*/\s*{_NO_ALPHA}|#[0-9a-f]{{3}}0|#[0-9a-f]{{6}}00"
+)
+"""Colours without any opacity (CSS Color 4 §4.1)."""
 
 _OFF_SCREEN, _NO_SIZE = "placed off the screen", "a box of no size"
 _NO_TYPE, _NO_CONTRAST = "type of size 0", "text in the colour of its background"

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from murvel.page.text import visible
+from murvel.page.text import counted, visible
+from murvel.reader.covered import told_of
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.survey.path import KeyboardPath, Stop
@@ -26,6 +27,8 @@ def path_lines(session: ReadingSession) -> Iterator[str]:
         repeats = "  (leads to the same place as the one before)" if stop.repeats else ""
         leads = "".join(f"  [{lead.check.id}]" for lead in stop.leads)
         yield visible(f"{stop.number:>4} {crossings.at(stop.number - 1)} {stop.words}{rank}{repeats}{leads}")
+    for part in path.elsewhere:
+        yield visible(f"   - seen elsewhere: {told_of(part)}, {path.page.tree.place_words(part)}")
     for lead in path.missed:
         place = f"line {lead.position.line}" if lead.position else lead.xpath
         yield visible(f"   - not reached: {lead.says}, {place}")
@@ -41,6 +44,9 @@ def summary_lines(path: KeyboardPath) -> Iterator[str]:
     stand = "stands" if path.moved == 1 else "stand"
     order = f"{path.moved} {stand} in another place than in reading" if path.moved else "in the order of reading"
     yield f"{order}; not reached by Tab, though they may have to be: {len(path.missed)}"
+    if path.elsewhere:
+        parts = counted(len(path.elsewhere), "part is", "parts are")
+        yield f"{parts} seen in another place than read, the first {told_of(path.elsewhere[0])}"
 
 
 class Crossings:

@@ -15,6 +15,7 @@ from murvel.reader.covered import told_of
 from murvel.reader.skip import skip_link
 from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
 from murvel.reader.wording.words import role_words
+from murvel.survey.sight_order import seen_elsewhere
 from murvel.survey.survey import Survey
 from murvel.tree.node import Node
 
@@ -64,6 +65,7 @@ class KeyboardPath:
         missed: leads about what Tab does not reach.
         moved: how many stops stand elsewhere than in reading; those that merely follow them do not count.
         covered: how many of the stops nothing is heard of.
+        elsewhere: the parts of the page that are seen in another place than they are read, where a browser laid it out.
         before_main: how many stops come before the main part, and how many seconds it takes to hear them.
     """
 
@@ -78,6 +80,7 @@ class KeyboardPath:
         self.reading = [self.stops[at] for at in order.in_reading]
         self.missed = [lead for lead in survey.leads if Trait.NOT_REACHED in lead.check.traits]
         self.moved = len(order.moved)
+        self.elsewhere = list(seen_elsewhere(page.tree))
         self.covered = sum(stop.node is None for stop in self.stops)
         count = stops_before_main(page)
         heard = [stop for stop in self.stops[:count] if stop.node is not None]

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import asyncio
+import os
 import signal
 import traceback
 from contextlib import suppress
 from dataclasses import replace
 from functools import partial
 from pathlib import PurePath
+from threading import Timer
 from typing import ClassVar
 
 from rich.text import Text
@@ -35,6 +37,9 @@ from murvel.work.work import Work
 
 _FROM_PAGE = frozenset({"open", "all_actions", "help"})
 """Actions that open a dialog over a page."""
+
+_LAST_SECONDS = 5.0
+"""So long the application may take to end when the system asks for it."""
 
 _FAULT = "fault.txt"
 """The file that holds the details of the last fault."""
@@ -90,9 +95,13 @@ class MurvelApp(App[None]):
         self.open_page(self._first)
 
     def _end_by_signal(self, number: signal.Signals) -> None:
-        """Keep the place and end, as a shell expects it of a signal."""
+        """Keep the place and end, as a shell expects it of a signal; a terminal that is gone may take no output any more,
+        and must not keep the process."""
         if self.page is not None:
             self.page.keep_place()
+        last = Timer(_LAST_SECONDS, os._exit, [128 + number])
+        last.daemon = True
+        last.start()
         self.exit(return_code=128 + number)
 
     # Pages
