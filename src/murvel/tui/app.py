@@ -38,7 +38,7 @@ from murvel.work.work import Work
 _FROM_PAGE = frozenset({"open", "all_actions", "help"})
 """Actions that open a dialog over a page."""
 
-_LAST_SECONDS = 5.0
+_LAST_SECONDS = 2.0
 """So long the application may take to end when the system asks for it."""
 
 _FAULT = "fault.txt"
@@ -95,8 +95,10 @@ class MurvelApp(App[None]):
         self.open_page(self._first)
 
     def _end_by_signal(self, number: signal.Signals) -> None:
-        """Keep the place and end, as a shell expects it of a signal; a terminal that is gone may take no output any more,
-        and must not keep the process."""
+        """Keep the place and end, as a shell expects it of a signal.
+
+        A terminal that is gone may take no output any more; it must not keep the process.
+        """
         if self.page is not None:
             self.page.keep_place()
         last = Timer(_LAST_SECONDS, os._exit, [128 + number])
