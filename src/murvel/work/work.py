@@ -84,7 +84,8 @@ class Work:
         self._left = left
         focus = self.session.tree.node_at(left.focus) if left.focus else None
         cursor = self.session.tree.node_at(left.cursor)
-        if focus is not None and focus in self.session.tree.stops:
+        is_live = self.session.stage is not None and self.session.stage.is_live
+        if focus is not None and focus in self.session.tree.stops and not is_live:  # the page has no focus yet
             self.session.focus = focus
         if cursor is not None:
             position = self.session.tree.position_of(cursor)
