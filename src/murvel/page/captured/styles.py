@@ -18,7 +18,7 @@ from murvel.page.errors import PageError
 from murvel.page.styles.conditions import significant
 from murvel.page.styles.content import NO_LISTS, Content, Generated, Lists, content_of, generated
 from murvel.page.styles.defaults import default_display
-from murvel.page.styles.numbering import concerns_numbers, number_all
+from murvel.page.styles.numbering import concerns_numbers, number_all, shows_numbers
 from murvel.page.styles.style import INITIAL_STYLE, PLAIN, SIDES, Decoration, Looks, Style
 
 TREE_STYLES = (
@@ -74,6 +74,8 @@ class CapturedStyles:
         self._computed: dict[Element, Style] = {}
         self._shared: dict[tuple[int, bool], Style] = {}
         self._counting: set[Element] = set()
+        self._showing: set[Element] = set()
+        """The elements that show what is counted."""
         self._unnumbered: dict[Element, Style] = {}
 
     def of(self, element: Element) -> Style:
@@ -122,7 +124,8 @@ class CapturedStyles:
             changed.add(element)
             if before is not None and before.holds_items is not style.holds_items:
                 waiting.extend(element.elements())
-            self._counting.add(element) if concerns_numbers(element, style) else self._counting.discard(element)
+            _put(self._counting, element, is_in=concerns_numbers(element, style))
+            _put(self._showing, element, is_in=shows_numbers(style))
         return changed
 
     def forget(self, elements: Iterable[Element]) -> None:
@@ -132,16 +135,19 @@ class CapturedStyles:
             self._computed.pop(element, None)
             self._unnumbered.pop(element, None)
             self._counting.discard(element)
+            self._showing.discard(element)
 
     def has_counted(self, change: DocumentChange, restyled: Set[Element]) -> bool:
         """Whether counters, markers or quotation marks may have changed."""
+        if not self._showing and not self._unnumbered:
+            return False
         if change.removed and self._counting:
             return True
         return not self._counting.isdisjoint(restyled) or not self._counting.isdisjoint(change.added_elements())
 
     def number(self) -> set[Element]:
         """Fill in counters, markers and quotation marks again; return the elements that show others now."""
-        if not self._counting:
+        if not self._showing and not self._unnumbered:
             return set()
         for element, style in self._unnumbered.items():
             before, self._computed[element] = self._computed[element], style
@@ -270,6 +276,14 @@ class CapturedLooks:
 
     def _values(self, element: Element) -> Mapping[str, str]:
         return self._of.get(element, {})
+
+
+def _put(elements: set[Element], element: Element, *, is_in: bool) -> None:
+    """Let an element be in a set, or not."""
+    if is_in:
+        elements.add(element)
+    else:
+        elements.discard(element)
 
 
 def _elements(numbers: Iterable[Any], by_number: Mapping[int, Element]) -> Set[Element]:

@@ -33,6 +33,8 @@ def is_chosen(option: Element, select: Element) -> bool:
         return _last_selected(select) is option
     if select_is_list(select) or "disabled" in option.attributes:
         return False
+    if option.state.selectedness is False:
+        return False  # a person or a script has left it so
     first = next((each for each in each_option(select) if "disabled" not in each.attributes), None)
     return first is option and _last_selected(select) is None
 

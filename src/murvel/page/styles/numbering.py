@@ -56,6 +56,13 @@ def concerns_numbers(element: Element, style: Style) -> bool:
     return any(box is not None and box.content is not None for box in (style.before, style.after))
 
 
+def shows_numbers(style: Style) -> bool:
+    """Whether an element shows a number, a string as a marker, or quotation marks, if it is displayed at all."""
+    if style.display == "list-item" and (style.lists.content is not None or style.lists.marker not in _BULLETS):
+        return True
+    return any(box is not None and box.content is not None for box in (style.before, style.after))
+
+
 def number_all(elements: Iterable[Element], style_of: Callable[[Element], Style]) -> dict[Element, Style]:
     """Return the styles of the elements that show numbers or quotation marks, with these filled in.
 
