@@ -64,9 +64,9 @@ class BrowserStage:
         self._waiting: list[Batch] = []
         self._news = False
         self._began = time.monotonic()
+        self._opinion = AskedOpinion(self)
         self._page = self._captured(capture)
         self._tree = self._built()
-        self._opinion = AskedOpinion(self)
         self._focus = capture.focus
         self._address = capture.address
         self._told: Mapping[str, Any] = {}
@@ -81,7 +81,9 @@ class BrowserStage:
 
     def _built(self) -> LiveTree:
         with no_collection():
-            return LiveTree(self._page.styled)
+            live = LiveTree(self._page.styled)
+        live.tree.opinion = self._opinion
+        return live
 
     def _on_told(self) -> None:
         self._news = True
@@ -102,9 +104,7 @@ class BrowserStage:
     @property
     def tree(self) -> Tree:
         """The tree as it was when the page was last followed."""
-        tree = self._tree.tree
-        tree.opinion = self._opinion
-        return tree
+        return self._tree.tree
 
     @property
     def focus(self) -> int | None:
@@ -263,6 +263,7 @@ class BrowserStage:
                 renewed = self._page.renewed
                 if change or restyled:
                     reaction.change = replace(self._tree.follow(change, restyled), renewed=frozenset(renewed))
+                    self._tree.tree.opinion = self._opinion
         self._page.document.focused = self._page.by_number.get(self._focus)
         address = self.tab.gate.own_address(str(self._told.get("address", ""))) if self._told else self._address
         if address and address != self._address:

@@ -11,6 +11,7 @@ from murvel.reader.live import Announcement, Change, Key, Politeness, Snapshot, 
 from murvel.reader.moves import Mode
 from murvel.reader.position import Position
 from murvel.reader.pronunciation import spelled
+from murvel.reader.readout import Object
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech import Source
 from murvel.reader.utterance import Part, PartKind, Utterance
@@ -25,7 +26,8 @@ FOCUS_MOVED = "the page moved the focus"
 """The move of which the listener did nothing."""
 
 FOCUS_MODE_ROLES = EDITS | frozenset(
-    "application combobox grid listbox menu menubar radio slider tablist tree treegrid".split()
+    "application combobox grid listbox menu menubar menuitem menuitemcheckbox menuitemradio option radio slider "
+    "tablist tree treegrid treeitem".split()
 )
 """Roles on whose focus the keys go to the page: they need them themselves (WAI-ARIA 1.2 §5.3.2, widgets)."""
 
@@ -219,9 +221,18 @@ def _go_to_element(session: ReadingSession, element: Element) -> list[Part]:
         return []
     came_from = None if session.position.is_lost else session.cursor
     before = came_from.container if came_from is not None else None
+    if first.node.contains(node) and first.node is not node:
+        return _go_into(session, node, first, is_new=came_from is not first)
     objects = [first] if first.node is node else first.item.objects
     session.stand(Position.at(first, node if first.node is node else first.item.subject))
     return list(session.speaker.say(objects, before, came_from).parts)
+
+
+def _go_into(session: ReadingSession, node: Node, whole: Object, *, is_new: bool) -> list[Part]:
+    """Put the cursor on what a node is a part of, as an option is of its list, and return what is said of the node."""
+    session.stand(Position.at(whole, node))
+    around = [Part(PartKind.CONTEXT, session.speaker.context(whole.node))] if is_new else []
+    return [*around, *session.speaker.say_alone(node).parts]
 
 
 @dataclass(frozen=True, slots=True)
