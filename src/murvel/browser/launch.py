@@ -8,11 +8,13 @@ what a killed run left in the temporary folder is taken away by the next one.
 from __future__ import annotations
 
 import atexit
+import multiprocessing
 import os
 import shutil
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
+from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
@@ -86,7 +88,10 @@ class Chromium:
         self._playwright: Playwright | None = None
         self._browser: Browser | None = None
         self.version = "Chromium"
+        self._is_closed = False
         atexit.register(self.close)
+        if multiprocessing.parent_process() is not None:  # workers end without what is registered there
+            Finalize(None, self.close, exitpriority=10)
         try:
             self.thread.run(self._start())
         except Error as error:
@@ -136,7 +141,10 @@ class Chromium:
         return await self._playwright.chromium.launch_persistent_context(profile, **given, **self._given())
 
     def close(self) -> None:
-        """End the browser and take away what it left."""
+        """End the browser and take away what it left; again it does nothing."""
+        if self._is_closed:
+            return
+        self._is_closed = True
         atexit.unregister(self.close)
         with suppress(Exception):
             self.thread.run(self._stop(), patience=10)
