@@ -101,9 +101,10 @@ class MurvelApp(App[None]):
         """
         if self.page is not None:
             self.page.keep_place()
-        last = Timer(_LAST_SECONDS, os._exit, [128 + number])
-        last.daemon = True
-        last.start()
+        if not self.is_headless:
+            last = Timer(_LAST_SECONDS, os._exit, [128 + number])
+            last.daemon = True
+            last.start()
         self.exit(return_code=128 + number)
 
     # Pages
