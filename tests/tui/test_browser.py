@@ -33,7 +33,7 @@ async def test_a_page_with_scripts_is_worked_and_what_comes_late_is_heard(tmp_pa
         application = MurvelApp(book, Opening(str(DEMO / "repaired" / "desk.html"), IN_BROWSER))
         async with application.run_test(size=(160, 47)) as pilot:
             await until(pilot, lambda: application.page is not None and application.page.front)
-            assert "browser" in line(pilot, TopLine)
+            await until(pilot, lambda: "browser" in line(pilot, TopLine))
             await press(pilot, "tab", "tab", "enter")
             assert heard(pilot) == "expanded"
             assert any("North field" in each for each in shown(pilot))

@@ -62,7 +62,7 @@ class BrowserStage:
         self._keyboard = Keyboard(tab)
         self._generation = 0
         self._waiting: list[Batch] = []
-        self._news = False
+        self._news = True  # the page may have changed since it was taken, and told nobody
         self._began = time.monotonic()
         self._opinion = AskedOpinion(self)
         self._page = self._captured(capture)
@@ -292,6 +292,7 @@ class BrowserStage:
         self._focus, self._address = capture.focus, capture.address
         reaction.change = TreeChange.whole(old, self.tree)
         reaction.has_arrived = is_new_page
+        self._news = True
         self.tab.take_happened()
 
     def _tell_focus(self, given: Input, before: int, reaction: Reaction) -> None:
