@@ -1,6 +1,7 @@
 """Pages with scripts in a real browser: what is heard of what they do, and what stays without a word."""
 
 from pathlib import Path
+from time import sleep
 
 import pytest
 
@@ -38,3 +39,20 @@ def test_what_is_heard(case: Case, tmp_path: Path) -> None:
         lines.append(f"{move} => {said}".replace(str(page), "PAGE").replace(str(tmp_path), "FOLDER"))
     session.stage.close()
     assert lines == case.expected
+
+
+def test_what_came_while_nobody_looked_has_its_own_time(tmp_path: Path) -> None:
+    page = tmp_path / "page.html"
+    page.write_text("""<!DOCTYPE html><title>P</title><p role=status id=s></p><button onclick="
+      setTimeout(() => s.textContent = 'One', 300); setTimeout(() => s.textContent = 'Two', 700)">Go</button>""")
+    session = open_session(str(page), Setup(root=tmp_path, browser=BrowserSetup()))
+    assert session.stage is not None
+    session.arrive()
+    acting.load(session)
+    command(session, "activate")
+    sleep(1)
+    acting.wait(session, 0.0)
+    asked = {each.text: each.asked for each in session.speech.timeline}
+    assert asked["Two"] - asked["One"] >= 0.3
+    assert session.clock - asked["Two"] >= 0.2
+    session.stage.close()

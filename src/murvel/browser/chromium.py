@@ -14,21 +14,12 @@ from playwright.sync_api import BrowserContext, Error, Page, sync_playwright
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.exposed import exposed as exposed_by
-from murvel.browser.launch import find_chromium
+from murvel.browser.launch import FLAGS, find_chromium
 from murvel.tree.agreement import MOST_STOPS, BrowserNode
 
 VIEWPORT = (1280, 800)
 """The viewport's width and height in CSS pixels."""
 
-_FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--no-first-run",
-    "--disable-quic",
-]
 _FOCUSED = """() => {
     let element = document.activeElement, path = "";
     if (!element || element === document.body) return "";
@@ -69,7 +60,7 @@ def chromium() -> Iterator[BrowserContext]:
         raise BrowserError("No Chromium was found", "install your system's chromium package.")
     try:
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path=path, args=_FLAGS)
+            browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", *FLAGS])
             viewport = {"width": VIEWPORT[0], "height": VIEWPORT[1]}
             yield browser.new_context(java_script_enabled=False, viewport=viewport)  # type: ignore[arg-type]
             browser.close()

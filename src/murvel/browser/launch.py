@@ -22,6 +22,7 @@ from playwright.async_api import Browser, BrowserContext, Error, Playwright, asy
 
 from murvel.browser.errors import BrowserError, NoBrowserError
 from murvel.browser.thread import BrowserThread
+from murvel.page.loading.addresses import shown
 from murvel.page.setup import BrowserSetup
 
 HEIGHT = 800
@@ -32,7 +33,7 @@ _FOLDER = "murvel-browser-"
 _LONGEST_FOLDER, _SHORT = 50, Path("/tmp")
 """Chromium makes a socket in its folder, and paths of sockets are short (unix(7): 108 bytes)."""
 
-_FLAGS = [
+FLAGS = [
     "--disable-gpu",
     "--disable-background-networking",
     "--disable-component-update",
@@ -40,7 +41,7 @@ _FLAGS = [
     "--no-first-run",
     "--disable-quic",
     "--block-new-web-contents",  # what a new tab asks for would be out of our sight
-    # Frames of other sites are captured, and held to the same rules, as part of the page.
+    # Requests of frames of other sites are paused by the same session as those of the page.
     "--disable-site-isolation-trials",
     "--disable-features=IsolateOrigins,site-per-process,WebRtcHideLocalIpsWithMdns",
     "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
@@ -109,7 +110,7 @@ class Chromium:
         """How it is launched; signals are ours to handle."""
         return {
             "executable_path": self._path,
-            "args": _FLAGS,
+            "args": FLAGS,
             "headless": not self._is_shown,
             "chromium_sandbox": has_sandbox(),
             "env": {**os.environ, "TMPDIR": self._folder},
@@ -135,6 +136,10 @@ class Chromium:
             "accept_downloads": False,
             "service_workers": "block",
         }
+        if setup.state is not None and not setup.state.expanduser().is_file():
+            raise BrowserError(
+                f"There is no file {shown(str(setup.state))} with cookies and storage", "check the path."
+            )
         if setup.profile is None:
             return await self._browser.new_context(**given, storage_state=setup.state)
         profile = setup.profile.expanduser()

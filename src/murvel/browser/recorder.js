@@ -330,7 +330,7 @@
   }
 
   function taken() {
-    const news = {...facts(), batches, styles: newStyles, focusMoves};
+    const news = {...facts(), batches, styles: newStyles, focusMoves, now: performance.now() / 1000};
     batches = []; newStyles = []; focusMoves = []; isTelling = false;
     return news;
   }

@@ -17,6 +17,7 @@ from typing import Any
 from murvel.browser.batching import batches_of, put_together
 from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard
+from murvel.browser.opinion import AskedOpinion
 from murvel.browser.quiet import until_quiet
 from murvel.browser.tab import Tab
 from murvel.browser.taking import browser_tree, node_of, take
@@ -33,10 +34,9 @@ from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
 from murvel.stage.stage import Revealed
-from murvel.tree.agreement import Agreement, BrowserNode, Difference, compare, differences
+from murvel.tree.agreement import BrowserNode
 from murvel.tree.change import TreeChange
 from murvel.tree.model import Tree
-from murvel.tree.node import Node
 from murvel.tree.rebuild import LiveTree
 
 PATIENCE = 2.0
@@ -64,7 +64,11 @@ class BrowserStage:
         self._waiting: list[Batch] = []
         self._news = True  # the page may have changed since it was taken, and told nobody
         self._began = time.monotonic()
-        self._opinion = AskedOpinion(self)
+        self._moment: float | None = None
+        """The second at which the change happened that was taken last; None until another is taken."""
+        self._ahead = 0.0
+        """By how many seconds our clock is ahead of the page's."""
+        self._opinion = AskedOpinion(self.exposed)
         self._page = self._captured(capture)
         self._tree = self._built()
         self._focus = capture.focus
@@ -113,7 +117,10 @@ class BrowserStage:
 
     @property
     def now(self) -> float:
-        """The seconds since the page was opened; the clock is real."""
+        """The seconds since the page was opened, when what was taken last happened on the page; else they run on."""
+        return self._clock() if self._moment is None else self._moment
+
+    def _clock(self) -> float:
         return time.monotonic() - self._began
 
     @property
@@ -153,7 +160,7 @@ class BrowserStage:
     def perform(self, given: Input) -> Reaction:
         """Let something happen, and return what came of it as far as it has come."""
         reaction = Reaction()
-        before = self._focus
+        before, self._moment = self._focus, None
         try:
             match given:
                 case Wait(until):
@@ -191,10 +198,9 @@ class BrowserStage:
         """Wait until something has happened, but not beyond a second."""
         while not self._waiting:
             if self._news:
-                self._news = False
                 self._run(self._collect())
                 continue
-            left = until - self.now
+            left = until - self._clock()
             if left <= 0:
                 return
             time.sleep(min(_STEP, left))
@@ -224,6 +230,7 @@ class BrowserStage:
             raise
         if told is None or self.tab.happened.is_new_page:
             return False
+        self._ahead = self._clock() - told["now"]
         self._page.styles.table.extend(told["styles"])
         batches = batches_of(told["batches"])
         self._waiting += batches
@@ -258,6 +265,7 @@ class BrowserStage:
             batch = self._waiting.pop(0)
             while self._waiting and not self._knows_focus(batch):
                 put_together(batch, self._waiting.pop(0))  # the focus is on what comes with a later one
+            self._moment = min(batch.at + self._ahead, self._clock())
             with no_collection():
                 change, restyled = self._page.apply(batch)
                 renewed = self._page.renewed
@@ -339,27 +347,6 @@ class BrowserStage:
         """Close the page; where it does not let itself be closed, it ends with the browser."""
         with suppress(BrowserError):
             self._run(self.tab.close(), PATIENCE)
-
-
-class AskedOpinion:
-    """What the browser makes of the page now; it is asked (`murvel.tree.agreement.SecondOpinion`)."""
-
-    def __init__(self, stage: BrowserStage) -> None:
-        self._stage = stage
-
-    def about(self, tree: Tree, node: Node) -> list[Difference]:
-        """Return where it differs about one node."""
-        if node.is_text or node.role == "document":
-            return []
-        try:
-            found = self._stage.exposed(node.element)
-        except BrowserError:
-            return []
-        return differences(tree.xpath_of(node), node, found[0] if found else None)
-
-    def on(self, tree: Tree) -> Agreement:
-        """Return how far it agrees on a whole tree."""
-        return compare(tree, self._stage.exposed())
 
 
 _UNSEEN = {

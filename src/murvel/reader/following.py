@@ -73,8 +73,9 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
         session.focus = session.tree.node_of(focused)
     elif had_focus is not None and outcome.reaction.focus is None and (change is not None or stage.is_live):
         session.focus = None
-        is_gone = stage.element(stage.key_of(had_focus.element)) is None
-        why = "went away" if is_gone or not stage.is_live else "has it no longer, and nothing else has"
+        element = stage.element(stage.key_of(had_focus.element))
+        is_there = element is not None and session.tree.node_of(element) is not None
+        why = "has it no longer, and nothing else has" if is_there else "went away"
         outcome.lost = f"the focus is lost: {session.tree.words_of(had_focus)} {why}"
     if change is not None:
         outcome.left = [dialog for dialog in dialogs if session.tree.node_of(dialog.element) is None]

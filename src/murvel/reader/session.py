@@ -129,9 +129,9 @@ class ReadingSession:
             self._stops = Stops([stop for stop in self.tree.stops if self.readout.first_object(stop) is not None])
         return self._stops
 
-    def order_stops(self, elements: list[Element]) -> None:
+    def order_stops(self, in_order: list[Element]) -> None:
         """Take over the order in which Tab was seen to come to elements."""
-        self.tree.order_stops(elements)
+        self.tree.order_stops(in_order)
         self._stops = None
 
     # Moves

@@ -66,10 +66,10 @@ class Tree:
         """The place of each Tab stop in Tab's order, from 1; stops of which nothing is heard count."""
         return {element: number for number, element in enumerate(self.tab_order, 1)}
 
-    def order_stops(self, elements: list[Element]) -> None:
+    def order_stops(self, in_order: list[Element]) -> None:
         """Take over the order in which Tab was seen to come to elements."""
-        self.tab_order = elements
-        self.stops = [node for node in map(self.node_of, elements) if node is not None]
+        self.tab_order = in_order
+        self.stops = [node for node in map(self.node_of, in_order) if node is not None]
         self.__dict__.pop("stop_numbers", None)
 
     @property

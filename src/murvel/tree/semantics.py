@@ -177,10 +177,7 @@ class Semantics:
 
     def _around(self, element: Element) -> Element | None:
         """The element around another in the tree: what owns it, else what it stands in as it is shown."""
-        owner = self._owners.get(element)
-        if owner is not None:
-            return owner
-        return self.around(element) if self.document.flat else element.parent
+        return self._owners.get(element) or self.around(element)
 
     def is_disabled_around(self, element: Element) -> bool:
         """Whether aria-disabled is true on something around an element (§6.6: it holds for all focusable inside)."""

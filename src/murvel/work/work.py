@@ -119,20 +119,24 @@ class Work:
 
     @property
     def page(self) -> Page:
-        """The page that is open now; a stage may have gone on to another one."""
+        """The page that is open now."""
+        self._keep_up()
+        return self._page
+
+    @property
+    def take(self) -> Take:
+        """The state of the page, as it was when it came."""
+        self._keep_up()
+        return self._take
+
+    def _keep_up(self) -> None:
+        """Keep the page and its take where the stage has gone on to another page."""
         document = self.session.tree.document
         if (document.address, document.width) != (self._page.address, self._page.width):
             self._page = self.casebook.keep_page(document.address, document.title, document.width)
             self._take = self.casebook.keep_take(self._page, document, lambda: "".join(to_json(self.session.tree)))
             self._judgements = self.casebook.judgements(self._page)
             self._mark_defects()
-        return self._page
-
-    @property
-    def take(self) -> Take:
-        """The state of the page, as it was when it came."""
-        _ = self.page
-        return self._take
 
     def voices(self) -> tuple[list[Voice], list[str]]:
         """Return the built-in voices and the person's own, read anew, with what is wrong with their files."""
