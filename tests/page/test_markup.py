@@ -1,7 +1,7 @@
 """Places in the source: exact or absent, never wrong, and never at the document's cost."""
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
@@ -32,6 +32,8 @@ FORMATTING = st.lists(
 ).map("".join)
 
 
+@example("<table><b><b><b><table><b><table><b>")
+@example("<table><b><b><b><caption></b><col><b></table><i>")
 @given(tag_soup() | FORMATTING)
 def test_marking_changes_nothing_in_the_document(markup: str) -> None:
     expected: list[object] = []

@@ -18,11 +18,18 @@ _EQUAL_AT_MOST = 3
 _OPEN_AT_MOST = 4_000
 """So many different ones may be open: a parser compares each with all others."""
 
-_CELLS = frozenset({"caption", "col", "colgroup", "tbody", "td", "tfoot", "th", "thead", "tr"})
+_CELLS = frozenset({"caption", "td", "th"})
+"""A parser looks no further than these for formatting (HTML §13.2.4.3, markers)."""
+
+_BETWEEN_CELLS = frozenset({"col", "colgroup", "tbody", "tfoot", "thead", "tr"})
+"""What ends a cell; formatting here belongs to what is around the table."""
+
 _ALONE = frozenset({"a", "nobr"})
 """A second one of these closes the first (HTML §13.2.6.4.7)."""
 
-_FORMATTING = re.compile(r"<(/?)(b|big|code|em|font|i|s|small|strike|strong|tt|u)(?=[\t\n\f\r />])", re.IGNORECASE)
+_FORMATTING = re.compile(
+    r"<(/?)(b|big|code|em|font|i|s|small|strike|strong|tt|u|td|th|caption)(?=[\t\n\f\r />])", re.IGNORECASE
+)
 _TAG = re.compile(
     r"<(/?)(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u|table|caption|col|colgroup|tbody|td|tfoot|th|thead|tr)"
     r"(?=[\t\n\f\r />])([^>]*)",
@@ -106,15 +113,18 @@ def left_open(source: str, step: int) -> LeftOpen:
 
 
 def _may_cost(source: str) -> bool:
-    """Whether so many formatting tags are open at once that it matters; tables are not looked at."""
+    """Whether so many formatting tags may be open at once that it matters; it errs on the side of yes."""
     counts: dict[str, int] = {}
+    around: dict[str, int] = {}  # what is open around a cell: nothing in the cell closes it
     for slash, name in _FORMATTING.findall(source):
         count = counts.get(name, 0)
-        if not slash:
+        if name.lower() in _CELLS:
+            around = dict(counts)
+        elif not slash:
             counts[name] = count + 1
             if count >= _EQUAL_AT_MOST:
                 return True
-        elif count:
+        elif count > around.get(name, 0):
             counts[name] = count - 1
     return False
 
@@ -125,12 +135,12 @@ def _note(found: re.Match[str], cells: list[_Cell], often: set[str]) -> None:
     name = name.lower()
     if name == "table":
         if not slash:
-            cells.append(_Cell())
+            cells.append(cells[-1])
         elif len(cells) > 1:
             cells.pop()
-    elif name in _CELLS:
+    elif name in _CELLS or name in _BETWEEN_CELLS:
         if len(cells) > 1:
-            cells[-1] = _Cell()
+            cells[-1] = _Cell() if name in _CELLS and not slash else cells[-2]
     elif slash:
         cells[-1].closes(name)
     elif cells[-1].opens(name, name + attributes):
