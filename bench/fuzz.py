@@ -30,7 +30,7 @@ def _stop(*_: object) -> None:
 
 
 def try_page(seed: int) -> tuple[int, float, str]:
-    """Work through a page; return its seed, the seconds it took, and what went wrong, empty where nothing did."""
+    """Work through a page; return its seed, the seconds it took, and what went wrong, empty if nothing did."""
     signal.signal(signal.SIGPROF, _stop)
     signal.setitimer(signal.ITIMER_PROF, 4 * MOST_SECONDS)
     began = time.process_time()

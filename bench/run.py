@@ -141,7 +141,7 @@ def on_stage(markup: str, cues: list[Cue]) -> ReadingSession:
 
 
 def act(session: ReadingSession, identifier: str) -> float:
-    """Return the seconds that activating an element takes, until the whole page is known anew with its times."""
+    """Return the seconds that activating an element takes, until the whole page is known again with its times."""
     node = session.tree.node_of(session.tree.document.ids[identifier])
     assert node is not None
     session.make(go_to(session, node))
@@ -188,7 +188,7 @@ def peak_memory(markup: str) -> float:
 
 
 def browser_seconds(markup: str, folder: Path) -> float | None:
-    """Return how long Chromium takes to load a page and give its tree, None where there is none."""
+    """Return how long Chromium takes to load a page and give its tree, None if there is none."""
     if find_chromium() is None:
         return None
     path = folder / "browser.html"

@@ -40,7 +40,7 @@ def keep_on(path: Path, said: int) -> None:
 
 
 def kill(path: Path, random: Random) -> str:
-    """Kill a program that keeps things; return what was lost, empty where nothing was."""
+    """Kill a program that keeps things; return what was lost, empty if nothing was."""
     hears, says = os.pipe()
     child = os.fork()
     if not child:

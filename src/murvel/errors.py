@@ -1,7 +1,7 @@
 """The one tree of errors. Each layer has its class; a message is one sentence that says what was wrong and what to do.
 
 MurvelError
-├── PageError       a page, a tree or an address cannot be had
+├── PageError       a page, a tree or an address cannot be loaded
 │   ├── CredentialsError   a page wants a user name and password
 │   └── SelectorError   a selector is not understood
 ├── StageError      cues cannot be used
@@ -38,7 +38,7 @@ class MurvelError(Exception):
 
     Args:
         message: what went wrong, with which thing, as one sentence.
-        hint: what to do about it; a clause that goes on from the message, empty where the message says it already.
+        hint: what to do about it; a clause that goes on from the message, empty if the message says it already.
     """
 
     def __init__(self, message: str, hint: str = "") -> None:

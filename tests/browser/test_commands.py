@@ -1,4 +1,4 @@
-"""The commands on a page in a browser, and what they say where there is none."""
+"""The commands on a page in a browser, and what they say if there is none."""
 
 import json
 from pathlib import Path

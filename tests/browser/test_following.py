@@ -1,4 +1,4 @@
-"""A tree that follows a page in a browser is the one that the page would give if it were taken anew."""
+"""A tree that follows a page in a browser is the one that the page would give if it were taken again."""
 
 import random
 from pathlib import Path

@@ -1,4 +1,4 @@
-"""Checks of one's own: the worked example of the manual, in this process and in others, and what goes wrong."""
+"""Checks of your own: the worked example of the manual, in this process and in others, and what goes wrong."""
 
 import re
 from importlib.metadata import EntryPoint

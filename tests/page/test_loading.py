@@ -1,4 +1,4 @@
-"""Where pages come from, and what is said where they cannot be had."""
+"""Where pages come from, and what is said where they cannot be loaded."""
 
 import io
 import sys

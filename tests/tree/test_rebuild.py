@@ -1,4 +1,4 @@
-"""A tree that follows its document is the tree that would be built anew, and so is what is read of it."""
+"""A tree that follows its document is the tree that would be built again, and so is what is read of it."""
 
 from typing import Any
 

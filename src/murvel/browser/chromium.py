@@ -45,7 +45,7 @@ _FOCUSED = """() => {
         else return path;
     }
 }"""
-"""The absolute XPath of what has the focus, in shadow trees and frames too; empty where it is the page."""
+"""The absolute XPath of what has the focus, in shadow trees and frames too; empty if it is the page."""
 
 
 @contextmanager

@@ -49,7 +49,7 @@ class Gate:
     Attributes:
         address: what the browser is sent to.
         is_local: whether that is a page on disk, or from standard input.
-        root: the folder of a page on disk, None where nothing belongs to it.
+        root: the folder of a page on disk, None if nothing belongs to it.
         text: a page that came from standard input, None for others.
         is_offline: whether nothing is fetched beside the page itself.
     """
@@ -99,7 +99,7 @@ class Gate:
         return str(self.root / unquote(parts.path).lstrip("/")) + more
 
     async def answer(self, address: str, *, is_page: bool) -> Answer | None:
-        """Return what is answered to a request; None where it goes to the network.
+        """Return what is answered to a request; None if it goes to the network.
 
         Args:
             address: what is asked for.

@@ -28,7 +28,7 @@ class Keyboard:
 
         Args:
             given: what that is.
-            number: the browser's number of the element it is done to, None where it goes to the page.
+            number: the browser's number of the element it is done to, None if it goes to the page.
 
         Raises:
             BrowserError: the page does not answer.

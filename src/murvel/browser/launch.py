@@ -49,7 +49,7 @@ FLAGS = [
 
 
 def find_chromium(program: Path | None = None) -> str | None:
-    """Return the path of an installed Chromium, None where there is none.
+    """Return the path of an installed Chromium, None if there is none.
 
     Args:
         program: the one that a person named; it counts alone.

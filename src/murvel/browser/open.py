@@ -29,7 +29,7 @@ def open_page(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = No
         cues: the cue file of the built-in stage; by default the one beside the page, if there is one.
 
     Raises:
-        PageError: the page cannot be had.
+        PageError: the page cannot be loaded.
         StageError: the cue file cannot be used.
         BrowserError: the page cannot be opened in the browser.
     """
@@ -53,7 +53,7 @@ def opened_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Iterator[Tree]:
     """Give the tree of a page as it arrives on the stage that the setup asks for; a browser's page is closed then.
 
     Raises:
-        PageError: the page cannot be had.
+        PageError: the page cannot be loaded.
         BrowserError: the page cannot be opened in the browser.
     """
     if setup.browser is None:
@@ -76,7 +76,7 @@ def open_in_browser(address: str, setup: Setup) -> BrowserStage:
     """Return a page at work in a browser; its stage is to be closed.
 
     Raises:
-        PageError: the page cannot be had.
+        PageError: the page cannot be loaded.
         BrowserError: there is no browser, or the page cannot be opened in it.
     """
     try:

@@ -21,7 +21,7 @@ class AskedOpinion:
         self._exposed = exposed
 
     def about(self, tree: Tree, node: Node) -> list[Difference]:
-        """Return where it differs about one node; empty where the browser does not answer."""
+        """Return where it differs about one node; empty if the browser does not answer."""
         if node.is_text or node.role == "document":
             return []
         try:

@@ -112,7 +112,7 @@ class BrowserStage:
 
     @property
     def focus(self) -> int | None:
-        """The key of the element that has the focus, None where nothing has."""
+        """The key of the element that has the focus, None if nothing has."""
         return self._key(self._focus) if self._focus else None
 
     @property
@@ -134,7 +134,7 @@ class BrowserStage:
         return self._key(number) if number is not None else None
 
     def element(self, key: int | None) -> Element | None:
-        """Return the element with a key, None where it is no longer on the page."""
+        """Return the element with a key, None if it is no longer on the page."""
         number = self._number(key)
         return self._page.by_number.get(number) if number is not None else None
 
@@ -150,7 +150,7 @@ class BrowserStage:
         return self._generation * _GENERATION + number
 
     def _number(self, key: int | None) -> int | None:
-        """The browser's number for a key; None where the element was on a page before this one."""
+        """The browser's number for a key; None if the element was on a page before this one."""
         if key is None or key // _GENERATION != self._generation:
             return None
         return key % _GENERATION
@@ -183,7 +183,7 @@ class BrowserStage:
         return reaction
 
     def _asked(self, given: Input) -> tuple[Input, int | None] | None:
-        """What is done, and the number of the element that it is done to; None where that is gone."""
+        """What is done, and the number of the element that it is done to; None if that is gone."""
         match given:
             case TabKey(_, start):
                 return given, self._number(start)

@@ -62,7 +62,7 @@ class Tab:
         problems: what went wrong, each a kind and a sentence.
         happened: what the browser told beside changes.
         last_change: when the page last changed or asked for something, by `time.monotonic`.
-        told: called in the browser's thread when something changed or happened; None for nobody.
+        told: called in the browser's thread when something changed or happened; None if nobody asks.
     """
 
     def __init__(self, browser: Chromium, setup: Setup, gate: Gate) -> None:
@@ -104,7 +104,7 @@ class Tab:
         """Make the tab and load the page.
 
         Raises:
-            BrowserError: the page cannot be had.
+            BrowserError: the page cannot be loaded.
         """
         assert self.setup.browser is not None
         try:

@@ -75,7 +75,7 @@ async def browser_tree(tab: Tab) -> list[BrowserNode]:
 
 
 async def node_of(tab: Tab, number: int, path: str) -> BrowserNode | None:
-    """Return what the browser itself exposes of one element, None where that is nothing.
+    """Return what the browser itself exposes of one element, None if that is nothing.
 
     Args:
         tab: the page.

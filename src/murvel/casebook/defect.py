@@ -56,8 +56,8 @@ class Place:
 
     Attributes:
         xpath: its absolute XPath.
-        line, column: of its start tag in the source, from 1; None where no start tag made it.
-        snippet: its source, empty where there is none.
+        line, column: of its start tag in the source, from 1; None if no start tag made it.
+        snippet: its source, empty if there is none.
         role, name: what it was announced as.
     """
 
@@ -95,7 +95,7 @@ class Defect:
         impact: how badly it hurts.
         criterion: the number of a success criterion of WCAG 2.2, empty while none was picked.
         repair: how to repair it.
-        title: what it is called, in a line; empty where nothing was entered.
+        title: what it is called, in a line; empty if nothing was entered.
     """
 
     page: int

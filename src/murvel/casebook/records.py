@@ -57,7 +57,7 @@ class Noted:
     Attributes:
         move: the move it was heard on, in words.
         heard: what was heard.
-        xpath: where, as an absolute XPath; empty where it was about no one place.
+        xpath: where, as an absolute XPath; empty if it was about no one place.
         note: what was noted, empty for a note without words.
     """
 

@@ -154,7 +154,7 @@ class Casebook:
         return take
 
     def content(self, take: int) -> TakeContent | None:
-        """Return what a take was made of, None where that is not kept.
+        """Return what a take was made of, None if that is not kept.
 
         Raises:
             CasebookError: it is damaged.
@@ -273,7 +273,7 @@ class Casebook:
             connection.execute(sa.insert(schema.drafts).values(**values))
 
     def draft(self, page: Page) -> Defect | None:
-        """Return the defect of a page that was being written when Murvel ended, None where there is none."""
+        """Return the defect of a page that was being written when Murvel ended, None if there is none."""
         drafts = self._made(sa.select(schema.drafts).where(schema.drafts.c.page == page.id), rows.draft_of, "draft")
         return drafts[0] if drafts else None
 

@@ -1,6 +1,6 @@
 """Checks: a page's tree and readout in, leads out; one module a topic, each check a small function with its texts.
 
-What stands here is what checks of one's own are written with (docs/how-to/own-checks.md).
+What stands here is what checks of your own are written with (docs/how-to/own-checks.md).
 """
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding, Found, Topic, Trait

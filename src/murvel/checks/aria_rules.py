@@ -185,7 +185,7 @@ ABSTRACT = frozenset(
 
 
 def problem_of_value(attribute: str, value: str) -> str | None:
-    """Return what is wrong with the value of a state or property, None where nothing is; an empty one is as none."""
+    """Return what is wrong with the value of a state or property, None if nothing is; an empty one is as none."""
     allowed = VALUES[attribute]
     text = value.strip()
     if not text or allowed in (_STRING, _ID, _IDS):

@@ -29,7 +29,7 @@ _WHERE = frozenset({"home", "work", "mobile", "fax", "pager"})
 
 
 def problem_of_autocomplete(value: str) -> str | None:
-    """Return what is wrong with a value of autocomplete, None where nothing is (HTML §4.10.18.7.2)."""
+    """Return what is wrong with a value of autocomplete, None if nothing is (HTML §4.10.18.7.2)."""
     tokens = value.lower().split()
     if not tokens:
         return None
@@ -54,7 +54,7 @@ def problem_of_autocomplete(value: str) -> str | None:
 
 
 def datum_of(value: str) -> str:
-    """Return which datum a value of autocomplete asks for, empty where it names none."""
+    """Return which datum a value of autocomplete asks for, empty if it names none."""
     tokens = [token for token in value.lower().split() if token != "webauthn"]
     return tokens[-1] if tokens and tokens[-1] not in ("on", "off") else ""
 

@@ -62,7 +62,7 @@ class Catalogue:
         return self._by_id[identifier]
 
     def get(self, identifier: str) -> Check | None:
-        """Return the check with an identifier, None where there is none."""
+        """Return the check with an identifier, None if there is none."""
         return self._by_id.get(identifier)
 
     @property
@@ -78,12 +78,12 @@ class Catalogue:
         """Return the checks that are wanted.
 
         Args:
-            only: identifiers or topics; all checks where there are none.
+            only: identifiers or topics; all checks if there are none.
             skip: identifiers or topics that are left out.
             level: the highest level of WCAG that counts.
 
         Raises:
-            CheckError: there is no such check or topic; the message names what comes nearest.
+            CheckError: there is no such check or topic; the message suggests the nearest name.
         """
         wanted = self._named(only) or set(self._by_id)
         unwanted = self._named(skip)

@@ -69,7 +69,7 @@ class Finding:
 
     Attributes:
         element: where.
-        detail: what in particular, in a few words; empty where the check's title says it all.
+        detail: what in particular, in a few words; empty if the check's title says it all.
         certainty: how sure, where that differs from the check's own.
         heard: what is heard, where that is not the announcement of the element.
     """
@@ -128,7 +128,7 @@ class Checks:
     """The checks of one topic; its `add` registers a function with the texts of the check.
 
     Args:
-        topic: one of `Topic`, or a word of one's own.
+        topic: one of `Topic`, or a word of your own.
     """
 
     def __init__(self, topic: str) -> None:

@@ -37,7 +37,7 @@ class Config(BaseModel):
         baseline: the file of known leads.
         width: the viewport's width in CSS pixels.
         root: the folder that holds all that belongs to the pages.
-        checks: Python files with checks of one's own.
+        checks: Python files with checks of your own.
     """
 
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
@@ -53,10 +53,10 @@ class Config(BaseModel):
 
 
 def find_config(folder: Path) -> Config:
-    """Return the configuration of the nearest file in a folder or those around it; the defaults where there is none.
+    """Return the configuration of the nearest file in a folder or those around it; the defaults if there is none.
 
     Raises:
-        CheckError: a file was found and cannot be used; the message names the file, the key and what comes nearest.
+        CheckError: a file was found and cannot be used; the message names the file, the key and the nearest spelling.
     """
     for around in (folder, *folder.parents):
         for name in FILES:
@@ -69,7 +69,7 @@ def find_config(folder: Path) -> Config:
 
 
 def read_config(path: Path) -> Config | None:
-    """Return the configuration in a file, None where that has no table for Murvel.
+    """Return the configuration in a file, None if that has no table for Murvel.
 
     Raises:
         CheckError: it cannot be read or used.

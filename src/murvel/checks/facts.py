@@ -52,7 +52,7 @@ class Facts:
         self.is_source = self.tree.has_source
         self._referred: dict[str, set[str]] = {}
         self._places: dict[Element, dict[Element | Text, int]] = {}
-        """At which place the children of elements stand; to search them anew for each would take too long."""
+        """At which place the children of elements stand; to search them again for each would take too long."""
         for node in self.tree.nodes:
             if not node.is_part:
                 self.roles[node.role].append(node)
@@ -174,7 +174,7 @@ class Facts:
             yield from self.roles.get(role, ())
 
     def node(self, element: Element) -> Node | None:
-        """Return the node of an element, None where it has no object of its own."""
+        """Return the node of an element, None if it has no object of its own."""
         return self.tree.node_of(element)
 
     def node_around(self, element: Element) -> Node:
@@ -255,7 +255,7 @@ class Facts:
         return collapse("".join(node.name for node in nodes if node.is_text))
 
     def heading_over(self, node: Node) -> Node | None:
-        """Return the last heading before a node, None where there is none."""
+        """Return the last heading before a node, None if there is none."""
         at = bisect_left(self.headings, node.id, key=attrgetter("id"))
         return self.headings[at - 1] if at else None
 
@@ -273,7 +273,7 @@ class Facts:
         )
 
     def next_element(self, element: Element) -> Element | None:
-        """Return the next element after another among its parent's children, None where it is the last."""
+        """Return the next element after another among its parent's children, None if it is the last."""
         return next((each for each in self.siblings(element, 1) if isinstance(each, Element)), None)
 
     def siblings(self, element: Element, way: int) -> Iterator[Element | Text]:

@@ -92,7 +92,7 @@ class Lead:
 
     @cached_property
     def position(self) -> Position | None:
-        """Line and column of the element's start tag, None where no start tag made it."""
+        """Line and column of the element's start tag, None if no start tag made it."""
         if self.node.element is self.element:
             return self.page.tree.position_of(self.node)
         return self.page.document.position(self.element)

@@ -1,4 +1,4 @@
-"""Checks of one's own, beside those that come along: from files that a configuration names, and from packages.
+"""Checks of your own, beside those that come along: from files that a configuration names, and from packages.
 
 A file, or the object that an entry point of the group `murvel.checks` names, holds a `Checks` (`murvel.checks.check`).
 docs/how-to/own-checks.md has a worked example.
@@ -24,7 +24,7 @@ _HINT = "a file of checks has checks = Checks(NAME) from murvel.checks, and func
 
 
 def load_catalogue(files: Sequence[Path] = ()) -> Catalogue:
-    """Return the built-in checks with those of one's own.
+    """Return the built-in checks with those of your own.
 
     Args:
         files: Python files that hold some; their code is run.

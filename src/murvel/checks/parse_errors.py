@@ -33,7 +33,7 @@ class ParseError(NamedTuple):
         name: the standard's name of the error; where the standard has none, what happened in its words.
         kind: what came of it, a key of `KINDS`.
         line, column: where the parser noticed it, both counted from 1.
-        tag: the tag it is about, empty where it is about none.
+        tag: the tag it is about, empty if it is about none.
         near: the element whose start tag stands last before it.
     """
 

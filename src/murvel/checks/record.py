@@ -20,7 +20,7 @@ class Record:
         detail: what in particular.
         heard, expected: what is heard, and what should be once it is repaired.
         moves: the moves that lead there, as commands of `murvel listen`.
-        xpath, line, column, snippet: where it is; line and column None and the snippet empty where there are none.
+        xpath, line, column, snippet: where it is; line and column None and the snippet empty if there are none.
         fingerprint: what tells it from others of the page, from one run to the next.
         is_hidden_now: whether it is about something that is hidden when the page arrives.
         times, on_pages: in a summary, how often the same was noticed, and on how many pages.
@@ -67,7 +67,7 @@ class PageResult:
         title: its title.
         records: its leads, in reading order; known ones left out.
         known: how many known ones were left out.
-        failure: why the page could not be checked, a sentence; None where it was.
+        failure: why the page could not be checked, a sentence; None if it was.
         problems: what of the page could not be honoured.
         seconds: how long it took.
     """

@@ -21,7 +21,7 @@ def leads_of(session: ReadingSession, checks: Iterable[Check] | None = None) -> 
 
     Args:
         session: the reading; its voice says how things are heard. It is not moved.
-        checks: which checks are run; those that come along where it is None.
+        checks: which checks are run; those that come along if it is None.
 
     Raises:
         CheckError: a check cannot be run on this page.

@@ -94,7 +94,7 @@ class Sight:
         return length(tokens[0], _WIDTH, _HEIGHT) if len(tokens) == 1 else None
 
     def unseen(self, element: Element) -> str:
-        """Return what keeps an element out of sight, in words; empty where nothing does as far as is known."""
+        """Return what keeps an element out of sight, in words; empty if nothing does as far as is known."""
         for each in _down_to(element, self._unseen):
             around = self._unseen[each.parent]
             if around and _UNDONE_BY.get(around) in self._looks.of(each):
@@ -167,7 +167,7 @@ def _background(looks: Mapping[str, str]) -> str:
 
 
 def first_text(element: Element) -> Element | None:
-    """Return the element that the first text in an element stands in, None where it has no text."""
+    """Return the element that the first text in an element stands in, None if it has no text."""
     for node in element.descendants():
         if isinstance(node, Text) and node.data.strip():
             return node.parent

@@ -27,7 +27,7 @@ class Job:
 
     Attributes:
         checks: the identifiers of the checks.
-        own: the files with checks of one's own, which each process loads for itself.
+        own: the files with checks of your own, which each process loads for itself.
         setup: how pages are opened.
         with_hidden: whether what is hidden when a page arrives is judged as well.
     """
@@ -44,7 +44,7 @@ def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], Non
     Args:
         pages: the pages.
         job: what is done with each.
-        tell: is told how many pages are done, and of how many.
+        tell: called with how many pages are done, and how many there are.
     """
     return work_on(pages, partial(check_page, job=job), _died, tell)
 

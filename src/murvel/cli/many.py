@@ -25,7 +25,7 @@ _Job = TypeVar("_Job", tuple[Path, NamedPage], tuple[Path, NamedPage, int])
 
 
 class _Written(NamedTuple):
-    """What came of one page: why nothing could be written, None where it was; what of the page was not honoured."""
+    """What came of one page: why nothing could be written, None if it was; what of the page was not honoured."""
 
     failure: str | None
     problems: list[Problem]
@@ -53,8 +53,8 @@ def write_captures(
         pages: pages, and folders that are walked.
         widths: widths of the viewport in CSS pixels.
         folder: where the files go, made if it is not there.
-        asked: how pages are opened; it is told what could not be honoured of each.
-        tell: is told how many pages are done, and of how many.
+        asked: how pages are opened; it collects what could not be honoured on each.
+        tell: called with how many pages are done, and how many there are.
         force: whether files are replaced that Murvel did not write.
 
     Returns:
@@ -112,7 +112,7 @@ def _died(job: _Job) -> _Written:
 
 
 def _write_tree(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _Written:
-    """Write one tree; whatever goes wrong is told in the result."""
+    """Write one tree; the result says what went wrong."""
     target, page = job
 
     def tree(write: Callable[[Iterable[str]], None]) -> list[Problem]:
@@ -124,7 +124,7 @@ def _write_tree(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _W
 
 
 def _write_capture(job: tuple[Path, NamedPage, int], setup: Setup, *, force: bool) -> _Written:
-    """Write one capture; whatever goes wrong is told in the result."""
+    """Write one capture; the result says what went wrong."""
     target, page, width = job
 
     def capture(write: Callable[[Iterable[str]], None]) -> list[Problem]:

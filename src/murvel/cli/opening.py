@@ -90,7 +90,7 @@ class Asked:
     """What a person asked of how pages are opened.
 
     Attributes:
-        width, root: None where nothing was asked.
+        width, root: None if nothing was asked.
         offline, headers, cookies: as in `murvel.page.setup.Setup`; headers as a file.
         credentials: those that stood in addresses, or were typed, by origin.
         strict: whether what was not read makes the command fail.

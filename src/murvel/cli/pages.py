@@ -20,7 +20,7 @@ class NamedPage(NamedTuple):
     Attributes:
         place: the path it has within the folder that was named, or its file's name.
         address: its address.
-        folder: the folder that was named; None where the page itself was.
+        folder: the folder that was named; None if the page itself was.
     """
 
     place: Path

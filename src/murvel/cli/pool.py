@@ -43,7 +43,7 @@ def work_on(
         jobs: what is worked on; it goes to other processes.
         work: the work, a function of a module; it raises nothing.
         died: returns the result of a job whose process died.
-        tell: is told how many jobs are done, and of how many.
+        tell: called with how many jobs are done, and how many there are.
     """
     results: list[Result | None] = [None] * len(jobs)
     try:

@@ -62,7 +62,7 @@ class Element:
             shadow tree, and an iframe has the html element of the document in it.
         order: its number in document order.
         end: one more than the number of the last node inside it.
-        offset: where its start tag begins in the source, in characters; None where no start tag made it.
+        offset: where its start tag begins in the source, in characters; None if no start tag made it.
         state: what HTML keeps of it beside the attributes.
         box: its border box, where known.
     """
@@ -104,7 +104,7 @@ class Element:
         return f"<{self.tag} {self.order}>"
 
     def get(self, attribute: str) -> str | None:
-        """Return an attribute's value, or None where it is absent."""
+        """Return an attribute's value, or None if it is absent."""
         return self.attributes.get(attribute)
 
     def contains(self, other: Element | Text) -> bool:
@@ -165,7 +165,7 @@ def title_of(root: Element) -> str:
 def language_of(element: Element) -> str:
     """Return the language an element is in: its own lang, else that of the nearest element around it that states one.
 
-    HTML §3.2.6.2; an empty value says that the language is unknown. Empty where nothing is stated.
+    HTML §3.2.6.2; an empty value says that the language is unknown. Empty if nothing is stated.
     """
     node: Element | None = element
     while node is not None:
@@ -190,7 +190,7 @@ class Document:
             takes (DOM §4.2.2.4, the flat tree).
         slotted: the slot that takes a node.
         top_layer: the modal dialogs and popovers that are open, the topmost last (CSS Positioned Layout 4 §5.1).
-        focused: the element that has the focus (HTML §6.6.2, the focused area), None where none has.
+        focused: the element that has the focus (HTML §6.6.2, the focused area), None if none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
         resources: what belongs to it beside its own markup; a page shares it with the documents in its frames.
         problems: what could not be honoured: a style sheet that was not read, a selector not understood.
@@ -243,7 +243,7 @@ class Document:
 
     @property
     def modal(self) -> Element | None:
-        """The topmost modal dialog, which makes all else inert (HTML §6.3.1); None where none is open."""
+        """The topmost modal dialog, which makes all else inert (HTML §6.3.1); None if none is open."""
         return next((each for each in reversed(self.top_layer) if each.state.is_modal), None)
 
     @property
@@ -253,7 +253,7 @@ class Document:
 
     @property
     def title(self) -> str:
-        """The title, white space collapsed; empty where there is none."""
+        """The title, white space collapsed; empty if there is none."""
         return title_of(self.root)
 
     @property
@@ -282,15 +282,15 @@ class Document:
 
     @property
     def language(self) -> str:
-        """The language of the root element (HTML §3.2.6.2), empty where it is not stated."""
+        """The language of the root element (HTML §3.2.6.2), empty if it is not stated."""
         return language_of(self.root)
 
     def position(self, element: Element) -> Position | None:
-        """Return line and column of an element's start tag, or None where no start tag in the source made it."""
+        """Return line and column of an element's start tag, or None if no start tag in the source made it."""
         return None if element.offset is None else self.source.position(element.offset)
 
     def snippet(self, element: Element, limit: int = 400) -> str:
-        """Return the source from the element's start tag on, at most `limit` characters; empty where unknown."""
+        """Return the source from the element's start tag on, at most `limit` characters; empty if unknown."""
         if element.offset is None:
             return ""
         return self.source.snippet(element.offset, limit, has_content=bool(element.children))

@@ -31,7 +31,7 @@ _MOST_WAYS = 100_000
 """From so many ways to try a selector on one element on, it is matched step by step."""
 
 _BROAD = 1_000
-"""From so many children of one element on, siblings are not counted anew for each of them."""
+"""From so many children of one element on, siblings are not counted again for each of them."""
 
 _STATE_ATTRIBUTE = "data-murvel-state"
 """The private attribute; the elements of a Document never have it."""
@@ -125,7 +125,7 @@ class Subtree:
         return sorted(set(elements), key=_order) if "," in selector else elements
 
     def _costly(self, selector: str) -> Complex | None:
-        """Return the parts of a selector that has to be matched step by step, None where the engine may try it."""
+        """Return the parts of a selector that has to be matched step by step, None if the engine may try it."""
         parts = take_apart(selector)
         depth, breadth = self._extent()
         is_broad = breadth > _BROAD and parts.siblings > 0

@@ -1,6 +1,6 @@
 """Formatting tags that are left open (HTML §13.2.4.3, the list of active formatting elements).
 
-A parser opens each of them anew in every block that follows, so a short source can ask for very many elements.
+A parser opens each of them again in every block that follows, so a short source can ask for very many elements.
 """
 
 from __future__ import annotations
@@ -74,7 +74,7 @@ class _Cell:
             self.equal[self.tags[name].pop()] -= 1
 
     def count(self) -> int:
-        """How many elements are opened anew in a block."""
+        """How many elements are opened again in a block."""
         return sum(map(len, self.tags.values()))
 
 
@@ -83,7 +83,7 @@ def left_open(source: str, step: int) -> LeftOpen:
 
     Args:
         source: the page's source.
-        step: how many elements are opened anew, at most, from one step to the next.
+        step: how many elements are opened again, at most, from one step to the next.
 
     Raises:
         PageError: very many are open at once.

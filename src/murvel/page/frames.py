@@ -46,7 +46,7 @@ def open_frames(document: Document, frames: list[Element], opened: tuple[str, ..
 
 
 def frame_address(document: Document, frame: Element) -> str | None:
-    """Return the address of the document that a frame shows; None where it shows none, or one of its own markup."""
+    """Return the address of the document that a frame shows; None if it shows none, or one of its own markup."""
     source = frame.attributes.get("src", "").strip()
     if "srcdoc" in frame.attributes or not source or source.startswith("#") or source.lower() == "about:blank":
         return None

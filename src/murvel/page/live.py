@@ -200,7 +200,7 @@ class LiveDocument:
         self._find_ids_again(each.attributes.get("id") for each in changed)
 
     def _find_ids_again(self, identifiers: Iterable[str | None]) -> None:
-        """Find the first element with each of some ids anew (DOM §4.2.6)."""
+        """Find the first element with each of some ids again (DOM §4.2.6)."""
         wanted = {each for each in identifiers if each}
         if not wanted:
             return

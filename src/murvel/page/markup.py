@@ -44,7 +44,7 @@ class Marked:
 
     Attributes:
         text: the source with the marker attribute in every start tag that was found.
-        attribute: the marker's name, which stands nowhere in the source.
+        attribute: the marker's name, which is nowhere in the source.
         count: how many tags were marked.
     """
 

@@ -1,6 +1,6 @@
 """The child-indexed pseudo-classes (Selectors 4 §13.4, §13.5), worked out for all elements in one pass.
 
-An engine that counts the siblings of each element anew takes as long as their number squared.
+An engine that counts the siblings of each element again takes as long as their number squared.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ NTH = re.compile(r":(nth-(?:last-)?(?:child|of-type))\(([^()]*)\)", re.IGNORECAS
 
 
 def nth_matched(elements: Iterable[Element], name: str, formula: str) -> set[Element] | None:
-    """Return the elements that a child-indexed pseudo-class matches; None where its formula is not understood.
+    """Return the elements that a child-indexed pseudo-class matches; None if its formula is not understood.
 
     Args:
         elements: all elements, in document order.

@@ -34,7 +34,7 @@ def open_document(address: str, setup: Setup = DEFAULT_SETUP) -> StyledDocument:
         setup: how it is opened.
 
     Raises:
-        PageError: the page cannot be had; the message says why and what to do.
+        PageError: the page cannot be loaded; the message says why and what to do.
     """
     return document_of(fetch(address, setup), setup.width)
 

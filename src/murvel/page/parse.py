@@ -103,7 +103,7 @@ def _reopened(text: str) -> int:
 
 
 def children_again(parsed: Parsed, parent: Element) -> list[Element]:
-    """Make an element's children anew after the parser's nodes under it were changed, and return those that are new.
+    """Make an element's children again after the parser's nodes under it were changed, and return those that are new.
 
     What was there before stays the same object; new elements have no place in the source.
     """

@@ -46,7 +46,7 @@ def all_xpaths(document: Document) -> dict[int, str]:
 
 
 def find_xpath(document: Document, path: str) -> Element | None:
-    """Return the element at an absolute XPath as `xpath` writes it, or None where there is none."""
+    """Return the element at an absolute XPath as `xpath` writes it, or None if there is none."""
     steps = _STEP.findall(path)
     if "".join(f"/{tag}[{index}]" for tag, index in steps) != path or not steps:
         return None

@@ -25,7 +25,7 @@ _MANY_EMPTY = 10
 
 
 def made_by_scripts(document: Document) -> str | None:
-    """Return what shows that a page is made by scripts, as a clause; None where nothing does.
+    """Return what shows that a page is made by scripts, as a clause; None if nothing does.
 
     Args:
         document: the document as it arrived.

@@ -36,7 +36,7 @@ class Complex(NamedTuple):
     """A selector taken apart.
 
     Attributes:
-        steps: its compounds; empty where it is a list of selectors.
+        steps: its compounds; empty if it is a list of selectors.
         descents: how many descendant combinators it has, those in parentheses too.
         siblings: how many subsequent-sibling combinators it has, those in parentheses too.
         is_nested: whether some stand in parentheses.

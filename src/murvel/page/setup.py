@@ -23,7 +23,7 @@ class BrowserSetup:
         profile: a folder of a browser's profile, where somebody is signed in; None for one that is thrown away.
         state: a file of cookies and storage, as browsers' drivers save them; None for none.
         is_shown: whether the browser's window is shown.
-        program: the path of the browser; None where it is to be found.
+        program: the path of the browser; None if it is to be found.
     """
 
     zoom: int = 100
@@ -43,7 +43,7 @@ class Setup:
 
     Attributes:
         width: the viewport's width in CSS pixels.
-        root: the folder that holds all that belongs to a page on disk; None where it is to be found.
+        root: the folder that holds all that belongs to a page on disk; None if it is to be found.
         is_offline: whether nothing is fetched beside the page itself.
         headers: HTTP headers that are sent to the page's own origin.
         cookies: a file of cookies in the Netscape format, None for none.

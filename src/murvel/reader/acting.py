@@ -30,7 +30,7 @@ _ACTED_ON = frozenset({"a", "button", "summary", "label", "option", "input", "se
 
 
 def load(session: ReadingSession) -> Utterance | None:
-    """Let the page do what it does on arrival; return what is heard of that, None where nothing is."""
+    """Let the page do what it does on arrival; return what is heard of that, None if nothing is."""
     stage = session.stage
     if stage is None:
         return None

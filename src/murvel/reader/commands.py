@@ -147,7 +147,7 @@ def command(session: ReadingSession, words: str) -> Utterance:
     """Do what is asked for in words, and return what is heard; of what is done several times, the last.
 
     Raises:
-        ReaderError: there is no such command or kind; the message names what comes nearest.
+        ReaderError: there is no such command or kind; the message suggests the nearest name.
     """
     words = " ".join(words.split())
     often = _OFTEN.fullmatch(words)

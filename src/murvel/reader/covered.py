@@ -12,12 +12,12 @@ _LONGEST = 40
 
 
 def covered_next(tree: Tree, at: Element | None, stop: Node | None, *, forward: bool) -> Element | None:
-    """Return the covered stop that Tab comes to before the next one that is heard; None where there is none.
+    """Return the covered stop that Tab comes to before the next one that is heard; None if there is none.
 
     Args:
         tree: the tree.
-        at: the covered stop that has the focus, None where it is on one that is heard, or on none.
-        stop: the stop that is heard next, None where focus would leave the page.
+        at: the covered stop that has the focus, None if it is on one that is heard, or on none.
+        stop: the stop that is heard next, None if focus would leave the page.
         forward: whether it is Tab, and not Shift+Tab.
     """
     order = tree.tab_order if forward else tree.tab_order[::-1]

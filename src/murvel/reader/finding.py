@@ -37,7 +37,7 @@ def places_of(session: ReadingSession, text: str) -> list[Object]:
 
 
 def find(session: ReadingSession, text: str, direction: Direction = Direction.FORWARD) -> Step:
-    """Go to the next place at which `text` is heard, from the end on to the start; where there is none, stay."""
+    """Go to the next place at which `text` is heard, from the end on to the start; if there is none, stay."""
     words = " ".join(text.split())
     if not words:
         return stay(session, "find", "no text to find was given")
@@ -84,7 +84,7 @@ def _alone(session: ReadingSession, each: Object) -> str:
 
 
 def _whole(each: Object) -> Node | None:
-    """The heading or link around text, which is what a person means who finds the text; None where there is none."""
+    """The heading or link around text, which is what a person means who finds the text; None if there is none."""
     container = each.container
     while container is not None:
         if container.node.role in WITH_TEXT:

@@ -213,7 +213,7 @@ def _arrive(session: ReadingSession, reaction: Reaction) -> Utterance:
 
 
 def _go_to_element(session: ReadingSession, element: Element) -> list[Part]:
-    """Put the cursor where an element is heard and return what is said there; empty where nothing is."""
+    """Put the cursor where an element is heard and return what is said there; empty if nothing is."""
     node = next((each for each in map(session.tree.node_of, (element, *element.ancestors())) if each), None)
     if node is None:
         return []
@@ -281,7 +281,7 @@ def switch_mode(session: ReadingSession) -> str:
     """Change the mode by itself: to focus mode where what has the focus needs the keys, back where it does not.
 
     Returns:
-        The mode in words; empty where it stays.
+        The mode in words; empty if it stays.
     """
     node = session.focus
     needs_keys = node is not None and (node.role in FOCUS_MODE_ROLES or takes_text(node))

@@ -101,7 +101,7 @@ def _spots(session: ReadingSession, around: Container | None) -> list[Spot]:
 
 
 def _directly_in(session: ReadingSession, each: Object, around: Container | None) -> Spot | None:
-    """The spot directly in a container in which an object stands, None where it does not stand in that."""
+    """The spot directly in a container in which an object stands, None if it does not stand in that."""
     spot: Spot = each
     above = _around(session, spot)
     while above is not around:

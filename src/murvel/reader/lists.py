@@ -27,8 +27,8 @@ class Listed:
     Attributes:
         node: the node.
         utterance: what is heard of it alone.
-        time: at which second of listening it comes, None where nothing of it is read.
-        position: line and column of its start tag, None where no start tag made it.
+        time: at which second of listening it comes, None if nothing of it is read.
+        position: line and column of its start tag, None if no start tag made it.
     """
 
     node: Node

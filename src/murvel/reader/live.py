@@ -65,8 +65,8 @@ class Change:
         kind: what happened.
         key: tells the element it happened to.
         text: what is there now, or was there until then.
-        region: the live region it is in, None where it is in none.
-        why_silent: why nothing is said of it, empty where it is announced.
+        region: the live region it is in, None if it is in none.
+        why_silent: why nothing is said of it, empty if it is announced.
     """
 
     kind: ChangeKind
@@ -170,7 +170,7 @@ class Snapshot:
         return {each.element: at for at, each in reversed(list(enumerate(self._exposed)))}
 
     def atomic_around(self, element: Element, region: Region) -> Node | None:
-        """Return the object that is to be said as a whole when something in it changes, None where there is none."""
+        """Return the object that is to be said as a whole when something in it changes, None if there is none."""
         above: Element | None = element
         while above is not None:
             node = self.tree.node_of(above)

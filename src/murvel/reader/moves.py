@@ -55,7 +55,7 @@ class Heard:
         number: counted from 1.
         move: the move in words, as "next heading".
         utterance: what was heard.
-        node: the node it was about, None where it was about no one node.
+        node: the node it was about, None if it was about no one node.
         notice: what the tool tells of the move itself, as "no heading further on"; it is shown and never heard.
     """
 

@@ -20,7 +20,7 @@ class Position:
 
     Attributes:
         cursor: the object at which reading stands, None on a page with nothing to read.
-        subject: the node the last announcement was about, None where it was about no one node.
+        subject: the node the last announcement was about, None if it was about no one node.
         span: where the word or character read last begins and ends in the text of the cursor's object.
         cell: the cell that was moved to last.
         slot: the row and column of that cell that were moved to, where it spans several.
@@ -49,7 +49,7 @@ class Position:
 
     @property
     def came_from(self) -> Object | None:
-        """The object that a move leaves behind; None where reading stands before all of them."""
+        """The object that a move leaves behind; None if reading stands before all of them."""
         return None if self.is_before else self.cursor
 
     @property
@@ -67,8 +67,8 @@ class Step:
     Attributes:
         move: the move in words, as "next heading".
         said: what is heard on it.
-        about: the node that is about, None where it is about no one node.
-        position: where reading stands afterwards; None where it stays.
+        about: the node that is about, None if it is about no one node.
+        position: where reading stands afterwards; None if it stays.
         source: who asks for it to be said.
         sought: what was jumped to or looked for, to be sought again on request; None for other moves.
         notice: what the tool tells of the move itself; it is shown and never heard.

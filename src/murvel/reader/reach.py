@@ -50,7 +50,7 @@ class Reach:
 
     @property
     def best(self) -> tuple[Strategy, Cost] | None:
-        """The quickest way, None where there is none."""
+        """The quickest way, None if there is none."""
         return min(self.costs.items(), key=lambda pair: pair[1].seconds) if self.costs else None
 
 
@@ -155,7 +155,7 @@ def stretches(session: ReadingSession) -> Stretches:
 
 
 def _skip_target(session: ReadingSession) -> tuple[int, int] | None:
-    """The number of the stop that is a skip link, and the item that it leads to; None where there is none."""
+    """The number of the stop that is a skip link, and the item that it leads to; None if there is none."""
     link = skip_link(session.tree)
     node = session.tree.node_of(link.target) if link is not None and link.target is not None else None
     first = session.readout.first_object(node) if node is not None else None

@@ -136,7 +136,7 @@ def go_to(session: ReadingSession, node: Node, move: str = "go to") -> Step:
 
 
 def jump(session: ReadingSession, kind: Kind, direction: Direction) -> Step:
-    """Go to the next or previous node of a kind; where there is none, say so and stay."""
+    """Go to the next or previous node of a kind; if there is none, say so and stay."""
     move = f"{direction.neighbour} {kind.singular}"
     target = _jump_target(session, kind, direction)
     if target is None:
@@ -168,7 +168,7 @@ def _jump_target(session: ReadingSession, kind: Kind, direction: Direction) -> N
 
 
 def tab(session: ReadingSession, direction: Direction) -> tuple[Step, Node | None]:
-    """Go to the next or previous tab stop from the cursor; return the stop as well, None where focus would leave."""
+    """Go to the next or previous tab stop from the cursor; return the stop as well, None if focus would leave."""
     forward = direction is Direction.FORWARD
     move = "Tab" if forward else "Shift+Tab"
     stop = session.stops.from_cursor(session.cursor, session.focus, session.readout, forward)

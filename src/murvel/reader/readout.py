@@ -161,7 +161,7 @@ class Item:
 
 
 class Reread(NamedTuple):
-    """What was read anew.
+    """What was read again.
 
     Attributes:
         first: the number of the first item that is another one.
@@ -190,7 +190,7 @@ class Readout:
         self._index()
 
     def first_object(self, node: Node) -> Object | None:
-        """Return the object at which a node is heard first, None where nothing of it is."""
+        """Return the object at which a node is heard first, None if nothing of it is."""
         at = bisect_left(self._ids, node.id)
         if at < len(self._ids) and self._ids[at] < node.end:
             return self.objects[at]
@@ -199,7 +199,7 @@ class Readout:
         return None
 
     def nearest(self, node: Node) -> Object | None:
-        """Return the first object at or after a node, else the last one; None where the readout is empty."""
+        """Return the first object at or after a node, else the last one; None if the readout is empty."""
         if not self.objects:
             return None
         return self.objects[min(bisect_left(self._ids, node.id), len(self.objects) - 1)]
@@ -242,7 +242,7 @@ class Readout:
         return Reread(first, gone)
 
     def _runs(self, regions: Iterable[tuple[int, int]]) -> list[tuple[int, int]]:
-        """Return which items are to be made anew, as ranges of their numbers."""
+        """Return which items are to be made again, as ranges of their numbers."""
         nodes, size = self.tree.nodes, len(self.tree.nodes)
         dropped = [each for each in self.objects if (at := each.node.id) >= size or nodes[at] is not each.node]
         fresh = {each.item.index for each in dropped}
@@ -275,7 +275,7 @@ class Readout:
             yield start, end
 
     def _replace(self, runs: list[tuple[int, int]]) -> bool:
-        """Make the items of ranges anew; whether all others keep their numbers, and all that spans them is right."""
+        """Make the items of ranges again; whether all others keep their numbers, and all that spans them is right."""
         before, objects = self.items, self.objects
         self.items, self.objects = [], []
         copied = 0
@@ -305,7 +305,7 @@ class Readout:
         return same
 
     def _span_again(self, start: int, end: int) -> None:
-        """Find anew what containers span, where some items were made anew and none came or went."""
+        """Find again what containers span, where some items were made again and none came or went."""
         spans: dict[Container, tuple[int, int]] = {}
         for item in self.items[start:end]:
             for each in item.objects:
@@ -474,7 +474,7 @@ def _in_range(children: list[Node], start: int, end: int) -> list[Node]:
 
 
 def _spread_over_texts(items: list[Item], fresh: set[int]) -> None:
-    """Let items that are lines of one text be made anew together."""
+    """Let items that are lines of one text be made again together."""
     for step in (1, -1):
         for at in list(fresh):
             beside = at + step

@@ -38,7 +38,7 @@ class ReadingSession:
         focus: the node that has the keyboard's focus, None before the first Tab.
         log: what was heard, the oldest first.
         mode: who gets the keys.
-        stage: what the page runs on, None where there is only a tree.
+        stage: what the page runs on, None if there is only a tree.
         speech: what is spoken, in time.
         notes: announcements that puzzled the listener, as they noted them.
         silent: changes that nothing was said of, each with its second.
@@ -282,7 +282,7 @@ class ReadingSession:
         return Position(objects[max(at, 0)], has_arrived=before.has_arrived, is_lost=True, is_before=at < 0)
 
     def _now(self, node: Node) -> Element | None:
-        """Return the element that a node of an earlier tree stood for, None where it is gone."""
+        """Return the element that a node of an earlier tree stood for, None if it is gone."""
         if self.stage is None:
             return node.element
         key = self.stage.key_of(node.element)

@@ -28,7 +28,7 @@ class SkipLink(NamedTuple):
     Attributes:
         node: the link.
         number: its place among the tab stops, from 1.
-        target: the element that it leads to, None where the page has no such place.
+        target: the element that it leads to, None if the page has no such place.
     """
 
     node: Node
@@ -43,7 +43,7 @@ def link_target(tree: Tree, link: Node) -> Element | None:
 
 
 def skip_link(tree: Tree) -> SkipLink | None:
-    """Return the skip link of a page, None where it has none.
+    """Return the skip link of a page, None if it has none.
 
     It is a link among the first stops, to a place on the page, that says so or leads into the main part.
     """

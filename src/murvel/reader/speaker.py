@@ -57,7 +57,7 @@ class Speaker:
             objects: objects that follow each other in the readout.
             before: the innermost container of the place reading comes from; only what is new compared with it is
                 announced as context.
-            came_from: the object reading comes from, None where it comes from nowhere.
+            came_from: the object reading comes from, None if it comes from nowhere.
         """
         now = objects[0].container if objects else None
         parts: list[Part] = list(self._left(before, now, objects, came_from))

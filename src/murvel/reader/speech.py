@@ -42,7 +42,7 @@ class Announcement:
         text: what was to be said.
         source: who asked.
         about: whose announcement it is: a move in words, or a region's name.
-        begun, ended: when it was spoken from and to, None where it was not.
+        begun, ended: when it was spoken from and to, None if it was not.
         fate: what became of it.
         why: why it was cut off, dropped or never announced; empty otherwise.
     """

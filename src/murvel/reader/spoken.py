@@ -30,7 +30,7 @@ class Spoken:
         """Return how the readout is said after its page changed; what is heard as before is not worked out again.
 
         Args:
-            reread: what was read anew.
+            reread: what was read again.
             visited: the addresses of links that were followed before.
         """
         now = Spoken(self.readout, self.speaker.voice, visited)

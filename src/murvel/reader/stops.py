@@ -33,7 +33,7 @@ class Stops:
         return self.places[self._ids[at]] if at >= 0 else -1
 
     def from_cursor(self, cursor: Object | None, focus: Node | None, readout: Readout, forward: bool) -> Node | None:
-        """Return the stop that Tab goes to from the cursor, or Shift+Tab; None where focus would leave the page.
+        """Return the stop that Tab goes to from the cursor, or Shift+Tab; None if focus would leave the page.
 
         Args:
             cursor: where reading stands, None on a page with nothing to read.

@@ -17,7 +17,7 @@ _REGIONS = {"en": "en_GB"}
 
 
 def percent(element: Element, role: str, words: Words) -> str:
-    """Return where a gauge stands between its bounds; empty where its author says it in words, or it has no bounds."""
+    """Return where a gauge stands between its bounds; empty if its author says it in words, or it has no bounds."""
     found = range_of(element, role, is_focusable=False)
     if found is None or found.text or found.now is None or found.low is None or found.high is None:
         return ""

@@ -46,7 +46,7 @@ class Bars:
         title, description: what is drawn, for those who see it and those who hear it.
         axis: what the length of a bar means.
         labels: a label for each group, from the top.
-        series: for each series its name and a length for each group, None where there is no bar.
+        series: for each series its name and a length for each group, None if there is no bar.
         starts: where the bars of each group begin, at nought unless said otherwise.
     """
 

@@ -102,7 +102,7 @@ def _crossings(ends: list[int]) -> list[str]:
 
 
 def _passing(ends: list[int]) -> list[list[int]]:
-    """For each row the lines that run past it, by where they begin; empty where there are too many."""
+    """For each row the lines that run past it, by where they begin; empty if there are too many."""
     if sum(abs(end - start) + 1 for start, end in enumerate(ends)) > _MOST_CELLS:
         return []
     passing: list[list[int]] = [[] for _ in ends]

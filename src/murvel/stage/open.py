@@ -33,7 +33,7 @@ def open_stage(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = N
         cues: the cue file; by default the one beside the page, if there is one.
 
     Raises:
-        PageError: the page cannot be had.
+        PageError: the page cannot be loaded.
         StageError: the cue file cannot be used.
     """
     return stage_of(fetch(address, setup), setup.width, cues)

@@ -14,13 +14,13 @@ class Reaction:
     Attributes:
         handled: whether the page did anything with it.
         notes: what came of it beside what changed, in words; the tool tells it, and nothing of it is heard.
-        message: what the browser itself says of it, as of a field that is missing; empty where it says nothing.
-        focus: the key of the element that now has the focus; None where that did not change.
-        read_from: the key of the element that reading goes on from; None where it stays.
-        followed: the address of a link that was followed, None where none was.
+        message: what the browser itself says of it, as of a field that is missing; empty if it says nothing.
+        focus: the key of the element that now has the focus; None if that did not change.
+        read_from: the key of the element that reading goes on from; None if it stays.
+        followed: the address of a link that was followed, None if none was.
         typed: the character that was typed, empty otherwise.
         has_arrived: whether another page has come in place of the one before.
-        change: what became of the tree, None where that stayed as it was.
+        change: what became of the tree, None if that stayed as it was.
     """
 
     handled: bool = False

@@ -59,7 +59,7 @@ class Handler:
 
     Attributes:
         when: the event, or the second since the page was loaded.
-        elements: where the event has to happen; empty where it belongs to no element.
+        elements: where the event has to happen; empty if it belongs to no element.
         changes: what follows, as far as that is known.
     """
 

@@ -39,7 +39,7 @@ class Stage(Protocol):
 
     @property
     def focus(self) -> int | None:
-        """The key of the element that has the focus, None where nothing has."""
+        """The key of the element that has the focus, None if nothing has."""
 
     @property
     def now(self) -> float:
@@ -47,13 +47,13 @@ class Stage(Protocol):
 
     @property
     def next_due(self) -> float | None:
-        """The second at which the next thing is known to happen by itself; None where nothing is known."""
+        """The second at which the next thing is known to happen by itself; None if nothing is known."""
 
     def key_of(self, element: Element) -> int | None:
         """Return an element's key; None for one that cannot be acted on."""
 
     def element(self, key: int | None) -> Element | None:
-        """Return the element with a key, None where it is no longer on the page."""
+        """Return the element with a key, None if it is no longer on the page."""
 
     def perform(self, given: Input) -> Reaction:
         """Let something happen, and return what came of it."""

@@ -46,7 +46,7 @@ class Choice:
 
     @property
     def about(self) -> str:
-        """The choice in words, as "with leads, “map”, hidden ones too"; empty where nothing was chosen."""
+        """The choice in words, as "with leads, “map”, hidden ones too"; empty if nothing was chosen."""
         said = [] if self.which is Which.ALL else [self.which.value]
         said += [f"“{visible(self.words)}”"] if self.words else []
         said += ["hidden ones too"] if self.hidden_too else []
@@ -71,7 +71,7 @@ class Choice:
             survey: the lists.
             judged: what was said of an entry.
             slice_: the list one stands in.
-            after: the number of the entry one stands at, 0 where one stands before all.
+            after: the number of the entry one stands at, 0 if one stands before all.
 
         Returns:
             The first one behind `after` in that list, else in the lists that follow, else from the first list on; None

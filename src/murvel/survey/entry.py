@@ -81,13 +81,13 @@ class Entry:
         slice: the list it is in.
         number: its place there, from 1.
         element: what it stands for.
-        node: its node, None where it is hidden from those who listen.
-        utterance: what is heard of it alone; empty where nothing is.
+        node: its node, None if it is hidden from those who listen.
+        utterance: what is heard of it alone; empty if nothing is.
         depth: how deep it stands: by its level or by what it stands in.
-        time: at which second of listening it comes, None where nothing of it is read.
+        time: at which second of listening it comes, None if nothing of it is read.
         leads: what checks noticed there.
         key: what tells it from others, also in a later take of the page.
-        remark: what is to be seen in its list only, as a level that is missing before it; empty where nothing is.
+        remark: what is to be seen in its list only, as a level that is missing before it; empty if nothing is.
     """
 
     slice: Slice

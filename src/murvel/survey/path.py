@@ -31,10 +31,10 @@ class Stop:
         rank: its place among the stops in reading order, from 1.
         is_moved: whether it stands elsewhere than in reading, and not merely after a stop that does.
         element: what it is.
-        node: its node, None where it is covered: Tab stops at it, and nothing is heard.
+        node: its node, None if it is covered: Tab stops at it, and nothing is heard.
         utterance: what is heard of it; silence of a covered stop.
         region: the landmark it stands in, in words.
-        time: at which second of listening it comes, None where nothing of it is read.
+        time: at which second of listening it comes, None if nothing of it is read.
         repeats: whether it leads to the same place as the stop before.
         leads: what checks noticed there.
     """

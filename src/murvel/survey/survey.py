@@ -47,7 +47,7 @@ def survey_of(session: ReadingSession, catalogue: Catalogue | None = None, *, wi
 
     Args:
         session: the session.
-        catalogue: the checks; those that come along where it is None.
+        catalogue: the checks; those that come along if it is None.
         with_hidden: whether what is hidden when the page arrives is judged as well.
     """
     survey = Survey(session, catalogue, with_hidden=with_hidden)
@@ -235,7 +235,7 @@ class Survey:
 
 
 def _missing(first: int, last: int) -> str:
-    """Say which levels are missing before a heading; empty where none is."""
+    """Say which levels are missing before a heading; empty if none is."""
     if first > last:
         return ""
     if first == last:

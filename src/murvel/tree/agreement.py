@@ -123,7 +123,7 @@ class Agreement:
         self.differences.extend(other.differences)
 
     def rate(self, fact: Fact) -> float:
-        """Return the share of compared elements that agree, 1.0 where there were none."""
+        """Return the share of compared elements that agree, 1.0 if there were none."""
         compared = self.compared[fact]
         differing = sum(difference.fact is fact for difference in self.differences)
         return 1 - differing / compared if compared else 1.0
@@ -159,7 +159,7 @@ class SecondOpinion(Protocol):
     """What a browser itself makes of a page, for whoever wants to know where it differs from our tree."""
 
     def about(self, tree: Tree, node: Node) -> list[Difference]:
-        """Return where it differs about one node; empty where it agrees, or cannot be asked."""
+        """Return where it differs about one node; empty if it agrees, or cannot be asked."""
 
     def on(self, tree: Tree) -> Agreement:
         """Return how far it agrees on a whole tree."""

@@ -88,9 +88,9 @@ class Builder:
         self._filled: set[Node] = set()
         """Nodes that show something of which nothing is exposed."""
         self._stale: Collection[Element] | None = None
-        """On a rebuild, the elements whose objects are found anew; those of all others are kept."""
+        """On a rebuild, the elements whose objects are found again; those of all others are kept."""
         self._refilled: dict[Node, list[Node]] = {}
-        """On a rebuild, the nodes whose children were found anew, with the children before."""
+        """On a rebuild, the nodes whose children were found again, with the children before."""
         self._moved: set[Node] = set()
         """On a rebuild, the nodes that begin a line now, or no longer do."""
         self.tree: Tree
@@ -107,13 +107,13 @@ class Builder:
         return self.tree
 
     def rebuild(self, stale: Collection[Element]) -> tuple[dict[Node, list[Node]], set[Node]]:
-        """Build the tree anew where elements are stale; everything else keeps its nodes.
+        """Build the tree again where elements are stale; everything else keeps its nodes.
 
         Args:
-            stale: the elements whose objects are found anew; what they stand in is among them.
+            stale: the elements whose objects are found again; what they stand in is among them.
 
         Returns:
-            The nodes whose children were found anew, with the children they had before; and the nodes that begin a
+            The nodes whose children were found again, with the children they had before; and the nodes that begin a
             line now, or no longer do.
         """
         self._stale = stale
@@ -134,7 +134,7 @@ class Builder:
         return self.tree
 
     def forget(self, removed: Collection[Element]) -> None:
-        """Forget that the keyboard may reach elements: they are gone, or found anew."""
+        """Forget that the keyboard may reach elements: they are gone, or found again."""
         for element in removed:
             self._reached.pop(element, None)
 
@@ -232,7 +232,7 @@ class Builder:
     # Objects
 
     def _object(self, element: Element, parent: Node, style: Style) -> Node | None:
-        """Return the object of an element, put under its parent; None where it has none."""
+        """Return the object of an element, put under its parent; None if it has none."""
         if self._stale is not None and element not in self._stale:
             known = self.tree.node_of(element)
             node = self._kept(known) if known is not None else None
@@ -302,7 +302,7 @@ class Builder:
     # Keeping nodes on a rebuild
 
     def _kept(self, node: Node) -> Node:
-        """Keep a node, whose children are found anew."""
+        """Keep a node, whose children are found again."""
         self._refilled[node] = node.children
         node.children = []
         return node
@@ -404,7 +404,7 @@ class _Line:
         self.space_before = False
 
     def add_text(self, data: str) -> str:
-        """Return `data`, collapsed already, as it goes on the line; empty where nothing of it is left."""
+        """Return `data`, collapsed already, as it goes on the line; empty if nothing of it is left."""
         if self.at_start or self.space_before:
             data = data.lstrip(" ")
         elif data == " " and self.last_text is not None:

@@ -20,12 +20,12 @@ class Explanation:
 
     Attributes:
         element: the element.
-        node: its node; None where it has none.
-        role: its role, which it may have without being exposed; None where its mapping gives it no object.
+        node: its node; None if it has none.
+        role: its role, which it may have without being exposed; None if its mapping gives it no object.
         rule: which rule gave the role, in words.
         steps: its name's ladder.
-        hidden: what hides it, None where nothing does.
-        inside: the element whose children are not exposed and in which it stands, None where there is none.
+        hidden: what hides it, None if nothing does.
+        inside: the element whose children are not exposed and in which it stands, None if there is none.
     """
 
     element: Element

@@ -18,7 +18,7 @@ _FORM_CONTROLS = frozenset({"button", "input", "select", "textarea"})
 
 
 def tab_index(element: Element) -> int | None:
-    """Return the value of a valid tabindex attribute, None where there is none (HTML §2.3.4.1)."""
+    """Return the value of a valid tabindex attribute, None if there is none (HTML §2.3.4.1)."""
     value = element.attributes.get("tabindex")
     if value is None:
         return None
@@ -116,7 +116,7 @@ class _Owners:
         self._has_scopes = bool(document.flat or document.scopes)
 
     def key(self, element: Element, index: int) -> _Key | None:
-        """Return where an element comes; None where it is no stop, as it is out of reach by what owns its scope."""
+        """Return where an element comes; None if it is no stop, as it is out of reach by what owns its scope."""
         own = _rank(index, element)
         if not self._has_scopes:
             return (own,)

@@ -23,7 +23,7 @@ class Fragments:
     def indicated(self, fragment: str) -> Element | None:
         """Return the element that a fragment indicates (§7.4.6.3, select the indicated part).
 
-        The top of the document is its root; None where the page has no such place.
+        The top of the document is its root; None if the page has no such place.
         """
         if not fragment:
             return self._document.root

@@ -62,7 +62,7 @@ class Grid:
         self._scanned: dict[tuple[int, int, bool], list[Node]] = {}
 
     def at(self, row: int, column: int) -> Node | None:
-        """Return the cell that covers a slot, None where there is none."""
+        """Return the cell that covers a slot, None if there is none."""
         return self._slots.get((row, column))
 
     def in_row(self, row: int) -> list[Node]:

@@ -76,7 +76,7 @@ BY_TAG: dict[str, str] = {
     "ul": "list",
     "video": "video",
 }
-"""Roles that follow from the tag alone; a tag that stands nowhere here is generic."""
+"""Roles that follow from the tag alone; a tag that is nowhere here is generic."""
 
 NO_OBJECT = frozenset({"br", "wbr", "col", "colgroup", "picture", "source", "track", "param", "map", "slot"})
 """Elements that have no object of their own (§3.4, "not mapped")."""
@@ -107,7 +107,7 @@ _SECTIONING_ROLES = frozenset({"article", "complementary", "main", "navigation"}
 
 
 def author_role(element: Element) -> str | None:
-    """Return the first token of a role attribute that is a role (WAI-ARIA 1.2 §8.2), None where there is none."""
+    """Return the first token of a role attribute that is a role (WAI-ARIA 1.2 §8.2), None if there is none."""
     return next(author_roles(element), None) if "role" in element.attributes else None
 
 
@@ -244,7 +244,7 @@ def _table(element: Element, host: Host) -> str:
 
 
 def _table_role(element: Element, host: Host) -> str | None:
-    """Return the role of the table a row or cell belongs to, None where that table is none (HTML-AAM tr, td, th)."""
+    """Return the role of the table a row or cell belongs to, None if that table is none (HTML-AAM tr, td, th)."""
     table = None
     for above in element.ancestors():
         if above.tag == "table":

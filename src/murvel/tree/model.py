@@ -35,7 +35,7 @@ class Tree:
         tab_order: the elements that Tab stops at, in its order; of those that aria-hidden covers nothing is heard.
         stops: the nodes among them, in the same order.
         semantics, naming: what answers for any element of the document, exposed or not.
-        opinion: what a browser itself makes of the page, None where there is none.
+        opinion: what a browser itself makes of the page, None if there is none.
     """
 
     has_source = True
@@ -80,7 +80,7 @@ class Tree:
         return [element for element in self.tab_order if self.node_of(element) is None]
 
     def node_of(self, element: Element) -> Node | None:
-        """Return the node of an element, None where it has no object of its own."""
+        """Return the node of an element, None if it has no object of its own."""
         return self.by_element.get(element)
 
     @property
@@ -100,7 +100,7 @@ class Tree:
         return {node.id: paths[node.element.order] for node in self.nodes}
 
     def position_of(self, node: Node) -> Position | None:
-        """Return line and column of a node's start tag, None where no start tag made it."""
+        """Return line and column of a node's start tag, None if no start tag made it."""
         return self.document.position(node.element)
 
     def place_words(self, where: Node | Element) -> str:
@@ -113,11 +113,11 @@ class Tree:
         return "inside a frame, from another source" if frame else "no start tag: the parser added it"
 
     def snippet_of(self, node: Node, limit: int = 400) -> str:
-        """Return the source of a node's element from its start tag on; empty where there is none."""
+        """Return the source of a node's element from its start tag on; empty if there is none."""
         return self.document.snippet(node.element, limit)
 
     def node_at(self, path: str) -> Node | None:
-        """Return the node at an absolute XPath, or the nearest around it; None where nothing is there."""
+        """Return the node at an absolute XPath, or the nearest around it; None if nothing is there."""
         element = find_xpath(self.document, path)
         while element is not None:
             node = self.node_of(element)
@@ -157,7 +157,7 @@ class Tree:
         return f"{node.role} “{words}”" if words else node.role
 
     def language_of(self, node: Node) -> str:
-        """Return the language that a node's content is in (HTML §3.2.6.2), empty where none is stated."""
+        """Return the language that a node's content is in (HTML §3.2.6.2), empty if none is stated."""
         return language_of(node.element)
 
     def role_rule(self, node: Node) -> str:

@@ -46,7 +46,7 @@ class NameStep(NamedTuple):
 
     Attributes:
         source: which source was asked.
-        given: what stands in the page, as aria-label="Close"; empty where nothing does.
+        given: what stands in the page, as aria-label="Close"; empty if nothing does.
         text: the name it gives, or would give.
         outcome: won, beaten, empty (it is there and gives nothing), absent, or not allowed for the role.
     """
@@ -71,7 +71,7 @@ ATTRIBUTE_OF = {
 
 
 def given(source: NameFrom, element: Element) -> str:
-    """Return what stands in the page for a source, as aria-label="Close"; empty where nothing does."""
+    """Return what stands in the page for a source, as aria-label="Close"; empty if nothing does."""
     attribute = ATTRIBUTE_OF.get(source)
     if attribute is None:
         return ""

@@ -83,7 +83,7 @@ class Naming:
         """How many characters the long names and descriptions have together."""
 
     def forget(self, elements: Iterable[Element]) -> None:
-        """Let what elements add to the text around them be gathered anew when it is next asked for."""
+        """Let what elements add to the text around them be gathered again when it is next asked for."""
         self._spent = 0
         for element in elements:
             for mode in _Mode:
@@ -460,7 +460,7 @@ def _takes_placeholder(element: Element) -> bool:
 
 
 def _reader(attribute: str) -> Callable[[Element], str]:
-    """Return what reads an attribute as text: white space collapsed, empty where it is absent."""
+    """Return what reads an attribute as text: white space collapsed, empty if it is absent."""
     return lambda element: collapse(element.attributes.get(attribute, ""))
 
 

@@ -17,7 +17,7 @@ class Node:
         id: its number in reading order, counted from 0; stable within a take.
         role: a role of `murvel.tree.roles`, or "text".
         name: its name; for text, the text, with single spaces at its ends where neighbours are apart.
-        name_from: the source of the name, None where there is none.
+        name_from: the source of the name, None if there is none.
         description: its description, and description_from its source.
         value: what it holds, as text.
         states: ARIA's states and properties by name, with positions and sizes that were counted.

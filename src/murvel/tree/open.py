@@ -19,7 +19,7 @@ def open_tree(address: str, setup: Setup = DEFAULT_SETUP) -> Tree:
         setup: how it is opened.
 
     Raises:
-        PageError: it cannot be had, or its JSON is no tree; the message says where and what to do.
+        PageError: it cannot be loaded, or its JSON is no tree; the message says where and what to do.
     """
     source = fetch(address, setup)
     if is_capture(source.text):

@@ -25,11 +25,11 @@ _LONGEST = 40
 
 
 class Range(NamedTuple):
-    """Where a range stands; None where that is not known.
+    """Where a range stands; None if that is not known.
 
     Attributes:
         now, low, high: the value and its bounds.
-        text: the value in the author's words, empty where there are none.
+        text: the value in the author's words, empty if there are none.
     """
 
     now: float | None = None
@@ -116,7 +116,7 @@ def _within(now: float | None, low: float | None, high: float | None) -> float |
 
 
 def _read(text: str | None, default: float | None) -> float | None:
-    """Read a number as HTML does (§2.3.4.3): what follows it is passed over; `default` where there is none."""
+    """Read a number as HTML does (§2.3.4.3): what follows it is passed over; `default` if there is none."""
     found = _NUMBER.match(text[:_LONGEST]) if text else None
     number = float(found.group(1)) if found is not None else None
     return default if number is None or abs(number) == float("inf") else number

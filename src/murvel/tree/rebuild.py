@@ -1,4 +1,4 @@
-"""A tree that follows its document: what changed is found anew, everything else keeps its nodes."""
+"""A tree that follows its document: what changed is found again, everything else keeps its nodes."""
 
 from __future__ import annotations
 

@@ -234,7 +234,7 @@ class Semantics:
         return bool(self.references(element, "aria-labelledby"))
 
     def suggestions(self, field: Element) -> Element | None:
-        """Return the datalist that a field's list attribute names (HTML §4.10.5.3.9), None where there is none."""
+        """Return the datalist that a field's list attribute names (HTML §4.10.5.3.9), None if there is none."""
         named = self.document.ids_around(field).get(field.attributes.get("list", ""))
         return named if named is not None and named.tag == "datalist" else None
 
@@ -245,7 +245,7 @@ class Semantics:
         return self._layout[table]
 
     def hidden(self, element: Element) -> Hidden | None:
-        """Return why an element is not exposed, None where it is."""
+        """Return why an element is not exposed, None if it is."""
         return self._hidden.get(element)
 
     def shows_text(self, element: Element) -> bool:
@@ -340,7 +340,7 @@ class Semantics:
         return None
 
     def _passed_down_to(self, element: Element) -> Hidden | None:
-        """Return why an element is hidden by what it stands in, None where it is not."""
+        """Return why an element is hidden by what it stands in, None if it is not."""
         above = element.parent
         if above is None:
             return None
@@ -373,12 +373,12 @@ class Semantics:
                 noted.pop(element, None)
 
     def forget_roles(self, elements: Iterable[Element]) -> None:
-        """Let the roles of elements be found anew when they are next asked for."""
+        """Let the roles of elements be found again when they are next asked for."""
         for element in elements:
             self._roles.pop(element, None)
 
     def survey_again(self, starts: list[Element]) -> set[Element]:
-        """Note anew what is hidden from some elements down; return those that are hidden in another way now.
+        """Note again what is hidden from some elements down; return those that are hidden in another way now.
 
         Args:
             starts: elements in document order, none inside another.
@@ -391,7 +391,7 @@ class Semantics:
         return self._survey(starts)
 
     def relate_again(self) -> set[Element]:
-        """Note anew which label labels what; return the controls that have other labels now."""
+        """Note again which label labels what; return the controls that have other labels now."""
         before, self._labels = self._labels, {}
         for label in sorted(self._noted["label"], key=_order):
             self._add_label(label)
@@ -399,7 +399,7 @@ class Semantics:
         return {each for each in controls if before.get(each) != self._labels.get(each)}
 
     def lays_out_again(self, table: Element) -> bool:
-        """Find anew whether a table only lays out; return whether the answer is another one than before."""
+        """Find again whether a table only lays out; return whether the answer is another one than before."""
         before = self._layout.pop(table, None)
         return before is not None and before is not self.lays_out(table)
 
@@ -496,5 +496,5 @@ class Semantics:
             self._labels.setdefault(target, []).append(label)
 
     def labelled_control(self, label: Element) -> Element | None:
-        """Return a label's labeled control (HTML §4.10.4), None where it has none."""
+        """Return a label's labeled control (HTML §4.10.4), None if it has none."""
         return labelled_control(self.document, label)

@@ -1,4 +1,4 @@
-"""Which elements may be exposed in another way after a document changed, so that their objects have to be found anew.
+"""Which elements may be exposed in another way after a document changed, so that their objects have to be found again.
 
 It errs on the side of too many. What depends on what:
 
@@ -45,7 +45,7 @@ _SPANS = frozenset({"colspan", "headers", "rowspan", "scope", "span"})
 
 
 class Stale:
-    """What has to be found anew.
+    """What has to be found again.
 
     Attributes:
         elements: the elements, with all that they stand in.
@@ -62,7 +62,7 @@ class Stale:
 
 
 def find_stale(change: DocumentChange, restyled: set[Element], semantics: Semantics) -> Stale | None:
-    """Return what has to be found anew; None where that is everything.
+    """Return what has to be found again; None if that is everything.
 
     What the semantics remember of it is forgotten here, and what is hidden and labelled is settled again.
 

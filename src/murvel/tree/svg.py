@@ -18,7 +18,7 @@ _TO_BE_READ = frozenset({"text", "a", "foreignObject"})
 
 
 def svg_role(element: Element, has_author_role: bool) -> str | None:
-    """Return the role an SVG element has by its tag, None where it has no object of its own.
+    """Return the role an SVG element has by its tag, None if it has no object of its own.
 
     Args:
         element: any SVG element.

@@ -26,7 +26,7 @@ VALUED = RANGES | _TEXT_ROLES | {"listbox", "filebutton"}
 
 
 def value_of(element: Element, role: str) -> str:
-    """Return the value a node has, as text; empty where it has none or its role knows none."""
+    """Return the value a node has, as text; empty if it has none or its role knows none."""
     if role in RANGES or role == "spinbutton":
         return range_value(element, role) or ""
     if element.tag == "select" and role in ("combobox", "listbox"):
@@ -57,7 +57,7 @@ def _lines_of(element: Element) -> Iterator[str]:
 
 
 def range_value(element: Element, role: str) -> str | None:
-    """Return the value of a range as it is said: its text, else its number, None where it has none."""
+    """Return the value of a range as it is said: its text, else its number, None if it has none."""
     found = range_of(element, role, is_focusable=is_focusable(element))
     if found is None:
         return None

@@ -23,7 +23,7 @@ class Action:
         run: what does it, as Textual writes actions.
         keys: Textual's names of its keys, the main one first, with commas between them.
         words: what it does, as a sentence without a full stop.
-        brief: a word or two for the key line; empty where it does not stand there.
+        brief: a word or two for the key line; empty if it does not stand there.
         is_at_once: whether its key is taken before anything else sees it. What opens a dialog is, so that letters typed
             right behind the key are the dialog's.
     """

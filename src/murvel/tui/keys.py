@@ -53,7 +53,7 @@ def key_words(key: str) -> str:
 
 
 def key_named(written: str) -> str | None:
-    """Return the library's name of a key as a person writes it in settings, None where there is no such key.
+    """Return the library's name of a key as a person writes it in settings, None if there is no such key.
 
     Args:
         written: a character ("j", "]"), a name ("pagedown"), or modifiers with either ("ctrl+right").
@@ -69,7 +69,7 @@ def key_named(written: str) -> str | None:
 
 
 def command_for(event: events.Key) -> str | None:
-    """Return the command that a key means to the page, None where it means nothing there."""
+    """Return the command that a key means to the page, None if it means nothing there."""
     if event.key in _KEYS_FOR_PAGE:
         return _KEYS_FOR_PAGE[event.key]
     if event.is_printable and event.character:

@@ -28,7 +28,7 @@ _TELL_EVERY = 0.2
 
 
 class OpeningScreen(Screen[Work | MurvelError | None]):
-    """Opens a page in a thread; answers with the work, with what stopped it, or with None where Escape was pressed.
+    """Opens a page in a thread; answers with the work, with what stopped it, or with None if Escape was pressed.
 
     Args:
         opening: the page to open.

@@ -52,7 +52,7 @@ class PageScreen(Screen[None]):
     Args:
         work: the open page with its casebook.
         keymap: the keys a person chose.
-        words: what is told the person at first.
+        words: what the person is told at first.
     """
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(PAGE_ACTIONS)
@@ -83,7 +83,7 @@ class PageScreen(Screen[None]):
         self._begin()
 
     def _begin(self) -> None:
-        """Show the first view, and begin to pass time and to keep the place; nothing where one has quit meanwhile."""
+        """Show the first view, and begin to pass time and to keep the place; nothing if one has quit meanwhile."""
         if not self.is_running or not self.is_attached:
             return
         if not all(view.children for view in self.query(View)):

@@ -26,7 +26,7 @@ class Remembered:
     """What is remembered.
 
     Attributes:
-        path: the file it is kept in, None where nothing is to be kept.
+        path: the file it is kept in, None if nothing is to be kept.
         theme: the name of the theme, empty for the usual one.
         pages: addresses with widths, the last opened first.
         actions: ids of actions that were run from the list of all, the last one first.
@@ -64,7 +64,7 @@ class Remembered:
 
 
 def read_remembered(path: Path) -> Remembered:
-    """Return what the last session left in a file; nothing where the file is missing or damaged: it only saves keys."""
+    """Return what the last session left in a file; nothing if the file is missing or damaged: it only saves keys."""
     try:
         kept = _File.model_validate_json(path.read_bytes())
     except (OSError, ValidationError):

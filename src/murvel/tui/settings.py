@@ -55,7 +55,7 @@ def read_keymap(path: Path, actions: Iterable[Action]) -> Keymap:
         actions: every action.
 
     Raises:
-        SettingsError: the file cannot be used; the message names the file, the key and what comes nearest.
+        SettingsError: the file cannot be used; the message names the file, the key and the nearest spelling.
     """
     if not path.exists():
         return {}

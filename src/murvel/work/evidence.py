@@ -42,7 +42,7 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
         page, take: the casebook's numbers.
 
     Returns:
-        None where nothing has been heard yet.
+        None if nothing has been heard yet.
     """
     if entry is None:
         entry = next((each for each in reversed(session.log) if each.utterance.text), None)

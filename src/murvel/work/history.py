@@ -16,7 +16,7 @@ class Undoable:
     Attributes:
         words: what it is called.
         take_back: takes it back.
-        about: what stands again as it was before; None where nothing stood before.
+        about: what stands again as it was before; None if nothing stood before.
     """
 
     words: str
@@ -35,7 +35,7 @@ class History:
         self._done.append(change)
 
     def undo(self) -> Undoable | None:
-        """Take the last change back and return it; None where there is none. What fails stays to be taken back."""
+        """Take the last change back and return it; None if there is none. What fails stays to be taken back."""
         if not self._done:
             return None
         change = self._done[-1]

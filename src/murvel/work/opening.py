@@ -65,7 +65,7 @@ class Opening:
             catalogue: the checks that look through the page; the built-in ones by default.
 
         Raises:
-            PageError: the page cannot be had.
+            PageError: the page cannot be loaded.
             StageError: the page's cues cannot be used.
             BrowserError: there is no browser, or the page cannot be opened in it.
             CasebookError: the casebook cannot be written.

@@ -22,7 +22,7 @@ def open_session(
         cues: the cue file of the built-in stage; by default the one beside the page, if there is one.
 
     Raises:
-        PageError: the page cannot be had.
+        PageError: the page cannot be loaded.
         StageError: the cue file cannot be used.
         BrowserError: there is no browser, or the page cannot be opened in it.
     """

@@ -139,7 +139,7 @@ class Work:
             self._mark_defects()
 
     def voices(self) -> tuple[list[Voice], list[str]]:
-        """Return the built-in voices and the person's own, read anew, with what is wrong with their files."""
+        """Return the built-in voices and the person's own, read again, with what is wrong with their files."""
         return all_voices(self.voice_folder)
 
     def leave(self) -> None:
@@ -194,7 +194,7 @@ class Work:
         return is_of_now and known is not None and known.with_hidden is self.judges_hidden
 
     def forget_survey(self) -> None:
-        """Survey the page anew when somebody asks: the same tree says something else now."""
+        """Survey the page again when somebody asks: the same tree says something else now."""
         self._survey = self._path = None
 
     def leads_at(self, node: Node) -> list[Lead]:
@@ -283,7 +283,7 @@ class Work:
 
     @property
     def draft(self) -> Defect | None:
-        """The defect of this page that was being written when Murvel ended, None where there is none."""
+        """The defect of this page that was being written when Murvel ended, None if there is none."""
         return self.casebook.draft(self.page)
 
     def edit(self, before: Defect, after: Defect) -> Defect:
@@ -308,7 +308,7 @@ class Work:
         self._changed(Undoable(f"deleting defect {defect.id}", partial(self.casebook.keep_defect, defect), defect))
 
     def undo(self) -> Undoable | None:
-        """Take back the last change of a defect or verdict, and return it; None where there is none.
+        """Take back the last change of a defect or verdict, and return it; None if there is none.
 
         Raises:
             CasebookError: it cannot be written; the change stands.
@@ -327,7 +327,7 @@ class Work:
         self.session.mark(DEFECTS, lambda tree: filter(None, map(tree.node_at, places)))
 
     def page_of(self, defect: Defect) -> Page | None:
-        """Return the page a defect is on, None where the casebook has no such page."""
+        """Return the page a defect is on, None if the casebook has no such page."""
         return next((page for page in self.casebook.pages() if page.id == defect.page), None)
 
     def is_here(self, defect: Defect) -> bool:
@@ -335,7 +335,7 @@ class Work:
         return defect.page == self.page.id
 
     def go_to(self, defect: Defect) -> str | None:
-        """Go to a defect's place on this page; return why that cannot be done, None where it was."""
+        """Go to a defect's place on this page; return why that cannot be done, None if it was."""
         if not self.is_here(defect):
             page = self.page_of(defect)
             address = page.address if page is not None else "another page"
@@ -351,9 +351,9 @@ def open_work(address: str, casebook: Path, setup: Setup = DEFAULT_SETUP, catalo
     """Open a page and the casebook it is documented in.
 
     Raises:
-        PageError: the page cannot be had.
+        PageError: the page cannot be loaded.
         StageError: the page's cues cannot be used.
-        CasebookError: the casebook cannot be had.
+        CasebookError: the casebook cannot be loaded.
     """
     session = open_session(address, setup)
     book = Casebook(casebook)

@@ -221,7 +221,7 @@ def order_parts(page: Facts) -> Found:
 
 
 def stops_before_main(page: Facts) -> int:
-    """Return how many Tab stops come before the main part; 0 where there is none."""
+    """Return how many Tab stops come before the main part; 0 if there is none."""
     main = next(iter(page.roles.get("main", ())), None)
     if main is None:
         return 0

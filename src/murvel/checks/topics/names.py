@@ -33,7 +33,7 @@ _FROM_AUTHOR = (NameFrom.ARIA_LABEL, NameFrom.LABELLEDBY)
 
 
 _Detail = Callable[[Facts, Node], str | None]
-"""Says what in particular is wrong with a thing without a name; None where it needs none."""
+"""Says what in particular is wrong with a thing without a name; None if it needs none."""
 
 
 def _always(page: Facts, node: Node) -> str:

@@ -242,7 +242,7 @@ def table_look_alike(page: Facts) -> Found:
 
 
 def _columns(page: Facts, row: Element) -> int:
-    """How many cells a row has that hold a short text each; 0 where it is no such row."""
+    """How many cells a row has that hold a short text each; 0 if it is no such row."""
     style = page.styles.of(row)
     cells = [cell for cell in row.elements() if page.is_exposed(cell)]
     is_row = style.display == "table-row" or (style.holds_items and style.display in ("flex", "grid"))

@@ -39,7 +39,7 @@ class Capture:
         focus: the number of the element that has the focus, 0 for none.
         scroll: how far the page was scrolled.
         problems: what was noticed, each a kind and a sentence (`murvel.page.problems`).
-        browser_tree: the browser's own accessibility tree, empty where it was not asked for.
+        browser_tree: the browser's own accessibility tree, empty if it was not asked for.
     """
 
     address: str

@@ -74,7 +74,7 @@ class CapturedDocument:
         Args:
             capture: what the browser told.
             look: asks the page for what elements look like now; by default the capture's own are used.
-            match: asks the page for the numbers of the elements that a selector matches, None where it is not
+            match: asks the page for the numbers of the elements that a selector matches, None if it is not
                 understood; by default selectors are matched on the markup of the capture.
 
         Raises:

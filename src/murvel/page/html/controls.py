@@ -19,7 +19,7 @@ def is_marked_selected(option: Element) -> bool:
 
 
 def field_value(field: Element) -> str:
-    """Return the value of an input or textarea (HTML §4.10.5, §4.10.11); empty where it has none."""
+    """Return the value of an input or textarea (HTML §4.10.5, §4.10.11); empty if it has none."""
     value = field.state.value
     if value is not None:
         return value

@@ -27,7 +27,7 @@ def direction_of(element: Element) -> str:
 
 
 def _first_strong(element: Element) -> str | None:
-    """The direction of the first character that has one, None where there is none."""
+    """The direction of the first character that has one, None if there is none."""
     if element.tag in ("input", "textarea"):
         return _strong(field_value(element))
     stack = element.children[::-1]

@@ -63,7 +63,7 @@ def shown(address: str) -> str:
 
 
 def resolve(base: str, reference: str) -> str:
-    """Return the absolute address of what a page refers to (HTML §2.4.1), or the reference where there is none.
+    """Return the absolute address of what a page refers to (HTML §2.4.1), or the reference if there is none.
 
     Args:
         base: the address of a page, or one that this function returned.

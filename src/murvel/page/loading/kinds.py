@@ -58,7 +58,7 @@ def is_tree(text: str) -> bool:
 
 
 def kind_of_bytes(data: bytes) -> str | None:
-    """Return what bytes are, where they are certainly no page; None where they may be one."""
+    """Return what bytes are, where they are certainly no page; None if they may be one."""
     for beginning, kind in _BEGINNINGS:
         if data.startswith(beginning) and (len(beginning) > 2 or 0 in data[:64]):
             return kind

@@ -116,7 +116,7 @@ class Guard(httpx.AsyncBaseTransport):
 
     Args:
         connections: what it sends them over.
-        reach: the zone of the page; None where this fetches the page itself, whose first answer decides.
+        reach: the zone of the page; None if this fetches the page itself, whose first answer decides.
     """
 
     def __init__(self, connections: Connections, reach: Zone | None = None) -> None:
@@ -187,7 +187,7 @@ def _is_ip(host: str) -> bool:
 
 
 def cookies_of(setup: Setup) -> CookieJar | None:
-    """Return the cookies that a person gives in a file, None where they give none.
+    """Return the cookies that a person gives in a file, None if they give none.
 
     Raises:
         PageError: the file cannot be used.

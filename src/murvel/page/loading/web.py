@@ -55,7 +55,7 @@ def fetch_page(address: str, setup: Setup) -> tuple[bytes, str | None, str, Reso
 
     Raises:
         CredentialsError: the server wants a user name and password.
-        PageError: it cannot be had, or is no page.
+        PageError: it cannot be loaded, or is no page.
     """
     name = shown(address)
     origin = origin_of(address)

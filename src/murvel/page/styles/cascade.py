@@ -1,6 +1,6 @@
 """The cascade (CSS Cascade 5 §6): style sheets on a document, and from them the computed Style of each element.
 
-A changed document costs what changed: rules that speak of it are tried again, and styles are computed anew from the
+A changed document costs what changed: rules that speak of it are tried again, and styles are computed again from the
 elements that other rules match now, as far down as something differs.
 """
 
@@ -103,7 +103,7 @@ class Cascade:
         self._inside.append(inside)
 
     def update(self, change: DocumentChange) -> set[Element]:
-        """Compute styles anew after the document was changed; return the elements whose style is another one now."""
+        """Compute styles again after the document was changed; return the elements whose style is another one now."""
         self._looks = self._decorations = self._containers = None
         for root in change.removed:
             for element in with_descendants(root):

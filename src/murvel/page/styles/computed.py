@@ -171,7 +171,7 @@ def _defaults(element: Element, inherited: Style) -> _Key:
 
 
 def _marker(element: Element) -> str | None:
-    """The user agent's list-style-type of a list, None where it is inherited."""
+    """The user agent's list-style-type of a list, None if it is inherited."""
     if element.tag not in _MARKERS and element.tag != "li":
         return None
     kind = element.attributes.get("type", "")

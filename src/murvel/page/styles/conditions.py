@@ -9,7 +9,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 Answer = Callable[[list[Any]], bool | None]
-"""Answers what stands in parentheses, or a function alone; None where it is not known."""
+"""Answers what stands in parentheses, or a function alone; None if it is not known."""
 
 
 class ConditionError(Exception):
@@ -17,7 +17,7 @@ class ConditionError(Exception):
 
 
 def holds(tokens: Sequence[Any], answer: Answer) -> bool | None:
-    """Return whether a condition holds; None where that rests on something unknown (§3.1, Kleene's logic).
+    """Return whether a condition holds; None if that rests on something unknown (§3.1, Kleene's logic).
 
     Args:
         tokens: its tokens without white space and comments.

@@ -29,7 +29,7 @@ class Part(NamedTuple):
     Attributes:
         kind: what it is.
         text: the text; the name of an attribute or a counter; the keyword of a quotation mark.
-        more: what an attribute that is not there falls back to; what stands between nested counters, None where only
+        more: what an attribute that is not there falls back to; what stands between nested counters, None if only
             the innermost one counts.
         numerals: how a counter is written (CSS Counter Styles 3 §6).
     """
@@ -104,7 +104,7 @@ _QUOTES = frozenset({"open-quote", "close-quote", "no-open-quote", "no-close-quo
 
 
 def content_of(values: list[Any]) -> str | Content | None:
-    """Return the value of a declaration: a keyword, or pieces; None where it is not valid.
+    """Return the value of a declaration: a keyword, or pieces; None if it is not valid.
 
     Args:
         values: its tokens without white space.

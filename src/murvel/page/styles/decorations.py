@@ -99,7 +99,7 @@ def _decoration(declared: list[Declaration], around: Decoration) -> Decoration:
 
 
 def _border(what: str, sides: tuple[str, ...], tokens: list[Any]) -> Iterator[tuple[str, bool | None, bool | None]]:
-    """Yield for each side whether it is drawn and wide, None where that is not said."""
+    """Yield for each side whether it is drawn and wide, None if that is not said."""
     if what:
         values = tokens if len(sides) > 1 else tokens[:1]
         for at, side in enumerate(sides):

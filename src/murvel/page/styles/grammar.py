@@ -42,7 +42,7 @@ class Selector(NamedTuple):
 
     Attributes:
         text: its text without a pseudo-element at its end.
-        pseudo: the name of that pseudo-element, empty where there is none.
+        pseudo: the name of that pseudo-element, empty if there is none.
     """
 
     text: str
@@ -57,7 +57,7 @@ class _InvalidError(Exception):
 
 
 def parse_selectors(tokens: list[Any], *, is_nested: bool = False) -> list[Selector] | None:
-    """Return the selectors of a list, None where one of them is not valid.
+    """Return the selectors of a list, None if one of them is not valid.
 
     Args:
         tokens: tinycss2's tokens of the list.

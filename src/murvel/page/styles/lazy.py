@@ -64,7 +64,7 @@ def _features(element: Element) -> Iterator[tuple[str, str]]:
 
 
 def matched(part: Subtree, selector: str) -> list[Element]:
-    """Return what a selector matches; nothing where it is not understood."""
+    """Return what a selector matches; nothing if it is not understood."""
     try:
         return part.matching(selector)
     except SelectorError:

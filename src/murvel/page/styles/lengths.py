@@ -29,7 +29,7 @@ _MATH: dict[str, Callable[[list[float]], float | None]] = {
 
 
 def length(token: Any, width: float, height: float) -> float | None:
-    """Return a length in CSS pixels, None where a token is none.
+    """Return a length in CSS pixels, None if a token is none.
 
     Args:
         token: tinycss2's token: a dimension, a zero, or a mathematical function.

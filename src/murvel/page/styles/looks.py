@@ -83,7 +83,7 @@ class DeclaredLooks:
         return {**declared, **_declarations(own)} if own else declared
 
     def _filled(self, element: Element, value: str, depth: int = 0) -> str | None:
-        """A value with the custom properties of an element in it; None where it is not valid then."""
+        """A value with the custom properties of an element in it; None if it is not valid then."""
         values: dict[str, str] = {}
         for name in names_in(value) if depth < _DEEPEST else ():
             around: Element | None = element

@@ -1,6 +1,6 @@
 """Which rules match which elements, kept up to date as a document changes.
 
-A change can only make a rule match anew where its selector speaks of what was changed: a class, an id, an attribute,
+A change can only make a rule match again where its selector speaks of what was changed: a class, an id, an attribute,
 a state, or where elements stand. Only these rules are tried again.
 """
 

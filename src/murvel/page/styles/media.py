@@ -151,7 +151,7 @@ _NEAR = 1e-6
 
 
 def _asked(name: str, value: list[Any], screen: Screen) -> float | None:
-    """The value that a feature is compared with, None where it is of another kind."""
+    """The value that a feature is compared with, None if it is of another kind."""
     if name.endswith("aspect-ratio"):
         return _ratio(value)
     if len(value) != 1:

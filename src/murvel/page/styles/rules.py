@@ -71,7 +71,7 @@ class Bounds(NamedTuple):
 
     Attributes:
         root: the selectors of the elements that it looks in.
-        limit: the selectors of those in them that it does not look in; empty where there are none.
+        limit: the selectors of those in them that it does not look in; empty if there are none.
     """
 
     root: str
@@ -85,7 +85,7 @@ class StyleRule:
     Attributes:
         prelude: the tokens of its selector list.
         content: the tokens between its braces.
-        parent: the selector list of the rule it is nested in; empty where it is in none.
+        parent: the selector list of the rule it is nested in; empty if it is in none.
         layer: the rank of its cascade layer.
         order: its place among all rules.
         where: the sheet and line it stands in, for people.
@@ -163,7 +163,7 @@ class StyleRule:
 
 
 def bounds_of(prelude: list[Any]) -> Bounds | None:
-    """Return the bounds that an @scope rule names, None where it is not valid; without any it looks everywhere."""
+    """Return the bounds that an @scope rule names, None if it is not valid; without any it looks everywhere."""
     tokens = significant(prelude)
     blocks = [token for token in tokens if token.type == "() block"]
     has_limit = len(tokens) > 1 and word(tokens[-2]) == "to"

@@ -249,7 +249,7 @@ class Sheets:
             self._add(tinycss2.parse_rule_list(node.content, True, True), inside)
 
     def _inside(self, keyword: str, node: Any, place: _Place) -> _Place | None:
-        """Return where the rules of an at-rule stand, None where they do not count."""
+        """Return where the rules of an at-rule stand, None if they do not count."""
         match keyword:
             case "media":
                 return place if media.matches(node.prelude, self.screen) else None

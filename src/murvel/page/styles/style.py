@@ -24,7 +24,7 @@ class Style:
 
     `display` is what the element's box becomes: items, floats and absolute boxes are blocks (CSS Display 3 §2.7).
     `holds_items` says that boxes in it are flex or grid items. `is_out_of_flow` says that it is a float or absolute.
-    `before` and `after` are the boxes that ::before and ::after add, or None where there are none.
+    `before` and `after` are the boxes that ::before and ::after add, or None if there are none.
     `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
     `lists` says what concerns markers, counters and quotation marks. `marker` is what marks a list item, where that
     says more than that it is one. `shows_closed` says that a details element shows its content though it is closed.
@@ -62,7 +62,7 @@ class Decoration(NamedTuple):
 
     Attributes:
         borders: the sides that have a border, of `SIDES`.
-        background: its background colour as declared, empty where it is transparent.
+        background: its background colour as declared, empty if it is transparent.
         has_spacing: whether cells stand apart from each other (`border-spacing`, inherited).
         collapses: whether neighbours share their borders (`border-collapse`, inherited).
         hides_empty: whether empty cells are hidden (`empty-cells`, inherited).

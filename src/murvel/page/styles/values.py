@@ -144,7 +144,7 @@ _STANDS_FOR = {"list-style": ("list-style-type",), "all": tuple(INITIAL)}
 
 
 def _value(name: str, tokens: list[Any]) -> Value | None:
-    """Return the value of a declaration, None where it is not valid."""
+    """Return the value of a declaration, None if it is not valid."""
     if name == "content":
         return content_of(tokens)
     if name in KEYWORDS:

@@ -32,7 +32,7 @@ def names_in(text: str) -> set[str]:
 
 
 def substitute(text: str, values: Mapping[str, str]) -> str | None:
-    """Return a value with its references replaced (§3), or None where it is invalid at computed-value time (§3.1).
+    """Return a value with its references replaced (§3), or None if it is invalid at computed-value time (§3.1).
 
     Args:
         text: the value.
@@ -141,7 +141,7 @@ def _tokens(text: str) -> list[Any]:
 
 
 def _parts(arguments: list[Any]) -> tuple[str, list[Any] | None]:
-    """The custom property's name, and what stands behind the first comma; None where there is no comma."""
+    """The custom property's name, and what stands behind the first comma; None if there is no comma."""
     name = next((str(token.value) for token in arguments if token.type == "ident"), "")
     comma = next((at for at, token in enumerate(arguments) if token.type == "literal" and token.value == ","), None)
     return name, None if comma is None else arguments[comma + 1 :]

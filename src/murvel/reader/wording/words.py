@@ -33,7 +33,7 @@ class Words:
     Attributes:
         language: its primary subtag.
         roles: what is said for a role; roles that stand nowhere here are not said.
-        states: what is said for the values of a state, in the order in which states are said; what stands nowhere
+        states: what is said for the values of a state, in the order in which states are said; what is nowhere
             here is not said.
         counts: how many of something there are, for one, for several and for none; `{n}` is the number.
         phrases: sentences and single words by what they tell, with what is filled in, in braces.
@@ -59,7 +59,7 @@ class Words:
         return self.roles.get(node.role, "")
 
     def state(self, name: str, value: State) -> str:
-        """Return the words for a state's value, empty where nothing is said of it."""
+        """Return the words for a state's value, empty if nothing is said of it."""
         words = self.states.get(name)
         return words.get(str(value).lower(), "") if words is not None else ""
 
@@ -120,5 +120,5 @@ ENGLISH = words_of("en")
 
 
 def role_words(node: Node) -> str:
-    """Return the words for a node's role in what the tool itself says; empty where it has none."""
+    """Return the words for a node's role in what the tool itself says; empty if it has none."""
     return ENGLISH.role(node)

@@ -154,7 +154,7 @@ def read_cues(path: Path) -> list[Cue]:
 
 
 def cues_beside(address: str) -> Path | None:
-    """Return the cue file that belongs to a local page, None where there is none."""
+    """Return the cue file that belongs to a local page, None if there is none."""
     path = Path(address)
     beside = path.with_name(path.stem + SUFFIX)
     return beside if beside.is_file() else None

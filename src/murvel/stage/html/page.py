@@ -42,7 +42,7 @@ class LivePage:
         return self._tree.tree
 
     def follow(self) -> TreeChange | None:
-        """Bring styles and tree up to date; return what became of the tree, None where nothing was changed."""
+        """Bring styles and tree up to date; return what became of the tree, None if nothing was changed."""
         change = self.live.take_change()
         if not change:
             return None
@@ -58,7 +58,7 @@ class LivePage:
         return key
 
     def element(self, key: int | None) -> Element | None:
-        """Return the element with a key, None where it is no longer on the page."""
+        """Return the element with a key, None if it is no longer on the page."""
         element = self._by_key.get(key) if key is not None else None
         return element if element is not None and self.live.can_change(element) else None
 

@@ -67,7 +67,7 @@ class CuePlayer:
 
     @property
     def next_due(self) -> float | None:
-        """The second at which the next cue is due; None where none is."""
+        """The second at which the next cue is due; None if none is."""
         return self._due[0][0] if self._due else None
 
     def _schedule(self, cue: Cue, at: float) -> None:

@@ -21,7 +21,7 @@ _NEVER_SHOWN = frozenset(
 
 
 def reveal(source: PageSource, width: int) -> Revealed:
-    """Return a copy of a page with nothing closed; its styles say `display` anew where a rule had hidden something."""
+    """Return a copy of a page with nothing closed; its styles say `display` again where a rule had hidden something."""
     page = LivePage(source, width)
     semantics = page.tree.semantics
     elements = [node for node in page.document.root.descendants() if isinstance(node, Element)]

@@ -59,7 +59,7 @@ class HtmlStage:
 
     @property
     def focused(self) -> Element | None:
-        """The element that has the focus, None where nothing has, or where it went away with its element."""
+        """The element that has the focus, None if nothing has, or where it went away with its element."""
         focused = self.page.document.focused
         return focused if focused is not None and self.page.live.can_change(focused) else None
 
@@ -69,7 +69,7 @@ class HtmlStage:
 
     @property
     def focus(self) -> int | None:
-        """The key of the element that has the focus, None where nothing has."""
+        """The key of the element that has the focus, None if nothing has."""
         focused = self.focused
         return self.page.key_of(focused) if focused is not None else None
 
@@ -80,7 +80,7 @@ class HtmlStage:
 
     @property
     def next_due(self) -> float | None:
-        """The second at which the next cue is due; None where none is."""
+        """The second at which the next cue is due; None if none is."""
         return self._cues.next_due
 
     def key_of(self, element: Element) -> int | None:
@@ -88,7 +88,7 @@ class HtmlStage:
         return self.page.key_of(element)
 
     def element(self, key: int | None) -> Element | None:
-        """Return the element with a key, None where it is no longer on the page."""
+        """Return the element with a key, None if it is no longer on the page."""
         return self.page.element(key)
 
     def revealed(self) -> Revealed:

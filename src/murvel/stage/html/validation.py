@@ -8,7 +8,7 @@ from murvel.page.html.validity import is_invalid, is_missing, may_be_validated
 
 
 def problem_of(document: Document, control: Element) -> str | None:
-    """Return why a control's value is not valid, in words for the person; None where it is valid (§4.10.20.1)."""
+    """Return why a control's value is not valid, in words for the person; None if it is valid (§4.10.20.1)."""
     kind = control_type(control) or control.tag
     if not may_be_validated(control) or kind in BUTTONS:
         return None

@@ -10,7 +10,7 @@ _DEFAULT_STEP = {"number": Decimal(1), "range": Decimal(1)}
 
 
 def stepped(kind: str, value: str, attributes: Mapping[str, str], by: int) -> str | None:
-    """Return a field's value one step further, None where it cannot go there.
+    """Return a field's value one step further, None if it cannot go there.
 
     Args:
         kind: the input's type.

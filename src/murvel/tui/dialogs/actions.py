@@ -28,7 +28,7 @@ class Group:
 
 
 class AllActions(Searched[Action]):
-    """Answers with the action to run, with None where Escape was pressed.
+    """Answers with the action to run, with None if Escape was pressed.
 
     Args:
         groups: the actions, the group that matters most first.

@@ -18,7 +18,7 @@ _A_MOMENT = 0.15
 
 
 class AskLine(Dialog[str | None]):
-    """Asks for a line; answers with it, or with None where Escape was pressed.
+    """Asks for a line; answers with it, or with None if Escape was pressed.
 
     Args:
         label: what is asked for.

@@ -20,7 +20,7 @@ _A_WHILE = 0.1
 
 
 class Looking(Dialog[bool]):
-    """Does the work; answers with True when it is done, with False where Escape was pressed before.
+    """Does the work; answers with True when it is done, with False if Escape was pressed before.
 
     Args:
         words: what is done.

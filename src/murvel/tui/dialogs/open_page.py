@@ -16,7 +16,7 @@ from murvel.work.opening import WantedPage
 
 
 class OpenPage(Searched[WantedPage]):
-    """Answers with the page to open, with None where Escape was pressed.
+    """Answers with the page to open, with None if Escape was pressed.
 
     Args:
         pages: the pages of the casebook, the last opened first.
@@ -93,7 +93,7 @@ class _PathSuggester(Suggester):
         super().__init__(use_cache=False, case_sensitive=True)
 
     async def get_suggestion(self, value: str) -> str | None:
-        """Return the path with the first name that begins as its last part does, None where there is none."""
+        """Return the path with the first name that begins as its last part does, None if there is none."""
         if not value or "://" in value:
             return None
         folder, slash, begun = value.rpartition("/")

@@ -25,7 +25,7 @@ Rows = Sequence[tuple[T, RenderableType]]
 
 
 class Searched(Dialog[T | None], Generic[T]):
-    """Answers with what was picked, with None where Escape was pressed.
+    """Answers with what was picked, with None if Escape was pressed.
 
     A subclass says what is found for some words.
     """
@@ -94,7 +94,7 @@ class Searched(Dialog[T | None], Generic[T]):
 
     @property
     def picked(self) -> T | None:
-        """What is picked, None where nothing is."""
+        """What is picked, None if nothing is."""
         at = self.query_one(Options).highlighted
         return self._listed[at] if at is not None else None
 

@@ -95,7 +95,7 @@ class DefectsView(View):
 
     @property
     def picked(self) -> Defect | None:
-        """The defect that is picked, None where there is none."""
+        """The defect that is picked, None if there is none."""
         at = self.query_one(Options).highlighted
         return self._defects[at] if at is not None and at < len(self._defects) else None
 

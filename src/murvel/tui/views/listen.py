@@ -59,7 +59,7 @@ class ListenView(ReadingView):
 
     @property
     def picked(self) -> Heard | None:
-        """The announcement that is picked in Heard, None where Heard has not the keys."""
+        """The announcement that is picked in Heard, None if Heard has not the keys."""
         heard = self.query_one(HeardLog)
         return heard.picked() if heard.has_focus else None
 

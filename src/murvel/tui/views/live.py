@@ -78,7 +78,7 @@ class LiveView(View):
         super().__init__(work)
         self.session = work.session
         self._replayed: float | None = None
-        """The second of the timeline that a replay stands at, None where the present is shown."""
+        """The second of the timeline that a replay stands at, None if the present is shown."""
         self._timer: Timer | None = None
 
     def compose(self) -> ComposeResult:
@@ -92,7 +92,7 @@ class LiveView(View):
         return self.query_one(VerticalScroll)
 
     def on_resize(self, event: events.Resize) -> None:
-        """Draw the stretches anew for the new width."""
+        """Draw the stretches again for the new width."""
         if self.is_in_front:
             self.watch_drawn()
 

@@ -94,7 +94,7 @@ class SurveyView(View):
 
     @property
     def picked(self) -> Entry | None:
-        """The entry one stands at, None where there is none."""
+        """The entry one stands at, None if there is none."""
         return self._rows.picked
 
     @property

@@ -84,7 +84,7 @@ class Happened(Message):
     """Something happened to the work, or in a view.
 
     Args:
-        words: what is told the person; empty takes away what was told before.
+        words: what the person is told; empty takes away what was told before.
         error: whether it failed.
     """
 
@@ -99,7 +99,7 @@ class ToFront(Message):
 
     Args:
         view: its name.
-        words: what is told the person then.
+        words: what the person is told then.
     """
 
     def __init__(self, view: str, words: str = "") -> None:

@@ -54,7 +54,7 @@ class HeardLog(Options):
         self.scroll_end(animate=False)
 
     def picked(self) -> Heard | None:
-        """Return the entry that is picked, None where there is none."""
+        """Return the entry that is picked, None if there is none."""
         if self.highlighted is None:
             return None
         number = self.get_option_at_index(self.highlighted).id

@@ -42,7 +42,7 @@ class Here(VerticalScroll):
         self.border_title = "Here"
 
     def compose(self) -> ComposeResult:
-        """One text, made anew for each node."""
+        """One text, made again for each node."""
         yield Static()
 
     def on_mount(self) -> None:

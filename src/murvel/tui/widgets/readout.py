@@ -71,7 +71,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         self._strips: dict[int, Strip] = {}
         """Rows without a mark that were drawn already."""
         self._sought: re.Pattern[str] | None = None
-        """The text that was looked for, None where the last jump was to a kind."""
+        """The text that was looked for, None if the last jump was to a kind."""
         self._taken = session.spoken
         self._take()
 

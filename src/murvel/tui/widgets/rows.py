@@ -51,7 +51,7 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
 
     @property
     def picked(self) -> T | None:
-        """The row that is picked, None where there are none."""
+        """The row that is picked, None if there are none."""
         return self.rows[self.at] if 0 <= self.at < len(self.rows) else None
 
     def show_rows(self, rows: Sequence[T], at: int) -> None:
