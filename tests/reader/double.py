@@ -15,6 +15,7 @@ class TakesStage:
     """A stage whose page is given as the markup of each take; an element's key is its id, a number."""
 
     is_live = False
+    is_busy = False
 
     def __init__(self, *takes: str, due: float | None = None) -> None:
         self.takes = [tree_of(markup) for markup in takes]

@@ -45,3 +45,20 @@ async def test_a_page_with_scripts_is_worked_and_what_comes_late_is_heard(tmp_pa
             view = page(pilot).query_one(KeyboardView)
             await until(pilot, lambda: "by real keys" in text_of(view.query_one("#summary", Static)))
             assert work(pilot).session.stage is not None
+
+
+@pytest.mark.thorough
+@pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")
+async def test_a_page_that_hangs_takes_no_keys_and_leaves_them_to_us(tmp_path: Path) -> None:
+    path = tmp_path / "page.html"
+    path.write_text("<!DOCTYPE html><title>Page</title><h1>Top</h1><button onclick='for (;;);'>Go</button>")
+    with Casebook(tmp_path / "book.murvel") as book:
+        application = MurvelApp(book, Opening(str(path), replace(IN_BROWSER, root=tmp_path)))
+        async with application.run_test(size=(100, 30)) as pilot:
+            await until(pilot, lambda: application.page is not None and application.page.front)
+            await press(pilot, "tab", "enter")
+            await until(pilot, lambda: "busy" in line(pilot, TopLine))
+            await press(pilot, "enter")
+            assert "still busy" in heard(pilot)
+            await press(pilot, "home")
+            assert heard(pilot) == "Top, heading level 1"

@@ -59,7 +59,7 @@ class Keyboard:
                         raise BrowserError("A pointer does not reach it: it has no box, or something lies over it.")
                     await self._tab.page.mouse.move(*point)
         except Error as error:
-            raise BrowserError("The page in the browser took no key", "open it anew.") from error
+            raise BrowserError("The page in the browser took no key", "open it again.") from error
 
     async def _point(self, number: int | None, *, is_focus: bool = False) -> list[float] | None:
         """Where the pointer reaches an element, which may get the focus first; pages often change as they are

@@ -1,7 +1,7 @@
 """The second stage: a page in a real browser (`murvel.stage.stage.Stage`), worked by real keys in real time.
 
-The page is taken as a whole when it arrives; afterwards the script inside it tells what changes. What is asked of the
-browser is bounded: a page that does not answer in time is told as such, and what comes of the key is told later.
+The page is taken as a whole when it arrives; afterwards the script inside it tells what changes. Nobody waits longer
+for a page than their patience lasts: what takes longer goes on beside, and what comes of it is told by a later `Wait`.
 """
 
 from __future__ import annotations
@@ -9,17 +9,21 @@ from __future__ import annotations
 import asyncio
 import json
 import time
-from collections.abc import Coroutine, Mapping, Sequence
+from collections.abc import Callable, Coroutine, Mapping, Sequence
+from concurrent.futures import Future
+from concurrent.futures import TimeoutError as NoAnswer
 from contextlib import suppress
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from murvel.browser.batching import batches_of, put_together
 from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard
+from murvel.browser.listeners import listened
 from murvel.browser.opinion import AskedOpinion
 from murvel.browser.quiet import until_quiet
-from murvel.browser.tab import Tab
+from murvel.browser.revealing import CopiedPage
+from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
 from murvel.browser.taking import browser_tree, node_of, take
 from murvel.errors import MurvelError
 from murvel.page.captured.capture import Capture
@@ -32,6 +36,7 @@ from murvel.page.problems import Problem, ProblemKind
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.reaction import Reaction
+from murvel.stage.revealing import reveal
 from murvel.stage.script import Handler
 from murvel.stage.stage import Revealed
 from murvel.tree.agreement import BrowserNode
@@ -40,11 +45,30 @@ from murvel.tree.model import Tree
 from murvel.tree.rebuild import LiveTree
 
 PATIENCE = 2.0
-"""So many seconds a page gets to answer to a key."""
+"""Seconds that are waited for what comes of a key, unless the setup says otherwise."""
 
 _PATIENCE_FOR_PAGES = 90.0
+"""Seconds that are waited for a page that takes the place of another, unless the setup says otherwise."""
+
+BUSY = "the page is busy; what comes of it is told later"
+_LOADING = "another page is loading; it is told when it has come"
+_STILL_BUSY = "nothing happens yet: the page is still busy"
+
 _STEP = 0.02
 _GENERATION = 1 << 32
+
+
+@dataclass(frozen=True, slots=True)
+class _GoingOn:
+    """What the browser is still at.
+
+    Attributes:
+        work: holds its result, when it is done.
+        then: makes use of the result.
+    """
+
+    work: Future[Any]
+    then: Callable[[Any, Reaction], None]
 
 
 class BrowserStage:
@@ -71,8 +95,9 @@ class BrowserStage:
         self._opinion = AskedOpinion(self.exposed)
         self._page = self._captured(capture)
         self._tree = self._built()
-        self._focus = capture.focus
+        self._focus = self._told_focus = capture.focus
         self._address = capture.address
+        self._going_on: _GoingOn | None = None
         self._told: Mapping[str, Any] = {}
         self._moves: list[int] = []
         """What the focus went to since that was last told, by the browser's numbers; 0 for nothing."""
@@ -126,7 +151,14 @@ class BrowserStage:
     @property
     def next_due(self) -> float | None:
         """The start, where something has happened that was not taken yet; what comes later is not known."""
+        if self._going_on is not None:
+            return 0.0 if self._going_on.work.done() else None
         return 0.0 if self._waiting or self._news else None
+
+    @property
+    def is_busy(self) -> bool:
+        """Whether the page, or one that takes its place, still works on what it was given."""
+        return self._going_on is not None
 
     def key_of(self, element: Element) -> int | None:
         """Return an element's key; None for one that is no longer on the page."""
@@ -139,12 +171,19 @@ class BrowserStage:
         return self._page.by_number.get(number) if number is not None else None
 
     def revealed(self) -> Revealed:
-        """Return the page as it is: what a script would show is not known."""
-        return Revealed(self.tree, frozenset())
+        """Return a copy of the page as it is now, with everything shown that is hidden."""
+        capture = self.take()
+        capture.boxes = []
+        return reveal(CopiedPage(capture))
 
     def handlers(self) -> Sequence[Handler]:
-        """Nothing is known of the page's handlers; they are tried."""
-        return ()
+        """Return what scripts listen to on the page's elements; what they do then is not known."""
+        heard = self._run(listened(self.tab), _PATIENCE_FOR_PAGES)
+        by_number = self._page.by_number
+        return [
+            Handler(event, tuple(by_number[each] for each in numbers if each in by_number))
+            for event, numbers in heard.items()
+        ]
 
     def _key(self, number: int) -> int:
         return self._generation * _GENERATION + number
@@ -160,27 +199,99 @@ class BrowserStage:
     def perform(self, given: Input) -> Reaction:
         """Let something happen, and return what came of it as far as it has come."""
         reaction = Reaction()
-        before, self._moment = self._focus, None
+        self._moment = None
         try:
-            match given:
-                case Wait(until):
-                    self._wait(until)
-                case Load():
-                    self._run(self._collect())
-                case _:
-                    asked = self._asked(given)
-                    if self.tab.happened.is_gone:
-                        reaction.notes.append("nothing happens: the page is gone")
-                    elif asked is not None:
-                        self._run(self._keyboard.give(*asked))
-                        reaction.handled = True
-                        self._run(self._settle())
-            self._take_next(reaction)
-            self._tell_focus(given, before, reaction)
+            if self._go_on(given, reaction):
+                self._give(given, reaction)
+            if self._going_on is None:
+                self._take_next(reaction)
+            if self._going_on is None:
+                self._tell_focus(given, reaction)
         except MurvelError as error:
             happened = self.tab.take_happened()
             reaction.notes += [*happened.notes, *([] if happened.is_gone else [str(error)])]
         return reaction
+
+    def _go_on(self, given: Input, reaction: Reaction) -> bool:
+        """Finish what goes on beside, if it is done; return whether the page can be given something now."""
+        if self._going_on is None:
+            return True
+        going = self._going_on
+        if isinstance(given, Wait):
+            self._pass_time(given.until, going.work.done)
+        elif not going.work.done():
+            reaction.notes.append(_STILL_BUSY)
+        if not going.work.done():
+            return False
+        self._going_on = None
+        going.then(going.work.result(), reaction)
+        return not isinstance(given, Wait)
+
+    def _give(self, given: Input, reaction: Reaction) -> None:
+        match given:
+            case Wait(until):
+                self._pass_time(until, self._has_news)
+                if self._news and not self._waiting:
+                    self._do(self._collect(), reaction)
+            case Load():
+                self._do(self._collect(), reaction)
+            case _:
+                asked = self._asked(given)
+                if self.tab.happened.is_gone:
+                    reaction.notes.append("nothing happens: the page is gone")
+                elif asked is not None:
+                    reaction.handled = True
+                    self._do(self._given(*asked), reaction, words=BUSY)
+
+    async def _given(self, given: Input, number: int | None) -> None:
+        try:
+            await asyncio.wait_for(self._keyboard.give(given, number), ANSWER_SECONDS)
+        except TimeoutError as error:
+            raise unanswered() from error
+        await self._settle()
+
+    def _do(
+        self,
+        work: Coroutine[Any, Any, Any],
+        reaction: Reaction,
+        then: Callable[[Any, Reaction], None] = lambda _, __: None,
+        *,
+        patience: float = PATIENCE,
+        words: str = "",
+    ) -> None:
+        """Let the browser do something and make use of the result, now or when it has come.
+
+        Args:
+            work: what the browser does.
+            reaction: what comes of it now.
+            then: makes use of the result.
+            patience: the seconds that are waited for it, unless the setup says otherwise.
+            words: what is told if it takes longer.
+        """
+        going = _GoingOn(self.tab.browser.thread.begin(work), then)
+        try:
+            result = going.work.result(self._patience(patience))
+        except NoAnswer:
+            self._going_on = going
+            reaction.notes += [words] if words else []
+        else:
+            then(result, reaction)
+
+    def _patience(self, usual: float) -> float:
+        assert self.tab.setup.browser is not None
+        chosen = self.tab.setup.browser.patience
+        return usual if chosen is None else chosen
+
+    def _has_news(self) -> bool:
+        return bool(self._waiting or self._news)
+
+    def _pass_time(self, until: float, is_enough: Callable[[], bool]) -> None:
+        """Let time pass until something is the case, but not beyond a second."""
+        while not is_enough():
+            left = until - self._clock()
+            if left <= 0:
+                return
+            time.sleep(min(_STEP, left))
 
     def _asked(self, given: Input) -> tuple[Input, int | None] | None:
         """What is done, and the number of the element that it is done to; None if that is gone."""
@@ -193,17 +304,6 @@ class BrowserStage:
                 number = self._number(key)
                 return (given, number) if number is not None else None
         return None
-
-    def _wait(self, until: float) -> None:
-        """Wait until something has happened, but not beyond a second."""
-        while not self._waiting:
-            if self._news:
-                self._run(self._collect())
-                continue
-            left = until - self._clock()
-            if left <= 0:
-                return
-            time.sleep(min(_STEP, left))
 
     async def _settle(self) -> None:
         """Let the page do what it does at once and in the next frames."""
@@ -284,27 +384,30 @@ class BrowserStage:
 
     def _take_anew(self, reaction: Reaction, *, is_new_page: bool) -> None:
         """Take the whole page again: another one has come, or more changed than was told."""
-        old = self.tree
 
         async def taken() -> Capture:
             if is_new_page:
                 await until_quiet(self.tab)
             return await take(self.tab, whole=False)
 
-        self._waiting.clear()
-        self._told = {}
-        capture = self._run(taken(), _PATIENCE_FOR_PAGES)
-        self._generation += is_new_page
-        self._page = self._captured(capture)
-        self._tree = self._built()
-        self._focus, self._address = capture.focus, capture.address
-        reaction.change = TreeChange.whole(old, self.tree)
-        reaction.has_arrived = is_new_page
-        self._news = True
-        self.tab.take_happened()
+        def arrived(capture: Capture, reaction: Reaction) -> None:
+            old = self.tree
+            self._waiting.clear()
+            self._told = {}
+            self._generation += is_new_page
+            self._page = self._captured(capture)
+            self._tree = self._built()
+            self._focus, self._address = capture.focus, capture.address
+            reaction.change = TreeChange.whole(old, self.tree)
+            reaction.has_arrived = is_new_page
+            self._news = True
+            self.tab.take_happened()
 
-    def _tell_focus(self, given: Input, before: int, reaction: Reaction) -> None:
+        self._do(taken(), reaction, arrived, patience=_PATIENCE_FOR_PAGES, words=_LOADING)
+
+    def _tell_focus(self, given: Input, reaction: Reaction) -> None:
         """Note where the focus is now, if the page or the key put it somewhere else."""
+        before, self._told_focus = self._told_focus, self._focus
         aimed, now = getattr(given, "key", None), self.focus
         came_back = any(self._key(number) == now != aimed for number in self._moves)
         self._moves.clear()
@@ -330,6 +433,8 @@ class BrowserStage:
         if element is None:
             found: list[BrowserNode] = self._run(browser_tree(self.tab), _PATIENCE_FOR_PAGES)
             return found
+        if self.is_busy:
+            raise BrowserError("The page is busy", "ask again when it is not.")
         number = self._page.number_of(element)
         node = self._run(node_of(self.tab, number, xpath(element))) if number is not None else None
         return [node] if node is not None else []

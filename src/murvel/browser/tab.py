@@ -1,8 +1,8 @@
 """One page in a browser: it is opened, watched from inside, and asked.
 
-A script of ours (`recorder.js`) runs in a world of its own beside the page's scripts, from before the first of them.
-This module hands its questions over and keeps what the browser itself tells: requests that failed, errors of scripts,
-dialogs, new tabs, navigation, a renderer that dies.
+Scripts of ours (`recorder.js`, `pointing.js`) run in a world of their own, from before the first script of the page.
+This module asks them, and keeps what the browser itself tells: requests that failed, errors of scripts, dialogs, new
+tabs, navigation, a renderer that dies.
 """
 
 from __future__ import annotations
@@ -28,7 +28,9 @@ from murvel.page.text import visible
 
 _WORLD = "murvel"
 _NEWS = "murvelNews"
-_RECORDER = (files("murvel.browser") / "recorder.js").read_text(encoding="utf-8")
+_SCRIPTS = "\n".join(
+    (files("murvel.browser") / name).read_text(encoding="utf-8") for name in ("recorder.js", "pointing.js")
+)
 _MOST_PROBLEMS = 50
 _LONGEST = 300
 
@@ -79,6 +81,7 @@ class Tab:
         self._session: CDPSession | None = None
         self._frame = ""
         self._world = ""
+        self._context_number = 0
         self._requests: dict[str, str] = {}
         """What the page waits for: addresses by the browser's numbers of the requests."""
         self._has_loaded = False
@@ -88,6 +91,11 @@ class Tab:
     def world(self) -> str:
         """The world in which our script runs, as the protocol names it."""
         return self._world
+
+    @property
+    def context_number(self) -> int:
+        """The number of that world, which some commands of the protocol ask for in place of its name."""
+        return self._context_number
 
     @property
     def page(self) -> Page:
@@ -166,7 +174,7 @@ class Tab:
         await session.send("Fetch.enable", {"patterns": [{"urlPattern": "*"}]})
         await session.send("Runtime.addBinding", {"name": _NEWS, "executionContextName": _WORLD})
         await session.send(
-            "Page.addScriptToEvaluateOnNewDocument", {"source": _RECORDER, "worldName": _WORLD, "runImmediately": True}
+            "Page.addScriptToEvaluateOnNewDocument", {"source": _SCRIPTS, "worldName": _WORLD, "runImmediately": True}
         )
 
     async def _load(self) -> None:
@@ -215,6 +223,7 @@ class Tab:
         frame = context.get("auxData", {}).get("frameId")
         if context["name"] == _WORLD and frame == self._frame:
             self._world = context["uniqueId"]
+            self._context_number = context["id"]
 
     def _on_navigated(self, event: dict[str, Any]) -> None:
         if "parentId" not in event["frame"]:
@@ -307,7 +316,7 @@ class Tab:
             return await self._session.send(method, given or {})
         except Error as error:
             raise BrowserError(
-                f"The page in the browser does not answer ({_reason(error)})", "open it anew."
+                f"The page in the browser does not answer ({_reason(error)})", "open it again."
             ) from error
 
     async def ask(self, question: str) -> Any:
@@ -324,10 +333,7 @@ class Tab:
             asked = self.send("Runtime.evaluate", {**given, "uniqueContextId": self._world})
             answer = await asyncio.wait_for(asked, ANSWER_SECONDS)
         except TimeoutError as error:
-            raise BrowserError(
-                f"The page in the browser has not answered for {ANSWER_SECONDS:g} seconds: its scripts go on and on",
-                "open it anew.",
-            ) from error
+            raise unanswered() from error
         if "exceptionDetails" in answer:
             details = answer["exceptionDetails"]
             words = details.get("exception", {}).get("description", details.get("text", ""))
@@ -346,6 +352,14 @@ class Tab:
         if self._context is not None:
             with suppress(Error):
                 await self._context.close()
+
+
+def unanswered() -> BrowserError:
+    """Return the error that a page gives no answer."""
+    return BrowserError(
+        f"The page in the browser has not answered for {ANSWER_SECONDS:g} seconds: its scripts go on and on",
+        "open it again.",
+    )
 
 
 def _line(text: str) -> str:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import asyncio
 import threading
 from collections.abc import Coroutine
+from concurrent.futures import Future
 from concurrent.futures import TimeoutError as NoAnswer
 from typing import Any, TypeVar
 
@@ -28,20 +29,24 @@ class BrowserThread:
         self._thread = threading.Thread(target=self._loop.run_forever, name="browser", daemon=True)
         self._thread.start()
 
+    def begin(self, work: Coroutine[Any, Any, _Result]) -> Future[_Result]:
+        """Let some work begin in the loop, and return what will hold its result."""
+        return asyncio.run_coroutine_threadsafe(work, self._loop)
+
     def run(self, work: Coroutine[Any, Any, _Result], patience: float = PATIENCE) -> _Result:
         """Do some work in the loop, and return what came of it.
 
         Raises:
             BrowserError: no answer came within so many seconds; the work was given up.
         """
-        asked = asyncio.run_coroutine_threadsafe(work, self._loop)
+        asked = self.begin(work)
         try:
             return asked.result(patience)
         except NoAnswer as error:
             asked.cancel()
             raise BrowserError(
                 f"The browser gave no answer for {patience:g} seconds",
-                "the page may be busy; try again, or open it anew.",
+                "the page may be busy; try again, or open it again.",
             ) from error
 
     def stop(self) -> None:

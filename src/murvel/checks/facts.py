@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence, Set
 from functools import cached_property
 from operator import attrgetter
 
@@ -18,7 +18,7 @@ from murvel.page.styles.style import Looks, Styles
 from murvel.page.text import collapse
 from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
-from murvel.stage.script import Handler
+from murvel.stage.script import Event, Handler
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles import FIELDS, LINKS
@@ -156,6 +156,22 @@ class Facts:
     def handlers(self) -> Sequence[Handler]:
         """What is known of the page's handlers and scripted changes."""
         return self.session.stage.handlers() if self.session.stage is not None else ()
+
+    def listening(self, event: Event) -> Set[Element]:
+        """Return the elements on which something happens at an event."""
+        return self._listening.get(event, frozenset())
+
+    @cached_property
+    def _listening(self) -> Mapping[Event, Set[Element]]:
+        found: dict[Event, set[Element]] = defaultdict(set)
+        for handler in self.handlers:
+            if isinstance(handler.when, Event):
+                found[handler.when].update(handler.elements)
+        return found
+
+    def does_something(self, element: Element) -> bool:
+        """Whether it is known what a handler on an element changes."""
+        return any(handler.changes and element in handler.elements for handler in self.handlers)
 
     def xpath(self, element: Element) -> str:
         """Return the absolute XPath of an element; in a tree that was stated, the one that is stated."""

@@ -24,6 +24,8 @@ class BrowserSetup:
         state: a file of cookies and storage, as browsers' drivers save them; None for none.
         is_shown: whether the browser's window is shown.
         program: the path of the browser; None if it is to be found.
+        patience: the seconds that are waited for what comes of a key or a click, before that is left to go on beside;
+            None waits as long as a page may take.
     """
 
     zoom: int = 100
@@ -35,6 +37,7 @@ class BrowserSetup:
     state: Path | None = None
     is_shown: bool = False
     program: Path | None = None
+    patience: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

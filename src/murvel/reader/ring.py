@@ -9,11 +9,14 @@ from murvel.page.document import Element
 from murvel.page.text import counted
 from murvel.reader.following import perform
 from murvel.reader.session import ReadingSession
-from murvel.stage.inputs import Tab
+from murvel.stage.inputs import Tab, Wait
 from murvel.stage.stage import Stage
 
 MOST = 500
 """How often Tab is pressed in one direction, at most."""
+
+_MOMENT = 0.2
+"""Seconds that a page gets at once where it is busy."""
 
 _STAYS = 5
 """So many presses that lead to known stops show that Tab stays in a part; some fields take several by themselves."""
@@ -72,6 +75,9 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
         for press in range(MOST):
             yield len(ring.forward) + len(ring.backward)
             perform(stage, session, Tab(is_back, key if not press else None)).hear_regions(session)
+            while stage.is_busy:
+                yield len(ring.forward) + len(ring.backward)
+                perform(stage, session, Wait(stage.now + _MOMENT)).hear_regions(session)
             element = stage.element(stage.focus)
             if element is None:
                 break

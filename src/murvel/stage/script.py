@@ -12,6 +12,8 @@ class Event(StrEnum):
     """What sets a handler off."""
 
     ACTIVATE = "activate"
+    KEY = "key"
+    """A key is pressed while the focus is there."""
     FOCUS = "focus"
     LEAVE = "leave"
     """The focus leaves it (`blur`)."""

@@ -49,6 +49,10 @@ class Stage(Protocol):
     def next_due(self) -> float | None:
         """The second at which the next thing is known to happen by itself; None if nothing is known."""
 
+    @property
+    def is_busy(self) -> bool:
+        """Whether the page still works on an input that it was given; `Wait` tells what came of it."""
+
     def key_of(self, element: Element) -> int | None:
         """Return an element's key; None for one that cannot be acted on."""
 

@@ -22,6 +22,7 @@ from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind
+from murvel.stage.stage import Stage
 from murvel.survey.entry import Entry
 from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
 from murvel.tui.dialogs.actions import Group
@@ -145,7 +146,7 @@ class PageScreen(Screen[None]):
         top.title = self.work.page.title or self.work.page.address
         top.facts = (
             *(() if type(self.view) in NUMBERED else (self.view.TITLE.lower(),)),
-            *(("browser",) if session.stage is not None and session.stage.is_live else ()),
+            *_stage_words(session.stage),
             f"{session.mode.value} mode",
             f"{clock(session.time)} of {clock(session.spoken.total)}",
             session.voice.title,
@@ -300,8 +301,12 @@ class PageScreen(Screen[None]):
 
     def _pass_time(self) -> None:
         """Tell the page that time passed, and show what is heard of it; not while a dialog works on the page."""
+        stage = self.work.session.stage
+        was_busy = stage is not None and stage.is_busy
         if self.is_current and self.work.catch_up():
             self._show()
+        elif stage is not None and stage.is_busy != was_busy:
+            self._show_lines()
 
     def on_unmount(self) -> None:
         """Let go of what the page runs on."""
@@ -314,3 +319,10 @@ class PageScreen(Screen[None]):
             self.work.leave()
         except CasebookError as error:
             self._say(str(error), error=True)
+
+
+def _stage_words(stage: Stage | None) -> tuple[str, ...]:
+    """What the top line says of the stage: whether it is a browser, and whether its page is busy."""
+    if stage is None or not stage.is_live:
+        return ()
+    return ("browser, busy" if stage.is_busy else "browser",)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from murvel.browser.open import open_page
@@ -15,6 +15,9 @@ from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
 from murvel.stage.open import stage_of
 from murvel.work.work import Work
+
+_PATIENCE = 0.4
+"""Seconds that the application stands still for a page in a browser; what comes later is told by it."""
 
 
 class WantedPage(NamedTuple):
@@ -79,7 +82,8 @@ class Opening:
     def _steps(self, casebook: Casebook, catalogue: Catalogue | None) -> Iterator[str]:
         if self.setup.browser is not None:
             yield "loading the page in a browser, until it comes to rest"
-            opened = open_page(self.address, self.setup)
+            browser = replace(self.setup.browser, patience=_PATIENCE)
+            opened = open_page(self.address, replace(self.setup, browser=browser))
         else:
             yield "fetching the page"
             source = self.source if self.source is not None else fetch(self.address, self.setup)

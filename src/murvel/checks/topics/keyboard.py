@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from collections.abc import Mapping
+from itertools import islice
 from operator import attrgetter
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
@@ -24,6 +25,9 @@ checks = Checks(Topic.KEYBOARD)
 
 _STOPS_BEFORE_MAIN = 10
 _STOPS_IN_GROUP = 4
+_FOR_OTHERS = 40
+"""Elements and texts in an element from which on a handler on it is taken for one of what it holds."""
+
 _POINTER = ("onclick", "onmousedown", "onmouseup", "ondblclick")
 _KEYS = frozenset({"onkeydown", "onkeyup", "onkeypress"})
 _NATIVE = frozenset({"a", "area", "button", "input", "select", "textarea", "summary", "label", "option", "details"})
@@ -42,12 +46,28 @@ _OPERATED = frozenset(
 
 
 def _pointed_at(page: Facts) -> list[Element]:
-    """The elements that something happens on when they are clicked: by its attributes, or by handlers."""
+    """The elements that something happens on when they are clicked: by their attributes, or by handlers."""
     found = {element for name in _POINTER for element in page.exposed_having(name)}
-    for handler in page.handlers:
-        if handler.when is Event.ACTIVATE:
-            found.update(element for element in handler.elements if page.is_exposed(element))
+    found |= {each for each in page.listening(Event.ACTIVATE) if page.is_exposed(each) and not _is_for_others(each)}
     return sorted((each for each in found if each.tag not in ("html", "body", "form")), key=lambda each: each.order)
+
+
+def _is_for_others(element: Element) -> bool:
+    """Whether an element holds so much that a handler on it is likely to be for what is in it."""
+    return next(islice(element.descendants(), _FOR_OTHERS, None), None) is not None
+
+
+def _is_certain(page: Facts, element: Element) -> bool:
+    """Whether a click does something that people are meant to use; a script may listen for other reasons."""
+    is_stated = any(name in element.attributes for name in _POINTER)
+    return is_stated or page.looks.of(element).get("cursor") == "pointer" or page.does_something(element)
+
+
+def _takes_keys(page: Facts, element: Element) -> bool:
+    """Whether keys do something on an element, by handlers on it or around it."""
+    listening = page.listening(Event.KEY)
+    around = (element, *element.ancestors())
+    return bool(_KEYS & element.attributes.keys()) or any(each in listening for each in around)
 
 
 def _has_inside(element: Element) -> bool:
@@ -83,7 +103,8 @@ def click_not_reached(page: Facts) -> Found:
             continue
         if _is_led_to(page, element):
             continue
-        yield Finding(element, collapse(element.text())[:60], NEEDS_EARS if _has_inside(element) else None)
+        is_sure = _is_certain(page, element) and not _has_inside(element)
+        yield Finding(element, collapse(element.text())[:60], None if is_sure else NEEDS_EARS)
 
 
 @checks.add(
@@ -394,7 +415,7 @@ def widget_without_keys(page: Facts) -> Found:
         node = page.node(element)
         if element.tag in _NATIVE or node is None or node.role not in _OPERATED or not is_focusable(element):
             continue
-        if not _KEYS & element.attributes.keys():
+        if not _takes_keys(page, element):
             yield Finding(element, node.role)
 
 

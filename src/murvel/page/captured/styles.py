@@ -36,6 +36,7 @@ PSEUDO_STYLES = (
 _BY_PAGE = "the page's styles, as the browser computed them"
 """What hides an element: which rule it is, a browser's computed styles do not tell."""
 
+_DISPLAY, _VISIBILITY, _SKIPPED = (TREE_STYLES.index(name) for name in ("display", "visibility", "content-visibility"))
 _BEFORE, _AFTER, _MARKER = range(len(TREE_STYLES), len(TREE_STYLES) + 3)
 _HOLD_ITEMS = frozenset({"flex", "inline-flex", "grid", "inline-grid"})
 
@@ -81,6 +82,19 @@ class CapturedStyles:
     def of(self, element: Element) -> Style:
         """Return the computed style of an element."""
         return self._computed.get(element, INITIAL_STYLE)
+
+    def shown(self, element: Element) -> int | None:
+        """Return the number of a style as an element's is, but one that hides nothing; None for an unknown element."""
+        number = self._numbers.get(element)
+        if number is None:
+            return None
+        values = [*self.table[number]]
+        if values[_DISPLAY] == "none":
+            usual = default_display(element)
+            values[_DISPLAY] = usual if usual != "none" else "block"
+        values[_VISIBILITY] = values[_SKIPPED] = "visible"
+        self.table.append(values)
+        return len(self.table) - 1
 
     @property
     def looks(self) -> Looks:

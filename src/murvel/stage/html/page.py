@@ -6,11 +6,13 @@ from itertools import count
 
 from murvel.page.document import Document, Element
 from murvel.page.engine import SelectorError
+from murvel.page.html.controls import is_open
 from murvel.page.live import LiveDocument
 from murvel.page.loading.fetch import PageSource
 from murvel.page.memory import no_collection
 from murvel.page.open import StyledDocument
 from murvel.stage.errors import StageError
+from murvel.stage.html.showing import show
 from murvel.tree.change import TreeChange
 from murvel.tree.model import Tree
 from murvel.tree.rebuild import LiveTree
@@ -79,3 +81,14 @@ class LivePage:
             return self.live.matching(selector)
         except SelectorError as error:
             raise StageError(str(error)) from error
+
+
+class ShownPage(LivePage):
+    """A copy of a page in which closed things can be opened (`murvel.stage.revealing.Showable`)."""
+
+    def show(self, element: Element) -> None:
+        """Show what an element hides by itself."""
+        if element.tag == "details" and not is_open(element):
+            self.live.set_attribute(element, "open", "")
+        else:
+            show(self.live, element)

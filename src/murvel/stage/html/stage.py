@@ -17,12 +17,12 @@ from murvel.stage.html.activation import Activation
 from murvel.stage.html.cues import Cue
 from murvel.stage.html.fields import Fields
 from murvel.stage.html.overlays import Overlays
-from murvel.stage.html.page import LivePage
+from murvel.stage.html.page import LivePage, ShownPage
 from murvel.stage.html.player import CuePlayer
-from murvel.stage.html.revealing import reveal
 from murvel.stage.html.submission import Submission
 from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, Type, Wait
 from murvel.stage.reaction import Reaction
+from murvel.stage.revealing import reveal
 from murvel.stage.script import Event, Handler
 from murvel.stage.stage import Revealed
 from murvel.tree.focus import is_focusable
@@ -83,6 +83,11 @@ class HtmlStage:
         """The second at which the next cue is due; None if none is."""
         return self._cues.next_due
 
+    @property
+    def is_busy(self) -> bool:
+        """Nothing goes on by itself: an input is done when it returns."""
+        return False
+
     def key_of(self, element: Element) -> int | None:
         """Return an element's key; None for one in a frame or shadow tree, which the stage does not change."""
         return self.page.key_of(element)
@@ -93,7 +98,7 @@ class HtmlStage:
 
     def revealed(self) -> Revealed:
         """Return a copy of the page as it arrived, with everything shown that was hidden there."""
-        return reveal(self._source, self._width)
+        return reveal(ShownPage(self._source, self._width))
 
     def measure(self) -> None:
         """Nothing is laid out."""

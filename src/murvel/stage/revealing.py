@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Protocol
+
 from murvel.page.document import Element
-from murvel.page.html.controls import is_open
-from murvel.page.loading.fetch import PageSource
-from murvel.stage.html.page import LivePage
-from murvel.stage.html.showing import show
 from murvel.stage.stage import Revealed
+from murvel.tree.model import Tree
 from murvel.tree.semantics import Hiding
 
 _ROUNDS = 4
@@ -20,29 +19,39 @@ _NEVER_SHOWN = frozenset(
 )
 
 
-def reveal(source: PageSource, width: int) -> Revealed:
-    """Return a copy of a page with nothing closed; its styles say `display` again where a rule had hidden something."""
-    page = LivePage(source, width)
+class Showable(Protocol):
+    """A copy of a page in which closed things can be opened."""
+
+    @property
+    def tree(self) -> Tree:
+        """Its tree, as it was when it was last followed."""
+
+    def show(self, element: Element) -> None:
+        """Show what an element hides by itself: its content where it is a closed details element, else itself."""
+
+    def follow(self) -> object:
+        """Bring the tree up to date."""
+
+
+def reveal(page: Showable) -> Revealed:
+    """Show all that is closed on a copy of a page."""
     semantics = page.tree.semantics
-    elements = [node for node in page.document.root.descendants() if isinstance(node, Element)]
+    elements = [each for each in page.tree.document.root.descendants() if isinstance(each, Element)]
     before = {each for each in elements if (why := semantics.hidden(each)) is not None and why.why in _CLOSED}
     for _ in range(_ROUNDS):
-        closed = list(dict.fromkeys(filter(None, (_closed_by(page, each) for each in elements))))
+        closed = list(dict.fromkeys(filter(None, (_closed_by(page.tree, each) for each in elements))))
         if not closed:
             break
         for element in closed:
-            if element.tag == "details" and not is_open(element):
-                page.live.set_attribute(element, "open", "")
-            else:
-                show(page.live, element)
+            page.show(element)
         page.follow()
     exposed = page.tree.semantics
     return Revealed(page.tree, {each for each in before if exposed.hidden(each) is None})
 
 
-def _closed_by(page: LivePage, element: Element) -> Element | None:
+def _closed_by(tree: Tree, element: Element) -> Element | None:
     """What hides an element, where that is something that may be shown at another time."""
-    hidden = page.tree.semantics.hidden(element)
+    hidden = tree.semantics.hidden(element)
     if hidden is None or hidden.why not in _CLOSED or hidden.by.tag in _NEVER_SHOWN:
         return None
     return None if hidden.by.attributes.get("type", "").lower() == "hidden" else hidden.by

@@ -1,0 +1,68 @@
+"""Which elements scripts listen on, as the browser's debugger tells it: also where nothing in the markup shows it."""
+
+from __future__ import annotations
+
+import asyncio
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import Any
+
+from murvel.browser.tab import Tab
+from murvel.stage.script import Event
+
+_EVENTS = MappingProxyType(
+    {
+        **dict.fromkeys(("click", "dblclick", "mousedown", "mouseup", "pointerdown", "pointerup"), Event.ACTIVATE),
+        **dict.fromkeys(("keydown", "keyup", "keypress"), Event.KEY),
+        **dict.fromkeys(("focus", "focusin"), Event.FOCUS),
+        **dict.fromkeys(("blur", "focusout"), Event.LEAVE),
+        **dict.fromkeys(("input", "change"), Event.INPUT),
+        "submit": Event.SUBMIT,
+    }
+)
+_MOST = 5_000
+"""Elements with listeners that are looked at; a page has more only where each cell of a large table has its own."""
+
+_AT_ONCE = 500
+_GROUP = "listeners"
+
+
+async def listened(tab: Tab) -> Mapping[Event, list[int]]:
+    """Return our numbers of the elements that scripts listen on, by event.
+
+    Raises:
+        BrowserError: the page does not answer.
+    """
+    around = {"uniqueContextId": tab.world, "objectGroup": _GROUP}
+    page = (await tab.send("Runtime.evaluate", {"expression": "document", **around}))["result"]["objectId"]
+    told = await tab.send("DOMDebugger.getEventListeners", {"objectId": page, "depth": -1, "pierce": True})
+    found: dict[int, set[Event]] = {}
+    for listener in told["listeners"]:
+        event = _EVENTS.get(listener["type"])
+        if event is not None and "backendNodeId" in listener and len(found) < _MOST:
+            found.setdefault(listener["backendNodeId"], set()).add(event)
+    nodes = list(found)
+    by_event: dict[Event, list[int]] = {}
+    for start in range(0, len(nodes), _AT_ONCE):
+        some = nodes[start : start + _AT_ONCE]
+        for node, number in zip(some, await _numbers(tab, some), strict=True):
+            for event in found[node] if number else ():
+                by_event.setdefault(event, []).append(number)
+    await tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
+    return by_event
+
+
+async def _numbers(tab: Tab, nodes: list[int]) -> list[int]:
+    """Our numbers of the browser's nodes; 0 for what is no element, or is not on the page."""
+    given = {"executionContextId": tab.context_number, "objectGroup": _GROUP}
+    resolved = await asyncio.gather(*(tab.send("DOM.resolveNode", {"backendNodeId": node, **given}) for node in nodes))
+    arguments: list[dict[str, Any]] = [{"objectId": each["object"]["objectId"]} for each in resolved]
+    call = {
+        "functionDeclaration": "function(...nodes) { return nodes.map((each) => each.nodeType === 1 && each.isConnected"
+        " ? murvel.numberOf(each) : 0); }",
+        "executionContextId": tab.context_number,
+        "arguments": arguments,
+        "returnByValue": True,
+    }
+    numbers: list[int] = (await tab.send("Runtime.callFunctionOn", call))["result"]["value"]
+    return numbers
