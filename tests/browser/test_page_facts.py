@@ -1,6 +1,7 @@
-"""What checks ask of a page in a browser: what scripts listen to, and what is hidden now."""
+"""What a page in a browser tells beside its tree: what scripts listen to, what is hidden now, which boxes are stops."""
 
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 
@@ -10,6 +11,7 @@ from murvel.browser.stage import BrowserStage
 from murvel.checks.run import leads_of, leads_of_hidden
 from murvel.page.setup import BrowserSetup, Setup
 from murvel.reader.session import ReadingSession
+from murvel.stage.inputs import Tab, Wait
 from murvel.stage.script import Event
 from murvel.tree.write import to_text
 
@@ -39,9 +41,7 @@ def stage(tmp_path_factory: pytest.TempPathFactory) -> Iterator[BrowserStage]:
 
 
 def test_listeners_of_scripts_are_known(stage: BrowserStage) -> None:
-    found = {
-        (handler.when, element.attributes["id"]) for handler in stage.handlers() for element in handler.elements
-    }
+    found = {(handler.when, element.attributes["id"]) for handler in stage.handlers() for element in handler.elements}
     clicked = {(Event.ACTIVATE, each) for each in ("show", "water", "tracked", "inner")}
     assert found == clicked | {(Event.KEY, "keys")}
 
@@ -61,3 +61,29 @@ def test_what_is_hidden_now_is_shown_on_a_copy(stage: BrowserStage) -> None:
         assert text not in now
     hidden = leads_of_hidden(ReadingSession(stage.tree, stage=stage))
     assert {each.check.id for each in hidden} >= {"control-unnamed", "link-place-missing"}
+
+
+SCROLLED = """<!DOCTYPE html><html lang=en><title>Boxes</title><style>
+div, pre, ul, section { height: 50px; overflow: auto } p, li { height: 200px } pre { width: 50px }</style>
+<div id=text><p>tall</p></div> <div><p>tall <a id=link href="#">link</a></p></div>
+<pre id=wide>a very long line of code which is wide</pre> <div tabindex=-1><p>tall</p></div>
+<div id=reached-by-script><p>tall <span tabindex=-1>m</span></p></div> <div style="overflow: hidden"><p>tall</p></div>
+<div style="height: 500px"><p>short</p></div> <ul id=list><li>tall</ul> <section id=named aria-label=Named><p>tall</p></section>
+<div id=disabled><button disabled>x</button><p>tall</p></div> <div><div id=inner><p>tall in tall</p></div><p>tall</p></div>
+<div><p id=late style="height: 10px">grows</p></div>"""
+
+
+def test_boxes_that_scroll_are_stops_as_the_browser_has_it(tmp_path: Path) -> None:
+    (tmp_path / "page.html").write_text(SCROLLED)
+    stage = open_in_browser(str(tmp_path / "page.html"), Setup(root=tmp_path, browser=BrowserSetup()))
+    listed = [each.attributes.get("id") for each in stage.tree.tab_order]
+    assert listed == ["text", "link", "wide", "reached-by-script", "list", "named", "disabled", "inner"]
+    pressed = []
+    while (element := stage.element(stage.perform(Tab(False, None)).focus)) is not None and len(pressed) < 20:
+        pressed.append(element.attributes.get("id"))
+    assert pressed == listed
+    stage.ask("nodeOf(1) && (document.getElementById('late').style.height = '300px')")
+    for _ in range(3):
+        stage.perform(Wait(stage.now + 0.3))
+    assert len(stage.tree.tab_order) == len(listed) + 1
+    stage.close()

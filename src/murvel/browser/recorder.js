@@ -69,10 +69,40 @@
     return intern(values);
   }
 
-  // [checked, value, selected, popover is showing, dialog is modal, indeterminate], or 0 where there is none of it
+  // Chromium lets Tab stop at boxes that scroll and have no stop in them.
+  const scrollers = new Set(), UNSCROLLED = ["html", "body", "textarea", "select", "input", "iframe"];
+  const STOPS = "a[href], area[href], button, input, select, textarea, summary, iframe, audio[controls], "
+    + "video[controls], [tabindex], [contenteditable]";
+
+  function noteScroller(element) {
+    if (UNSCROLLED.includes(element.localName)) return;
+    const style = getComputedStyle(element);
+    const isOne = ["overflow-x", "overflow-y"].some((name) => SCROLLS.includes(style.getPropertyValue(name)));
+    if (isOne) scrollers.add(element); else scrollers.delete(element);
+  }
+  const SCROLLS = ["auto", "scroll"];
+
+  function isScrollStop(element) {
+    const {overflowX, overflowY} = getComputedStyle(element);
+    return ((SCROLLS.includes(overflowY) && element.scrollHeight > element.clientHeight)
+      || (SCROLLS.includes(overflowX) && element.scrollWidth > element.clientWidth)) && !hasStop(element);
+  }
+
+  function hasStop(around) {
+    for (const each of around.querySelectorAll(STOPS)) {
+      if (each.tabIndex >= 0 && !each.matches(":disabled") && each.checkVisibility()) return true;
+    }
+    for (const each of scrollers) if (each !== around && around.contains(each) && isScrollStop(each)) return true;
+    for (const each of around.querySelectorAll("*")) if (each.shadowRoot && hasStop(each.shadowRoot)) return true;
+    return false;
+  }
+
+  // [checked, value, selected, popover is showing, dialog is modal, indeterminate, is a stop since it scrolls], or 0
+  // where there is none of it
   function stateNow(element) {
     let state = 0;
-    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0]; state[at] = value; };
+    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0, 0]; state[at] = value; };
+    if (scrollers.has(element) && isScrollStop(element)) note(6, 1);
     switch (element.localName) {
       case "input":
         if (element.type === "checkbox" || element.type === "radio") {
@@ -118,7 +148,7 @@
   // Text: [number, parent, data]. Element: [number, parent, tag, namespace, attributes, style, state].
   // Shadow root: [number, host, mode, -1].
   function describe(node, parent, found) {
-    const stack = [[node, parent]];
+    const stack = [[node, parent]], scrolling = [];
     while (stack.length) {
       const [each, around] = stack.pop();
       const number = numberOf(each);
@@ -132,15 +162,22 @@
         found.push([number, around, each.mode, -1]);
         observe(each);
       } else {
+        noteScroller(each);
         const style = styleNumber(each), state = stateNow(each);
         styleOf.set(each, style);
         stateOf.set(each, keyOfState(state));
         glance(each);
-        found.push([number, around, each.localName, NAMESPACES[each.namespaceURI] ?? 0, attributesOf(each), style, state]);
+        const entry = [number, around, each.localName, NAMESPACES[each.namespaceURI] ?? 0, attributesOf(each), style, state];
+        found.push(entry);
+        if (scrollers.has(each)) scrolling.push([each, entry]);
         if (each.localName === "iframe" || each.localName === "frame") observeFrame(each);
       }
       const children = childrenOf(each);
       for (let at = children.length - 1; at >= 0; at--) stack.push([children[at], number]);
+    }
+    for (const [element, entry] of scrolling) {  // what scrolls inside is known only now
+      entry[6] = stateNow(element);
+      stateOf.set(element, keyOfState(entry[6]));
     }
   }
 
@@ -226,6 +263,7 @@
       styleOf.set(element, style);
       batch.styles.push([numberOf(element), style]);
     }
+    noteScroller(element);
     noteState(element, batch);
   }
 
@@ -256,6 +294,10 @@
     }
     for (const element of everyElement(CONTROLS)) {
       if (known.has(numbers.get(element))) noteState(element, batch);
+    }
+    for (const element of scrollers) {
+      if (!element.isConnected) scrollers.delete(element);
+      else if (known.has(numbers.get(element))) noteState(element, batch);
     }
     if (hosts.size) fill(batch, new Map(), new Set(), hosts);
     else if (batch.styles.length || batch.states.length) note(batch);

@@ -20,6 +20,8 @@ class ElementState:
         is_showing: whether a popover is showing (HTML §6.12, popover visibility state).
         is_modal: whether a dialog is modal (HTML §4.11.4, is modal flag).
         is_indeterminate: whether a checkbox is shown as neither (HTML §4.10.5.1.15, indeterminate).
+        is_scroll_stop: whether Tab stops at it since it scrolls and nothing in it is a stop (HTML §6.6.2, scrollable
+            regions); only a browser, which lays the page out, knows that.
     """
 
     checkedness: bool | None = None
@@ -28,6 +30,7 @@ class ElementState:
     is_showing: bool = False
     is_modal: bool = False
     is_indeterminate: bool = False
+    is_scroll_stop: bool = False
 
 
 UNTOUCHED = ElementState()

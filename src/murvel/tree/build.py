@@ -183,7 +183,7 @@ class Builder:
             return
         node: Node | None = None
         if hidden is None:
-            is_tried = element.attributes or element.tag in _ALWAYS_TRIED
+            is_tried = element.attributes or element.tag in _ALWAYS_TRIED or element.state.is_scroll_stop
             if is_tried and style.display != "contents" and is_focusable(element):
                 self._reached[element] = stop_index(element)
             if parent is not None:

@@ -35,13 +35,15 @@ def is_focusable(element: Element) -> bool:
     """Whether an element can have focus at all, by the keyboard or by script; whether it is shown is not asked."""
     attributes = element.attributes
     if "tabindex" not in attributes and "contenteditable" not in attributes and element.tag not in _MAY_HAVE_FOCUS:
-        return False
+        return element.state.is_scroll_stop
     return tab_index(element) is not None or _focusable_by_nature(element)
 
 
 def _focusable_by_nature(element: Element) -> bool:
     """HTML §6.6.3, the tabindex value of elements without the attribute."""
     tag, attributes = element.tag, element.attributes
+    if element.state.is_scroll_stop:
+        return True
     if element.namespace is not Namespace.HTML:
         return tag == "a" and ("href" in attributes or "xlink:href" in attributes)
     if tag in ("a", "area") and "href" in attributes:

@@ -329,7 +329,8 @@ def scroller_not_reached(page: Facts) -> Found:
         looks = page.looks.of(element)
         values = " ".join(looks.get(name, "") for name in ("overflow", "overflow-x", "overflow-y")).split()
         if {"auto", "scroll"} & set(values) and element.tag not in ("html", "body", "textarea", "select"):
-            if not is_focusable(element) and not _has_inside(element) and len(collapse(element.text())) > 200:
+            is_reached = is_focusable(element) and not element.state.is_scroll_stop  # other browsers do not stop at it
+            if not is_reached and not _has_inside(element) and len(collapse(element.text())) > 200:
                 yield Finding(element)
 
 

@@ -328,7 +328,7 @@ def _words(children: Iterable[Element | Text]) -> str:
 def _state(told: Any) -> ElementState:
     if not told:
         return UNTOUCHED
-    checked, value, selected, showing, modal, indeterminate = told
+    checked, value, selected, showing, modal, indeterminate, *more = told
     return ElementState(
         None if checked is None else bool(checked),
         None if value is None else str(value),
@@ -336,4 +336,5 @@ def _state(told: Any) -> ElementState:
         bool(showing),
         bool(modal),
         bool(indeterminate),
+        any(more),  # captures of earlier versions tell nothing of it
     )
