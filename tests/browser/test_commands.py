@@ -83,3 +83,22 @@ def test_without_a_browser_the_page_is_opened_all_the_same(page: str, monkeypatc
     ]
     with opened_tree(page, setup) as tree:
         assert next(iter(to_text(tree))) == 'document "Beds"'
+
+
+@has_browser
+@pytest.mark.thorough
+def test_a_casebook_keeps_what_the_browser_had(page: str, tmp_path: Path) -> None:
+    book = tmp_path / "book.murvel"
+    command = ("listen", "--browser", page, "--casebook", str(book))
+    assert murvel(*command, stdin="document\nquit\n", home=tmp_path).returncode == 0
+    kept = murvel("takes", str(book), "1", "--part", "capture", home=tmp_path)
+    (tmp_path / "capture.json").write_text(kept.stdout)
+    assert "wide" in murvel("read", str(tmp_path / "capture.json"), home=tmp_path).stdout
+
+
+def test_a_take_without_a_browser_has_no_capture(page: str, tmp_path: Path) -> None:
+    book = tmp_path / "book.murvel"
+    assert murvel("listen", page, "--casebook", str(book), stdin="quit\n", home=tmp_path).returncode == 0
+    kept = murvel("takes", str(book), "1", "--part", "capture", home=tmp_path)
+    assert (kept.returncode, kept.stdout) == (2, "")
+    assert "not opened in a browser" in kept.stderr

@@ -20,7 +20,7 @@ from murvel.page.setup import BrowserSetup, Setup
 from murvel.stage.inputs import Activate, Keystroke, Press, Wait
 from murvel.tree.build import build_tree
 from murvel.tree.write import to_text
-from tests.page.web import serving
+from tests.page.web import html, serving
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
 
@@ -98,6 +98,15 @@ def test_a_page_from_the_web_reaches_no_file(tmp_path: Path) -> None:
         stage = open_in_browser(f"{site.address}/", IN_BROWSER)
         stage.perform(Activate(key_of(stage, "a")))
         assert not any("secret" in line and "text" in line for line in to_text(stage.tree))
+        stage.close()
+
+
+def test_a_frame_of_another_site_is_told_of(tmp_path: Path) -> None:
+    with serving() as site, serving() as other:
+        other.answers = {"/": html("<p>inside")}
+        site.answers = {"/": html(f'<title>x</title><iframe src="{other.address}/"></iframe>')}
+        stage = open_in_browser(f"{site.address}/", IN_BROWSER)
+        assert any("of another site and is not heard" in each.text for each in stage.tree.document.problems)
         stage.close()
 
 

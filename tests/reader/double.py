@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from murvel.page.captured.capture import Capture
 from murvel.page.document import Element
 from murvel.stage.inputs import Activate, Input, Wait
 from murvel.stage.reaction import Reaction
@@ -45,6 +46,9 @@ class TakesStage:
 
     def measure(self) -> None:
         pass
+
+    def take(self) -> Capture | None:
+        return None
 
     def close(self) -> None:
         pass

@@ -387,8 +387,14 @@
     const found = [];
     if (root) describe(root, 0, found);
     else found.push([numberOf(document), 0, "html", 0, [], intern(NO_STYLE), 0]);  // scripts have emptied the page
-    const page = {nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY], styles: [...styles]};
+    const page = {foreign: foreignFrames(), nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY], styles: [...styles]};
     return isAnew ? {...taken(), ...page} : {...facts(), ...page, batches: []};
+  }
+
+  // The addresses of shown frames of other sites: their documents are closed to us as to the page.
+  function foreignFrames() {
+    const frames = [...everyElement("iframe, frame")].filter((each) => !frameRoot(each) && each.checkVisibility());
+    return [...new Set(frames.map((each) => each.src).filter((address) => /^https?:/.test(address)))];
   }
 
   // Notes all that has changed.

@@ -433,18 +433,26 @@ class BrowserStage:
         if element is None:
             found: list[BrowserNode] = self._run(browser_tree(self.tab), _PATIENCE_FOR_PAGES)
             return found
-        if self.is_busy:
-            raise BrowserError("The page is busy", "ask again when it is not.")
+        self._refuse_if_busy()
         number = self._page.number_of(element)
         node = self._run(node_of(self.tab, number, xpath(element))) if number is not None else None
         return [node] if node is not None else []
+
+    def _refuse_if_busy(self) -> None:
+        if self.is_busy:
+            raise BrowserError("The page is busy", "ask again when it is not.")
 
     def measure(self) -> None:
         """Give the elements their boxes as they are now."""
         self._page.take_boxes(self.ask("boxes()"))
 
     def take(self) -> Capture:
-        """Return a capture of the page as it is now, with looks, boxes and the browser's own tree."""
+        """Return a capture of the page as it is now, with looks, boxes and the browser's own tree.
+
+        Raises:
+            BrowserError: the page is busy, or does not answer.
+        """
+        self._refuse_if_busy()
         capture: Capture = self._run(take(self.tab, whole=True), _PATIENCE_FOR_PAGES)
         return capture
 

@@ -10,11 +10,15 @@ from murvel.browser.exposed import browser_node, exposed
 from murvel.browser.launch import has_sandbox
 from murvel.browser.tab import Tab
 from murvel.page.captured.capture import Capture
+from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind
 from murvel.tree.agreement import BrowserNode
 
 MOST_BROWSER_NODES = 20_000
 """The browser's own tree of a larger page is not asked for: that takes longer than all else."""
+
+_MOST_FRAMES = 10
+"""Frames of other sites that are told of."""
 
 
 async def take(tab: Tab, *, whole: bool) -> Capture:
@@ -38,6 +42,9 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
     if not has_sandbox():
         text = "Chromium runs without its sandbox, since Murvel runs as root."
         tab.problems[ProblemKind.NOTE, text] = None
+    for address in told["foreign"][:_MOST_FRAMES]:
+        text = f"The frame {shown(address)} is of another site and is not heard here; open its address by itself."
+        tab.problems[ProblemKind.NOT_READ, text] = None
     capture = Capture(
         address=tab.gate.own_address(told["address"]),
         title=told["title"],

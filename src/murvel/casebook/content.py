@@ -20,6 +20,7 @@ class PartKind(StrEnum):
     SOURCE = "source"
     RESOURCE = "resource"
     TREE = "tree"
+    CAPTURE = "capture"
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,11 +31,13 @@ class TakeContent:
         source: the markup of the page, as decoded.
         tree: its tree as JSON (`murvel.tree.write`).
         resources: the style sheets and frames that were read for it, by their addresses.
+        capture: the page as a browser had it, as `murvel open` reads it; empty if none did.
     """
 
     source: str
     tree: str
     resources: dict[str, str] = field(default_factory=dict)
+    capture: str = ""
 
 
 def digest_of(source: str, resources: dict[str, str]) -> str:
@@ -58,6 +61,7 @@ class Packed:
 def packed(content: TakeContent) -> list[Packed]:
     """Return the parts of a take, ready to be kept."""
     parts = [(PartKind.SOURCE, "", content.source), (PartKind.TREE, "", content.tree)]
+    parts += [(PartKind.CAPTURE, "", content.capture)] if content.capture else []
     parts += [(PartKind.RESOURCE, address, text) for address, text in content.resources.items()]
     return [_packed(kind, address, text) for kind, address, text in parts]
 

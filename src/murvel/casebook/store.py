@@ -115,7 +115,9 @@ class Casebook:
             connection.execute(sa.update(schema.pages).where(schema.pages.c.id == row.id).values(**values))
             return Page(row.id, address, title, width)
 
-    def keep_take(self, page: Page, document: Document, tree: Callable[[], str]) -> Take:
+    def keep_take(
+        self, page: Page, document: Document, tree: Callable[[], str], capture: Callable[[], str] = lambda: ""
+    ) -> Take:
         """Return the take of a document: the last one while source and resources are the same, else a new one.
 
         What it was made of is kept with it, unless that is more than `murvel.casebook.content.MAX_BYTES`.
@@ -124,6 +126,7 @@ class Casebook:
             page: the page.
             document: the document as it arrived.
             tree: returns its tree as JSON; asked only for a take that is not kept yet.
+            capture: returns the page as a browser had it, empty if none did; asked in the same case.
         """
         source, resources = document.source.text, document.resources.texts
         digest = digest_of(source, resources)
@@ -133,7 +136,7 @@ class Casebook:
         is_known = last is not None and last.digest == digest
         if last is not None and is_known and self._parts_of(last.id):
             return Take(last.id, last.number)
-        parts = packed(TakeContent(source, tree(), resources))
+        parts = packed(TakeContent(source, tree(), resources, capture()))
         is_kept = sum(len(part.data) for part in parts) <= MAX_BYTES
         with self._change() as connection:
             if last is not None and is_known:
@@ -176,6 +179,7 @@ class Casebook:
             texts[PartKind.SOURCE, ""],
             texts[PartKind.TREE, ""],
             {address: text for (kind, address), text in texts.items() if kind == PartKind.RESOURCE},
+            texts.get((PartKind.CAPTURE, ""), ""),
         )
 
     def _parts_of(self, take: int) -> list[sa.Row[Any]]:

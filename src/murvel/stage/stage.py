@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence, Set
 from typing import NamedTuple, Protocol
 
+from murvel.page.captured.capture import Capture
 from murvel.page.document import Element
 from murvel.stage.inputs import Input
 from murvel.stage.reaction import Reaction
@@ -67,6 +68,13 @@ class Stage(Protocol):
 
     def measure(self) -> None:
         """Give the elements their boxes as they are now, where the page is laid out."""
+
+    def take(self) -> Capture | None:
+        """Return the page as it is now with all that a browser knows of it; None if its own markup says it all.
+
+        Raises:
+            MurvelError: the page does not answer.
+        """
 
     def close(self) -> None:
         """Let go of what the page runs on; nothing is asked of it afterwards."""

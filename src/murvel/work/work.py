@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -15,6 +16,7 @@ from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import NOTHING, Lead
+from murvel.errors import MurvelError
 from murvel.page.document import Element
 from murvel.page.problems import in_few_lines
 from murvel.page.setup import DEFAULT_SETUP, Setup
@@ -53,7 +55,7 @@ class Work:
         self._history = History()
         self.session = session
         self._page: Page = casebook.keep_page(document.address, document.title, document.width)
-        self._take: Take = casebook.keep_take(self._page, document, lambda: "".join(to_json(session.tree)))
+        self._take: Take = self._keep_take()
         self.catalogue = built_in() if catalogue is None else catalogue
         self.voice_folder: Path | None = None
         self.judges_hidden = False
@@ -134,9 +136,20 @@ class Work:
         document = self.session.tree.document
         if (document.address, document.width) != (self._page.address, self._page.width):
             self._page = self.casebook.keep_page(document.address, document.title, document.width)
-            self._take = self.casebook.keep_take(self._page, document, lambda: "".join(to_json(self.session.tree)))
+            self._take = self._keep_take()
             self._judgements = self.casebook.judgements(self._page)
             self._mark_defects()
+
+    def _keep_take(self) -> Take:
+        tree, stage = self.session.tree, self.session.stage
+
+        def capture() -> str:
+            taken = None
+            with suppress(MurvelError):  # a page that does not answer is kept without
+                taken = stage.take() if stage is not None else None
+            return taken.to_json() if taken is not None else ""
+
+        return self.casebook.keep_take(self._page, tree.document, lambda: "".join(to_json(tree)), capture)
 
     def voices(self) -> tuple[list[Voice], list[str]]:
         """Return the built-in voices and the person's own, read again, with what is wrong with their files."""

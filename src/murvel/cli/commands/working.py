@@ -241,6 +241,7 @@ class TakePart(StrEnum):
 
     TREE = "tree"
     SOURCE = "source"
+    CAPTURE = "capture"
 
 
 @app.command("takes")
@@ -249,7 +250,9 @@ def takes(
     take: Annotated[
         int | None, typer.Argument(metavar="TAKE", help="Print one take, by its number in the list.")
     ] = None,
-    part: Annotated[TakePart, typer.Option("--part", help="Print the tree as JSON, or the source.")] = TakePart.TREE,
+    part: Annotated[
+        TakePart, typer.Option("--part", help="Print its tree, its source, or the capture.")
+    ] = TakePart.TREE,
 ) -> None:
     """List the takes of a casebook, or print one."""
     from murvel.casebook.errors import CasebookError
@@ -268,4 +271,7 @@ def takes(
         content = book.content(take)
         if content is None:
             raise CasebookError(f"{casebook} does not hold what take {take} was made of", "murvel takes lists them.")
-        sys.stdout.write(content.tree if part is TakePart.TREE else content.source)
+        text = {TakePart.TREE: content.tree, TakePart.SOURCE: content.source, TakePart.CAPTURE: content.capture}[part]
+        if not text:
+            raise CasebookError(f"Take {take} was not opened in a browser", "--part tree prints its tree.")
+        sys.stdout.write(text)

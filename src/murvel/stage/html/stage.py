@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from murvel.page.captured.capture import Capture
 from murvel.page.document import Element
 from murvel.page.html.facts import is_disabled
 from murvel.page.html.inputs import ACTIVATED, input_type
@@ -102,6 +103,10 @@ class HtmlStage:
 
     def measure(self) -> None:
         """Nothing is laid out."""
+
+    def take(self) -> Capture | None:
+        """The page's own markup says it all."""
+        return None
 
     def close(self) -> None:
         """Nothing is held."""
