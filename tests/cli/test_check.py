@@ -242,3 +242,27 @@ def test_sarif_says_where_pages_are(tmp_path: Path, monkeypatch: pytest.MonkeyPa
     assert all(rule["helpUri"].startswith("https://www.w3.org/WAI/WCAG22/Understanding/") for rule in rules)
     for result in run["results"]:
         assert rules[result["ruleIndex"]]["id"] == result["ruleId"]
+
+
+def test_a_page_at_several_widths(tmp_path: Path) -> None:
+    page = tmp_path / "page.html"
+    page.write_text(
+        "<!DOCTYPE html><html lang=en><title>Beds of the garden</title><h1>Beds</h1>"
+        "<style>@media (min-width: 600px) { button { display: none } }</style><button></button>"
+    )
+    arguments = ("check", str(page), "--width", "1280", "--width", "320", "--only", "control-unnamed")
+    done = murvel(*arguments)
+    assert done.returncode == 1
+    assert f"{page} (1280 pixels wide): 0 fail" in done.stdout
+    assert f"{page} (320 pixels wide): 1 fail" in done.stdout
+    (run,) = json.loads(murvel(*arguments, "--format", "sarif").stdout)["runs"]
+    assert [each["properties"] for each in run["results"]] == [{"width": 320}]
+    pages = json.loads(murvel(*arguments, "--format", "json").stdout)["pages"]
+    assert [(each["page"], each["width"], len(each["leads"])) for each in pages] == [
+        (str(page), 1280, 0),
+        (str(page), 320, 1),
+    ]
+    known = tmp_path / "known.json"
+    assert murvel(*arguments, "--write-baseline", str(known)).returncode == 0
+    assert murvel(*arguments, "--baseline", str(known)).returncode == 0
+    assert murvel("check", str(page), "--width", "320", "--baseline", str(known)).returncode == 1

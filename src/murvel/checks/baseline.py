@@ -6,6 +6,7 @@ import json
 import os
 from collections import Counter
 from collections.abc import Iterable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -42,7 +43,7 @@ class Baseline:
 
     def leave_out_known(self, result: PageResult) -> None:
         """Take the known leads out of a result, and count them."""
-        name = _name_in(self._folder, result.page) if self._folder is not None else result.page
+        name = _name_in(self._folder, result)
         known = Counter(self._pages.get(name, ()))
         new = []
         for record in result.records:
@@ -75,11 +76,12 @@ def read_baseline(path: Path) -> Baseline:
     return Baseline(file.pages, path.parent)
 
 
-def _name_in(folder: Path, page: str) -> str:
+def _name_in(folder: Path | None, result: PageResult) -> str:
     """Return the name of a page in a baseline: relative to the folder of that, in whatever way the page was named."""
-    if is_web_address(page) or page == STANDARD_INPUT:
-        return page
-    return Path(os.path.relpath(os.path.realpath(page), os.path.realpath(folder))).as_posix()
+    page = result.page
+    if folder is None or is_web_address(page) or page == STANDARD_INPUT:
+        return result.name
+    return replace(result, page=Path(os.path.relpath(os.path.realpath(page), os.path.realpath(folder))).as_posix()).name
 
 
 def write_baseline(path: Path, results: Iterable[PageResult]) -> None:
@@ -89,8 +91,7 @@ def write_baseline(path: Path, results: Iterable[PageResult]) -> None:
         CheckError: the file cannot be written.
     """
     pages = {
-        _name_in(path.parent, result.page): sorted(record.fingerprint for record in result.records)
-        for result in results
+        _name_in(path.parent, result): sorted(record.fingerprint for record in result.records) for result in results
     }
     text = json.dumps({"format": FORMAT, "version": VERSION, "pages": dict(sorted(pages.items()))}, indent=1)
     write_text(text + "\n", path, "baseline", CheckError)

@@ -70,6 +70,7 @@ class PageResult:
         failure: why the page could not be checked, a sentence; None if it was.
         problems: what of the page could not be honoured.
         seconds: how long it took.
+        width: the viewport's width in CSS pixels, where the page was opened at several.
     """
 
     page: str
@@ -79,6 +80,12 @@ class PageResult:
     failure: str | None = None
     problems: list[Problem] = field(default_factory=list)
     seconds: float = 0.0
+    width: int | None = None
+
+    @property
+    def name(self) -> str:
+        """The page as it was named, with its width where that tells it from others."""
+        return self.page if self.width is None else f"{self.page} ({self.width} pixels wide)"
 
     @property
     def is_judged(self) -> bool:

@@ -56,7 +56,7 @@ def by_topic(results: Iterable[PageResult]) -> list[TopicCount]:
     for result in results:
         for record in result.records:
             counts[record.topic][record.certainty] += 1
-            pages[record.topic].add(result.page)
+            pages[record.topic].add(result.name)
     found = [
         TopicCount(topic, count[Certainty.FAILS], count[Certainty.NEEDS_EARS], len(pages[topic]))
         for topic, count in counts.items()
@@ -69,7 +69,7 @@ def same_faults(results: Iterable[PageResult]) -> list[Same]:
     records: dict[tuple[str, ...], list[tuple[str, Record]]] = {}
     for result in results:
         for record in result.records:
-            records.setdefault(_key(record), []).append((result.page, record))
+            records.setdefault(_key(record), []).append((result.name, record))
     found = [
         Same(several[0][1], several[0][0], len(several), tuple(dict.fromkeys(page for page, _ in several)))
         for several in records.values()
@@ -82,7 +82,7 @@ def summarised(results: list[PageResult]) -> list[PageResult]:
     first: dict[str, list[Record]] = defaultdict(list)
     for same in same_faults(results):
         first[same.page].append(replace(same.record, times=same.times, on_pages=len(same.pages)))
-    return [replace(result, records=first[result.page]) for result in results]
+    return [replace(result, records=first[result.name]) for result in results]
 
 
 def _key(record: Record) -> tuple[str, ...]:

@@ -67,6 +67,13 @@ OutputOption = Annotated[
 ]
 ForceOption = Annotated[bool, typer.Option("--force", help="Replace a file that Murvel did not write.")]
 
+WidthsOption = Annotated[
+    list[int] | None,
+    typer.Option(
+        "--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport (1280; repeatable)."
+    ),
+]
+
 FormOption = Annotated[Form, typer.Option("--format", help="Print lines of text, or JSON.")]
 
 

@@ -50,12 +50,16 @@ def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], Non
 
 
 def _died(page: NamedPage) -> PageResult:
-    return PageResult(page.address, failure=f"The process that checked {visible(page.address)} died; it was left out.")
+    return PageResult(
+        page.address,
+        failure=f"The process that checked {visible(page.address)} died; it was left out.",
+        width=page.width,
+    )
 
 
 def check_page(page: NamedPage, job: Job) -> PageResult:
     """Check one page; where that cannot be done, for whatever reason, the result says why."""
-    result, began = PageResult(page.address), perf_counter()
+    result, began = PageResult(page.address, width=page.width), perf_counter()
     session = None
     try:
         catalogue = load_catalogue(job.own)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
 from typing import NamedTuple, TypeVar
@@ -11,7 +10,7 @@ from typing import NamedTuple, TypeVar
 from murvel.browser.open import open_in_browser, opened_tree
 from murvel.cli.opening import Asked
 from murvel.cli.output import print_error, problem_with
-from murvel.cli.pages import NamedPage, pages_in
+from murvel.cli.pages import NamedPage, at_widths, pages_in
 from murvel.cli.pool import work_on
 from murvel.files.outputs import must_be_replaceable
 from murvel.files.writing import replacing
@@ -64,13 +63,14 @@ def write_captures(
         KeyboardInterrupt: it was stopped; what is done is written.
     """
     named = list(_jobs(pages, folder))
-    jobs = [(_at_width(target, width, widths), page, width) for target, page in named for width in widths]
-    return _write(jobs, partial(_write_capture, setup=asked.setup(), force=force), asked, tell)
+    jobs = [(_at_width(target, each.width), each) for target, page in named for each in at_widths([page], widths)]
+    setup = asked.setup(widths[0])
+    return _write(jobs, partial(_write_capture, setup=setup, force=force), asked, tell)
 
 
-def _at_width(target: Path, width: int, widths: list[int]) -> Path:
+def _at_width(target: Path, width: int | None) -> Path:
     """The file of a page at one width; where there are several, its name tells which."""
-    return target if len(widths) == 1 else target.with_name(f"{target.stem}.{width}{target.suffix}")
+    return target if width is None else target.with_name(f"{target.stem}.{width}{target.suffix}")
 
 
 def _write(
@@ -123,12 +123,12 @@ def _write_tree(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _W
     return _written(target, page, tree, force=force)
 
 
-def _write_capture(job: tuple[Path, NamedPage, int], setup: Setup, *, force: bool) -> _Written:
+def _write_capture(job: tuple[Path, NamedPage], setup: Setup, *, force: bool) -> _Written:
     """Write one capture; the result says what went wrong."""
-    target, page, width = job
+    target, page = job
 
     def capture(write: Callable[[Iterable[str]], None]) -> list[Problem]:
-        stage = open_in_browser(page.address, replace(page.setup(setup), width=width))
+        stage = open_in_browser(page.address, page.setup(setup))
         try:
             write([stage.take().to_json(), "\n"])
             return list(stage.tree.document.problems)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from pathlib import Path
 from typing import NamedTuple
@@ -21,15 +21,23 @@ class NamedPage(NamedTuple):
         place: the path it has within the folder that was named, or its file's name.
         address: its address.
         folder: the folder that was named; None if the page itself was.
+        width: the viewport's width in CSS pixels, where it is one of several that were asked for.
     """
 
     place: Path
     address: str
     folder: Path | None = None
+    width: int | None = None
 
     def setup(self, setup: Setup) -> Setup:
         """Return how it is opened: its root is the folder that was named, where no other root was."""
-        return setup if self.folder is None or setup.root is not None else replace(setup, root=self.folder)
+        return replace(setup, width=self.width or setup.width, root=setup.root or self.folder)
+
+
+def at_widths(pages: Iterable[NamedPage], widths: list[int]) -> Iterator[NamedPage]:
+    """Yield each page at each of several widths; as it is where there are not several."""
+    for page in pages:
+        yield from (page._replace(width=width) for width in widths) if len(widths) > 1 else [page]
 
 
 def pages_in(names: list[str]) -> Iterator[NamedPage]:

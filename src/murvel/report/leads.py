@@ -55,7 +55,7 @@ def _text(results: list[PageResult], catalogue: Catalogue) -> str:
         fails, ears = result.count(Certainty.FAILS), result.count(Certainty.NEEDS_EARS)
         known = f", {result.known} known" if result.known else ""
         not_judged = "" if result.is_judged else "not judged, scripts make it; before them "
-        lines.append(f"{result.page}: {not_judged}{fails} fail, {ears} need ears{known}")
+        lines.append(f"{result.name}: {not_judged}{fails} fail, {ears} need ears{known}")
         for record in result.records:
             lines.extend(lead_lines(record))
     if len(results) > 1:
@@ -87,6 +87,7 @@ def _json(results: list[PageResult], catalogue: Catalogue) -> str:
     pages = [
         {
             "page": result.page,
+            **({"width": result.width} if result.width is not None else {}),
             "title": result.title,
             "failure": result.failure,
             "is_judged": result.is_judged,
@@ -118,7 +119,7 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
         suite = ElementTree.SubElement(
             root,
             "testsuite",
-            name=visible(result.page),
+            name=visible(result.name),
             tests=str(len(result.records) + 1),
             failures=str(result.count(Certainty.FAILS)),
             skipped=str(result.count(Certainty.NEEDS_EARS)),
@@ -132,7 +133,7 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
                 ElementTree.SubElement(
                     properties, "property", name=f"problem {problem.kind}", value=visible(problem.text)
                 )
-        opened = ElementTree.SubElement(suite, "testcase", classname=visible(result.page), name="the page was checked")
+        opened = ElementTree.SubElement(suite, "testcase", classname=visible(result.name), name="the page was checked")
         if result.failure is not None:
             ElementTree.SubElement(opened, "error", message=visible(result.failure), type="not checked")
         for record in result.records:
@@ -140,7 +141,7 @@ def _junit(results: list[PageResult], catalogue: Catalogue) -> str:
             case = ElementTree.SubElement(
                 suite,
                 "testcase",
-                classname=visible(result.page),
+                classname=visible(result.name),
                 name=visible(f"{record.check}, {place}{_often(record)}"),
             )
             kind = "failure" if record.certainty is Certainty.FAILS else "skipped"
@@ -166,7 +167,7 @@ def _csv(results: list[PageResult], catalogue: Catalogue) -> str:
     writer.writerow(_COLUMNS)
     for result in results:
         for record in result.records:
-            fields = {**asdict(record), "page": result.page}
+            fields = {**asdict(record), "page": result.name}
             fields["moves"], fields["criteria"] = "; ".join(record.moves), " ".join(record.criteria)
             writer.writerow(cell(fields[name]) for name in _COLUMNS)
     return out.getvalue()

@@ -42,9 +42,7 @@ def sarif(results: list[PageResult], catalogue: Catalogue) -> str:
         "columnKind": "unicodeCodePoints",
         "originalUriBaseIds": {_BASE: {"description": {"text": "The folder that murvel check was run in."}}},
         "invocations": [{"executionSuccessful": not failures, "toolExecutionNotifications": failures + problems}],
-        "results": [
-            _result(result.page, record, index[record.check]) for result in results for record in result.records
-        ],
+        "results": [_result(result, record, index[record.check]) for result in results for record in result.records],
     }
     return dumped({"$schema": _SCHEMA, "version": "2.1.0", "runs": [run]})
 
@@ -80,8 +78,12 @@ def _notification(result: PageResult, level: str, text: str) -> dict[str, Any]:
     return {"level": level, "message": {"text": text}, "locations": [place]}
 
 
-def _result(page: str, record: Record, index: int) -> dict[str, Any]:
-    place: dict[str, Any] = {"artifactLocation": _artifact(page)}
+def _result(result: PageResult, record: Record, index: int) -> dict[str, Any]:
+    place: dict[str, Any] = {"artifactLocation": _artifact(result.page)}
+    properties = {
+        **({"hiddenNow": True} if record.is_hidden_now else {}),
+        **({"width": result.width} if result.width is not None else {}),
+    }
     if record.line is not None:
         place["region"] = {"startLine": record.line, "startColumn": record.column}
     return {
@@ -92,7 +94,7 @@ def _result(page: str, record: Record, index: int) -> dict[str, Any]:
         "locations": [
             {"physicalLocation": place, "logicalLocations": [{"fullyQualifiedName": record.xpath, "kind": "element"}]}
         ],
-        **({"properties": {"hiddenNow": True}} if record.is_hidden_now else {}),
+        **({"properties": properties} if properties else {}),
         **({"occurrenceCount": record.times} if record.times > 1 else {}),
         "partialFingerprints": {
             "murvelLead/v2": hashlib.sha256(record.fingerprint.encode("utf-8", "replace")).hexdigest()

@@ -13,7 +13,7 @@ import typer
 
 from murvel.checks.config import FailOn
 from murvel.checks.criteria import Level
-from murvel.cli.app import PAGE_HELP, ForceOption, Form, FormOption, OutputOption, PageArgument, app
+from murvel.cli.app import PAGE_HELP, ForceOption, Form, FormOption, OutputOption, PageArgument, WidthsOption, app
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines, write_out
 from murvel.page.errors import PageError
@@ -120,6 +120,7 @@ def check(
         Path | None,
         typer.Option("--write-baseline", metavar="FILE", help="Record the current leads in FILE and exit with 0."),
     ] = None,
+    widths: WidthsOption = None,
     *,
     asked: Asked,
 ) -> None:
@@ -128,7 +129,7 @@ def check(
     from murvel.checks.config import Config, find_config, read_config
     from murvel.checks.own import load_catalogue
     from murvel.cli.checking import Job, check_pages, is_failure
-    from murvel.cli.pages import pages_in
+    from murvel.cli.pages import at_widths, pages_in
     from murvel.cli.progress import Progress
     from murvel.files.outputs import must_be_replaceable
     from murvel.report.errors import ReportError
@@ -139,11 +140,12 @@ def check(
     checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
     known_file = baseline or settings.baseline
     known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
-    named = list(pages_in(pages))
+    wanted = widths or [settings.width]
+    named = list(at_widths(pages_in(pages), wanted))
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with Progress("checking") as progress:
-        setup = asked.setup(settings.width, settings.root)
+        setup = asked.setup(wanted[0], settings.root)
         job = Job(tuple(each.id for each in checks), tuple(settings.checks), setup, hidden)
         done = check_pages(named, job, progress.tell)
     results = [result for result in done.results if result is not None]
@@ -151,7 +153,7 @@ def check(
         known.leave_out_known(result)
         if result.failure is not None:
             print_error(result.failure)
-        asked.tell(result.problems, visible(result.page) if len(named) > 1 else "")
+        asked.tell(result.problems, visible(result.name) if len(named) > 1 else "")
     if write_known is not None:
         must_be_replaceable(write_known, ReportError, force=force)
         write_baseline(write_known, results)

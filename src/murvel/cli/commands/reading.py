@@ -21,6 +21,7 @@ from murvel.cli.app import (
     FormOption,
     PageArgument,
     VoiceOption,
+    WidthsOption,
     app,
     voice_folder,
     voice_of,
@@ -219,12 +220,7 @@ def _print_comparison(built: Tree) -> None:
 def capture(
     pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Also folders.")],
     output: Annotated[Path, typer.Option("-o", "--output", metavar="DIR", help="Write the captures to DIR.")],
-    widths: Annotated[
-        list[int] | None,
-        typer.Option(
-            "--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport (1280; repeatable)."
-        ),
-    ] = None,
+    widths: WidthsOption = None,
     force: ForceOption = False,
     *,
     asked: Asked,
