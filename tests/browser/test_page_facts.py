@@ -24,10 +24,12 @@ PAGE = """<!DOCTYPE html><html lang=en><title>Plots of the garden</title><h1>Plo
 <div id=menu hidden><a href="#x">Hidden link</a></div>
 <details><summary>More plots</summary><button></button></details>
 <div id=unseen style="visibility: hidden"><b>deep <i>deeper</i></b></div>
-<div popover>Popped</div><dialog>Asked</dialog>
+<div id=host></div><div popover>Popped</div><dialog>Asked</dialog>
 <script>
 show.style.cursor = 'pointer'; show.addEventListener('click', () => 1); water.addEventListener('click', () => 1);
 tracked.addEventListener('pointerdown', () => 1); inner.onclick = () => 1; keys.addEventListener('keydown', () => 1);
+host.attachShadow({mode: 'open'}).innerHTML = '<b id=deep>In the shadow</b>';
+host.shadowRoot.firstChild.addEventListener('click', () => 1);
 </script>"""
 
 
@@ -42,7 +44,7 @@ def stage(tmp_path_factory: pytest.TempPathFactory) -> Iterator[BrowserStage]:
 
 def test_listeners_of_scripts_are_known(stage: BrowserStage) -> None:
     found = {(handler.when, element.attributes["id"]) for handler in stage.handlers() for element in handler.elements}
-    clicked = {(Event.ACTIVATE, each) for each in ("show", "water", "tracked", "inner")}
+    clicked = {(Event.ACTIVATE, each) for each in ("show", "water", "tracked", "inner", "deep")}
     assert found == clicked | {(Event.KEY, "keys")}
 
 

@@ -33,14 +33,14 @@ async def listened(tab: Tab) -> Mapping[Event, list[int]]:
     Raises:
         BrowserError: the page does not answer.
     """
-    around = {"uniqueContextId": tab.world, "objectGroup": _GROUP}
-    page = (await tab.send("Runtime.evaluate", {"expression": "document", **around}))["result"]["objectId"]
-    told = await tab.send("DOMDebugger.getEventListeners", {"objectId": page, "depth": -1, "pierce": True})
     found: dict[int, set[Event]] = {}
-    for listener in told["listeners"]:
-        event = _EVENTS.get(listener["type"])
-        if event is not None and "backendNodeId" in listener and len(found) < _MOST:
-            found.setdefault(listener["backendNodeId"], set()).add(event)
+    for scope in await _scopes(tab):
+        # With `pierce` Chromium goes into shadow trees by itself, and its renderer dies after a while.
+        told = await tab.send("DOMDebugger.getEventListeners", {"objectId": scope, "depth": -1})
+        for listener in told["listeners"]:
+            event = _EVENTS.get(listener["type"])
+            if event is not None and "backendNodeId" in listener and len(found) < _MOST:
+                found.setdefault(listener["backendNodeId"], set()).add(event)
     nodes = list(found)
     by_event: dict[Event, list[int]] = {}
     for start in range(0, len(nodes), _AT_ONCE):
@@ -50,6 +50,20 @@ async def listened(tab: Tab) -> Mapping[Event, list[int]]:
                 by_event.setdefault(event, []).append(number)
     await tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
     return by_event
+
+
+async def _scopes(tab: Tab) -> list[str]:
+    """The documents and shadow trees of the page, as the protocol names objects of the page's own world."""
+    given = {"expression": "murvel.scopes()", "uniqueContextId": tab.world, "objectGroup": _GROUP}
+    scopes = (await tab.send("Runtime.evaluate", given))["result"]["objectId"]
+    listed = await tab.send("Runtime.getProperties", {"objectId": scopes, "ownProperties": True})
+    names: list[str] = []
+    for each in listed["result"]:
+        if "objectId" in each.get("value", {}):
+            node = (await tab.send("DOM.describeNode", {"objectId": each["value"]["objectId"]}))["node"]
+            own = {"backendNodeId": node["backendNodeId"], "objectGroup": _GROUP}
+            names.append((await tab.send("DOM.resolveNode", own))["object"]["objectId"])
+    return names
 
 
 async def _numbers(tab: Tab, nodes: list[int]) -> list[int]:

@@ -429,7 +429,7 @@
   for (const name of ["focus", "focusin"]) window.addEventListener(name, swallow, {capture: true});
 
   globalThis.murvel = {
-    snapshot, collect, calm, numberOf, nodeOf: (number) => nodes.get(number) ?? null,
+    snapshot, collect, calm, numberOf, nodeOf: (number) => nodes.get(number) ?? null, scopes: () => [...scopes],
     // For `pointing.js` alone:
     inside: {everyElement, focused, frameRoot, quietly, scopes, valuesOf},
   };

@@ -29,11 +29,14 @@ from murvel.errors import MurvelError
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
 from murvel.page.document import Element
+from murvel.page.html.controls import field_value
+from murvel.page.html.facts import is_disabled, is_editable
+from murvel.page.html.inputs import TYPED, control_type
 from murvel.page.loading.addresses import shown
 from murvel.page.memory import no_collection
 from murvel.page.places import xpath
 from murvel.page.problems import Problem, ProblemKind
-from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
+from murvel.stage.inputs import BACKSPACE, Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.reaction import Reaction
 from murvel.stage.revealing import reveal
@@ -241,7 +244,23 @@ class BrowserStage:
                     reaction.notes.append("nothing happens: the page is gone")
                 elif asked is not None:
                     reaction.handled = True
+                    if isinstance(given, Type):
+                        reaction.typed = self._echo(given)
                     self._do(self._given(*asked), reaction, words=BUSY)
+
+    def _echo(self, given: Type) -> str:
+        """The character that is typed into a field, or taken away; empty where nothing takes it."""
+        element = self.element(given.key)
+        if element is None or is_disabled(element) or "readonly" in element.attributes:
+            return ""
+        is_field = element.tag == "textarea" or control_type(element) in TYPED
+        if not is_field and not is_editable(element):
+            return ""
+        return (
+            given.character
+            if given.character != BACKSPACE
+            else (field_value(element) if is_field else element.text())[-1:]
+        )
 
     async def _given(self, given: Input, number: int | None) -> None:
         try:

@@ -86,6 +86,8 @@ class Tab:
         """What the page waits for: addresses by the browser's numbers of the requests."""
         self._has_loaded = False
         self._beside: set[asyncio.Task[None]] = set()
+        self._asked: set[asyncio.Future[dict[str, Any]]] = set()
+        """The answers that are waited for."""
 
     @property
     def world(self) -> str:
@@ -212,6 +214,8 @@ class Tab:
 
     def _gone(self, words: str) -> None:
         self.happened.is_gone = True
+        for each in self._asked:
+            each.cancel()
         self._tell(words)
 
     def _problem(self, kind: ProblemKind, text: str) -> None:
@@ -312,12 +316,23 @@ class Tab:
             BrowserError: the page does not answer to it.
         """
         assert self._session is not None
+        if self.happened.is_gone:
+            raise _gone()
+        asked = asyncio.ensure_future(self._session.send(method, given or {}))
+        self._asked.add(asked)
         try:
-            return await self._session.send(method, given or {})
+            return await asked
         except Error as error:
             raise BrowserError(
                 f"The page in the browser does not answer ({_reason(error)})", "open it again."
             ) from error
+        except asyncio.CancelledError:
+            if self.happened.is_gone:  # it died meanwhile, and nobody else would answer
+                raise _gone() from None
+            asked.cancel()
+            raise
+        finally:
+            self._asked.discard(asked)
 
     async def ask(self, question: str) -> Any:
         """Ask the script in the page, and return its answer.
@@ -352,6 +367,10 @@ class Tab:
         if self._context is not None:
             with suppress(Error):
                 await self._context.close()
+
+
+def _gone() -> BrowserError:
+    return BrowserError("The page in the browser is gone: its process has died", "open it again.")
 
 
 def unanswered() -> BrowserError:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from murvel.page.document import Element
 from murvel.page.html.facts import is_editing_host
+from murvel.page.html.inputs import input_type
 from murvel.reader.covered import words_of
 from murvel.reader.live import Announcement, Change, Key, Politeness, Snapshot, announce, changes
 from murvel.reader.moves import Mode
@@ -167,14 +168,17 @@ def follow(
     if reaction.has_arrived:
         return _arrive(session, reaction)
     parts: list[Part] = []
-    if reaction.typed:
-        parts.append(Part(PartKind.VALUE, spelled(reaction.typed, session.speaker.words)))
     element = stage.element(key)
     node = session.tree.node_of(element) if element is not None else None
+    if reaction.typed:
+        is_secret = element is not None and input_type(element) == "password"
+        parts.append(Part(PartKind.VALUE, spelled("•" if is_secret else reaction.typed, session.speaker.words)))
     stays = reaction.focus is None or reaction.focus == key
-    if before is not None and node is not None and not reaction.typed and stays:
-        parts.extend(Said.of(session, node).news(before))
+    if before is not None and node is not None and stays:
+        parts.extend(Said.of(session, node).news(before, is_typed=bool(reaction.typed)))
     told = [*(f"out of {session.tree.words_of(dialog)}" for dialog in outcome.left), *reaction.notes, outcome.lost]
+    if not parts and reaction.focus is None and _waits_for_keys(stage, session, node, key):
+        reaction.focus = key  # a click has put the focus there
     target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
     is_covered = target is not None and reaction.focus is not None and session.tree.node_of(target) is None
     session.cover(target if is_covered else None)
@@ -202,6 +206,11 @@ def follow(
         session.hear(move, said, session.node, source, notice)
     regions = outcome.hear_regions(session)
     return said if parts or not regions else regions[-1]
+
+
+def _waits_for_keys(stage: Stage, session: ReadingSession, node: Node | None, key: int | None) -> bool:
+    """Whether what was acted on has the focus now, and takes the keys from here on."""
+    return node is not None and stage.focus == key and session.mode is Mode.BROWSE and _needs_keys(node)
 
 
 def _arrive(session: ReadingSession, reaction: Reaction) -> Utterance:
@@ -264,10 +273,15 @@ class Said:
             tuple(part for each in active[:1] for part in pieces.all_of(each)),
         )
 
-    def news(self, before: Said) -> list[Part]:
-        """Return what a listener is told of what changed: the new name and value, states, where the keys stand."""
-        parts = [Part(PartKind.NAME, self.name)] if self.name != before.name else []
-        parts += self.value if self.value != before.value else ()
+    def news(self, before: Said, *, is_typed: bool = False) -> list[Part]:
+        """Return what a listener is told of what changed: the new name and value, states, where the keys stand.
+
+        Args:
+            before: what was said before.
+            is_typed: whether a character was typed: its echo tells of the value, and of an editor's name from content.
+        """
+        parts = [Part(PartKind.NAME, self.name)] if self.name != before.name and not is_typed else []
+        parts += self.value if self.value != before.value and not is_typed else ()
         parts += [part for part in self.states if part not in before.states]
         return [*parts, *(self.active if self.active != before.active else ())]
 
@@ -277,6 +291,10 @@ def takes_text(node: Node) -> bool:
     return node.role in EDITS or is_editing_host(node.element)
 
 
+def _needs_keys(node: Node) -> bool:
+    return node.role in FOCUS_MODE_ROLES or takes_text(node)
+
+
 def switch_mode(session: ReadingSession) -> str:
     """Change the mode by itself: to focus mode where what has the focus needs the keys, back where it does not.
 
@@ -284,8 +302,7 @@ def switch_mode(session: ReadingSession) -> str:
         The mode in words; empty if it stays.
     """
     node = session.focus
-    needs_keys = node is not None and (node.role in FOCUS_MODE_ROLES or takes_text(node))
-    wanted = Mode.FOCUS if needs_keys else Mode.BROWSE
+    wanted = Mode.FOCUS if node is not None and _needs_keys(node) else Mode.BROWSE
     if wanted is session.mode:
         return ""
     session.mode = wanted

@@ -36,8 +36,9 @@ LEVELS: dict[str, Punctuation] = {
 
 _SILENT = re.compile(
     "[\ue000-\uf8ff\U000f0000-\U0010ffff"  # icons of private use
-    "\u00ad\u061c\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069"  # soft hyphens, joiners, direction marks
+    "\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060\u2066-\u2069\ufeff"  # soft hyphens, direction marks, no width
     "\ufe0e\ufe0f\U0001f3fb-\U0001f3ff]"  # what only changes how the character before looks
+    "|(?<![\u0590-\u1cff])[\u200c\u200d]|[\u200c\u200d](?![\u0590-\u1cff])"  # joiners, but where they shape letters
 )
 """Characters of which nothing is heard."""
 
@@ -76,7 +77,7 @@ def spoken(text: str, level: Punctuation, words: Words = ENGLISH) -> str:
 
 
 def _words(text: str, level: Punctuation, words: Words) -> str:
-    text = _SILENT.sub("", text)
+    text = _SILENT.sub("", text).replace("\t", " ")
     return "".join(_word(character, level, words) for character in text)
 
 

@@ -138,11 +138,21 @@ class ReadingSession:
 
     def make(self, step: Step) -> Utterance:
         """Make a move: reading stands where it leads, and what is heard on it is logged and returned."""
+        notice = step.notice
         if step.position is not None:
             self.position = step.position
+            if self._has_left_focus():
+                self.mode = Mode.BROWSE
+                notice = ", ".join(filter(None, (notice, "browse mode")))
         if step.sought is not None:
             self.last_jump = step.sought
-        return self.hear(step.move, step.said, step.about, step.source, step.notice)
+        return self.hear(step.move, step.said, step.about, step.source, notice)
+
+    def _has_left_focus(self) -> bool:
+        """Whether reading went away from what gets the keys in focus mode."""
+        if self.mode is not Mode.FOCUS or self.focus is None or self.node is None:
+            return False
+        return self.focus not in (self.node, *self.node.ancestors())
 
     def stand(self, position: Position) -> None:
         """Stand somewhere else without a word: the page moved the reading, and what is heard of that follows."""
