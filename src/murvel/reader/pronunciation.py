@@ -48,6 +48,8 @@ _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
 _ADDRESS = re.compile(r"(?:[a-z][a-z0-9+.-]*://|www\.|mailto:)[^\s<>\"]+", re.IGNORECASE)
 _ADDRESS_END = ".,;:!?)"
 _SPACES = re.compile(r" {2,}")
+_BEFORE_SIGN = re.compile(r"(?<=\w) (?=[,.;:!?](?: |\Z))")
+"""The space that the words of a symbol bring along, before a sign that is not spoken."""
 
 
 @lru_cache(maxsize=50_000)
@@ -73,7 +75,7 @@ def spoken(text: str, level: Punctuation, words: Words = ENGLISH) -> str:
         pieces.append(_address(address, words))
         done = found.start() + len(address)
     pieces.append(_words(text[done:], level, words))
-    return _SPACES.sub(" ", "".join(pieces))
+    return _BEFORE_SIGN.sub("", _SPACES.sub(" ", "".join(pieces)))
 
 
 def _words(text: str, level: Punctuation, words: Words) -> str:

@@ -48,13 +48,18 @@ _OPERATED = frozenset(
 def _pointed_at(page: Facts) -> list[Element]:
     """The elements that something happens on when they are clicked: by their attributes, or by handlers."""
     found = {element for name in _POINTER for element in page.exposed_having(name)}
-    found |= {each for each in page.listening(Event.ACTIVATE) if page.is_exposed(each) and not _is_for_others(each)}
+    found |= {
+        each
+        for each in page.listening(Event.ACTIVATE)
+        if page.is_exposed(each) and (page.does_something(each) or not _is_for_others(each))
+    }
     return sorted((each for each in found if each.tag not in ("html", "body", "form")), key=lambda each: each.order)
 
 
 def _is_for_others(element: Element) -> bool:
-    """Whether an element holds so much that a handler on it is likely to be for what is in it."""
-    return next(islice(element.descendants(), _FOR_OTHERS, None), None) is not None
+    """Whether a handler on an element is likely to be for what is in it: for a control, whose clicks it hears as well,
+    or for one of many things."""
+    return next(islice(element.descendants(), _FOR_OTHERS, None), None) is not None or _has_inside(element)
 
 
 def _is_certain(page: Facts, element: Element) -> bool:
