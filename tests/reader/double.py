@@ -7,6 +7,7 @@ from murvel.page.document import Element
 from murvel.stage.inputs import Activate, Input, Wait
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
+from murvel.stage.seen import Seen
 from murvel.stage.stage import Revealed
 from murvel.tree.change import TreeChange
 from tests.support import tree_of
@@ -46,6 +47,9 @@ class TakesStage:
 
     def measure(self) -> None:
         pass
+
+    def look(self) -> Seen | None:
+        return None
 
     def take(self) -> Capture | None:
         return None

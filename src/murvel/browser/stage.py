@@ -20,6 +20,7 @@ from murvel.browser.batching import batches_of, put_together
 from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard
 from murvel.browser.listeners import listened
+from murvel.browser.measuring import measured
 from murvel.browser.opinion import AskedOpinion
 from murvel.browser.quiet import until_quiet
 from murvel.browser.revealing import CopiedPage
@@ -41,6 +42,7 @@ from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.reaction import Reaction
 from murvel.stage.revealing import reveal
 from murvel.stage.script import Handler
+from murvel.stage.seen import Seen
 from murvel.stage.stage import Revealed
 from murvel.tree.agreement import BrowserNode
 from murvel.tree.change import TreeChange
@@ -464,6 +466,16 @@ class BrowserStage:
     def measure(self) -> None:
         """Give the elements their boxes as they are now."""
         self._page.take_boxes(self.ask("boxes()"))
+
+    def look(self) -> Seen:
+        """Return what is seen of the page now, from pictures of it.
+
+        Raises:
+            BrowserError: the page is busy, or does not answer.
+        """
+        self._refuse_if_busy()
+        seen: Seen = self._run(measured(self.tab, self._page.by_number), _PATIENCE_FOR_PAGES)
+        return seen
 
     def take(self) -> Capture:
         """Return a capture of the page as it is now, with looks, boxes and the browser's own tree.

@@ -28,9 +28,8 @@ from murvel.page.text import visible
 
 _WORLD = "murvel"
 _NEWS = "murvelNews"
-_SCRIPTS = "\n".join(
-    (files("murvel.browser") / name).read_text(encoding="utf-8") for name in ("recorder.js", "pointing.js")
-)
+_FILES = ("recorder.js", "pointing.js", "measuring.js")
+_SCRIPTS = "\n".join((files("murvel.browser") / name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
 _LONGEST = 300
 

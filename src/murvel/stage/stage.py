@@ -10,6 +10,7 @@ from murvel.page.document import Element
 from murvel.stage.inputs import Input
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
+from murvel.stage.seen import Seen
 from murvel.tree.model import Tree
 
 
@@ -68,6 +69,13 @@ class Stage(Protocol):
 
     def measure(self) -> None:
         """Give the elements their boxes as they are now, where the page is laid out."""
+
+    def look(self) -> Seen | None:
+        """Return what is seen of the page now: colours, edges, targets; None if it is not laid out.
+
+        Raises:
+            MurvelError: the page does not answer.
+        """
 
     def take(self) -> Capture | None:
         """Return the page as it is now with all that a browser knows of it; None if its own markup says it all.

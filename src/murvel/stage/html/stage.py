@@ -25,6 +25,7 @@ from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, 
 from murvel.stage.reaction import Reaction
 from murvel.stage.revealing import reveal
 from murvel.stage.script import Event, Handler
+from murvel.stage.seen import Seen
 from murvel.stage.stage import Revealed
 from murvel.tree.focus import is_focusable
 from murvel.tree.model import Tree
@@ -103,6 +104,10 @@ class HtmlStage:
 
     def measure(self) -> None:
         """Nothing is laid out."""
+
+    def look(self) -> Seen | None:
+        """Nothing is laid out."""
+        return None
 
     def take(self) -> Capture | None:
         """The page's own markup says it all."""

@@ -1,0 +1,190 @@
+// Runs beside `recorder.js`, in the same world: where text and controls are seen, and a way to paint text so that
+// pictures of the page tell its colours. Nothing of the document is changed; style sheets are added beside those of the
+// page, and taken away again.
+(() => {
+  "use strict";
+  if (window !== window.top || !globalThis.murvel || murvel.texts) return;
+  const {numberOf, nodeOf} = murvel, {everyElement, frameRoot, scopes} = murvel.inside;
+  const MOST_RECTS = 12, LEAST = 2;
+
+  // How text is painted while a picture is taken. A line through the text, as high as the text, shows its colour in
+  // full, where letters have soft edges; it goes through the same opacity, blending and filters.
+  const STILL = "*, ::before, ::after, ::placeholder { transition: none !important; animation-play-state: paused !important;"
+    + " caret-color: transparent !important; ";
+  const HIDDEN = "-webkit-text-fill-color: transparent !important; -webkit-text-stroke-color: transparent !important;";
+  const LINE = "text-decoration: line-through solid 1em !important; text-decoration-skip-ink: none !important;";
+  const CHOICE = " select { color: transparent !important }";  // its text is painted by the browser's own widget
+  const PAINTS = {
+    still: STILL + "}",
+    behind: STILL + HIDDEN + " text-decoration-line: none !important }" + CHOICE,
+    text: STILL + LINE + " text-decoration-color: rgb(from currentcolor r g b / 1) !important }",
+    probe: STILL + HIDDEN + LINE + " text-decoration-color: rgb(255, 0, 255) !important }" + CHOICE,
+    other: STILL + HIDDEN + LINE + " text-decoration-color: rgb(0, 255, 0) !important }" + CHOICE,
+  };
+  const sheets = new Map();
+
+  function paint(name) {
+    for (const scope of scopes) {
+      const document = scope.ownerDocument ?? scope;
+      const view = document.defaultView;
+      if (!view) continue;
+      let sheet = sheets.get(scope);
+      if (!sheet) {
+        if (!name) continue;
+        sheet = new view.CSSStyleSheet();
+        sheets.set(scope, sheet);
+      }
+      sheet.replaceSync(name ? PAINTS[name] : PAINTS.still);
+      if (!scope.adoptedStyleSheets.includes(sheet)) scope.adoptedStyleSheets = [...scope.adoptedStyleSheets, sheet];
+      if (!name) {
+        void view.getComputedStyle(document.documentElement).color;  // what moves on moves without a transition
+        scope.adoptedStyleSheets = scope.adoptedStyleSheets.filter((each) => each !== sheet);
+        sheets.delete(scope);
+      }
+    }
+    return true;
+  }
+
+  function offsetOf(element) {
+    let left = 0, top = 0;
+    for (let view = element.ownerDocument.defaultView; view && view !== window; view = view.parent) {
+      const frame = view.frameElement;
+      if (!frame) break;
+      const box = frame.getBoundingClientRect();
+      left += box.left + frame.clientLeft; top += box.top + frame.clientTop;
+    }
+    return [left, top];
+  }
+
+  // The rectangles of an element or range in places of the page, as far as no box around cuts them off.
+  function rectsOf(source, [left, top], clip) {
+    const found = [];
+    for (let {x, y, width, height} of source.getClientRects()) {
+      if (clip) {
+        const right = Math.min(x + width, clip[2]), bottom = Math.min(y + height, clip[3]);
+        x = Math.max(x, clip[0]); y = Math.max(y, clip[1]);
+        width = right - x; height = bottom - y;
+      }
+      if (width >= LEAST && height >= LEAST) found.push([x + left + scrollX, y + top + scrollY, width, height].map(short));
+      if (found.length === MOST_RECTS) break;
+    }
+    return found;
+  }
+
+  // What boxes around an element leave of the window: [left, top, right, bottom], null where nothing cuts off.
+  function clipOf(element, known) {
+    let found = known.get(element);
+    if (found !== undefined) return found;
+    const style = getComputedStyle(element);
+    const parent = style.position === "fixed" ? null : element.parentElement ?? element.getRootNode().host ?? null;
+    found = parent ? clipOf(parent, known) : null;
+    const root = element.ownerDocument.documentElement;
+    if (element !== root && element !== element.ownerDocument.body && style.overflow !== "visible" && style.display !== "inline") {
+      const {left, top, right, bottom} = element.getBoundingClientRect();
+      found = found ? [Math.max(left, found[0]), Math.max(top, found[1]), Math.min(right, found[2]), Math.min(bottom, found[3])]
+        : [left, top, right, bottom];
+    }
+    known.set(element, found);
+    return found;
+  }
+  const short = (value) => Math.round(value * 100) / 100;
+
+  const FIELDS = "input:not([type=checkbox], [type=radio], [type=hidden], [type=range], [type=color], [type=image], "
+    + "[type=file]), textarea, select";
+
+  // Every element with text of its own that is shown: [number, kind, size, weight, colour, what hinders, is inactive,
+  // rects], in places of the page. Kind 0 is text, 1 a value and 2 a placeholder, which no line goes through.
+  function texts() {
+    const found = [], known = new Map(), clips = new Map();
+    const note = (element, kind, rects) => {
+      if (!element.checkVisibility({visibilityProperty: true})) return;
+      const style = getComputedStyle(element, kind === 2 ? "::placeholder" : null), own = getComputedStyle(element);
+      const hinders = own.textShadow !== "none" ? "a shadow lies behind the letters"
+        : style.getPropertyValue("-webkit-text-fill-color") !== style.color ? "-webkit-text-fill-color paints it"
+        : around(element, known)[kind ? 1 : 0];
+      found.push([numberOf(element), kind, parseFloat(own.fontSize), parseInt(own.fontWeight) || 400, style.color,
+        hinders, isInactive(element) ? 1 : 0, rects]);
+    };
+    for (const element of everyElement()) {
+      if (element.namespaceURI === "http://www.w3.org/2000/svg" || frameRoot(element)) continue;
+      const offset = offsetOf(element);
+      if (element.matches(FIELDS)) {
+        const text = element.value || element.placeholder || "";
+        if (text.trim()) note(element, element.value ? 1 : 2, fieldRects(element, offset, clipOf(element.parentElement ?? element, clips)));
+        continue;
+      }
+      const rects = [];
+      let range = null;
+      for (let node = element.firstChild; node && rects.length < MOST_RECTS; node = node.nextSibling) {
+        if (node.nodeType !== 3 || !node.data.trim()) continue;
+        range = element.ownerDocument.createRange();
+        range.selectNodeContents(node);
+        rects.push(...rectsOf(range, offset, clipOf(element, clips)));
+      }
+      if (range) note(element, 0, rects.slice(0, MOST_RECTS));
+    }
+    return found;
+  }
+
+  // What hinders telling the colour of text in an element, and that of a value: [words, words].
+  function around(element, known) {
+    if (!element) return ["", ""];
+    let found = known.get(element);
+    if (!found) {
+      const style = getComputedStyle(element);
+      const parent = element.parentElement ?? element.getRootNode().host ?? null;
+      const [text, value] = around(parent, known);
+      const isPicture = style.getPropertyValue("-webkit-background-clip") === "text";
+      const isMixed = style.opacity !== "1" || style.mixBlendMode !== "normal" || style.filter !== "none";
+      const own = isPicture ? "its letters are cut out of a picture (background-clip: text)" : "";
+      found = [own || text, own || (isMixed ? "opacity, blending or a filter lies over it" : "") || value];
+      known.set(element, found);
+    }
+    return found;
+  }
+
+  function fieldRects(element, offset, clip) {
+    const style = getComputedStyle(element), [box] = rectsOf(element, offset, clip);
+    if (!box) return [];
+    const [left, top, width, height] = box, side = (name) => parseFloat(style[name]) || 0;
+    const size = parseFloat(style.lineHeight) || 1.2 * parseFloat(style.fontSize);
+    const inner = [left + side("paddingLeft") + side("borderLeftWidth"), 0,
+      width - side("paddingLeft") - side("paddingRight") - side("borderLeftWidth") - side("borderRightWidth"), size];
+    inner[1] = element.localName === "textarea" ? top + side("paddingTop") + side("borderTopWidth") : top + (height - size) / 2;
+    return inner[2] > LEAST ? [inner.map(short)] : [];
+  }
+
+  function isInactive(element) {
+    for (let each = element; each; each = each.parentElement) {
+      if (each.matches(":disabled, [aria-disabled=true], [inert]")) return true;
+      if (each.localName === "label" && each.control?.matches(":disabled")) return true;
+    }
+    return false;
+  }
+
+  // The fields that have an edge to be seen: [number, is inactive, widths of the border, place].
+  const EDGED = "input:not([type=checkbox], [type=radio], [type=hidden], [type=range], [type=color], [type=image], "
+    + "[type=file], [type=submit], [type=button], [type=reset]), textarea, select, [role=textbox], [role=combobox]";
+  function edges() {
+    const found = [];
+    for (const element of everyElement(EDGED)) {
+      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true})) continue;
+      const [place] = rectsOf(element, offsetOf(element)), style = getComputedStyle(element);
+      if (!place || place[2] < 12 || place[3] < 12) continue;
+      const widths = ["Top", "Right", "Bottom", "Left"].map((side) => parseFloat(style[`border${side}Width`]) || 0);
+      found.push([numberOf(element), isInactive(element) ? 1 : 0, widths, place]);
+    }
+    return found;
+  }
+
+  // How far the page and its window reach, and the pixels of a picture for one of CSS.
+  function extent() {
+    const page = document.scrollingElement ?? document.documentElement;
+    return {width: innerWidth, height: innerHeight, pageHeight: page.scrollHeight, scroll: [scrollX, scrollY],
+      scale: devicePixelRatio};
+  }
+
+  function scrollToPlace(x, y) { window.scrollTo({left: x, top: y, behavior: "instant"}); return [scrollX, scrollY]; }
+
+  Object.assign(murvel, {paint, texts, edges, extent, scrollToPlace});
+})();

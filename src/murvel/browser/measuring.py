@@ -1,0 +1,135 @@
+"""Measuring what is seen of a page: it is looked at window by window, from its top to its end."""
+
+from __future__ import annotations
+
+import base64
+import io
+from collections.abc import Mapping
+from typing import Any
+
+from murvel.browser.pixels import Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
+from murvel.browser.tab import Tab
+from murvel.page.colours import Paint, parse_colour
+from murvel.page.document import Element
+from murvel.page.errors import PageError
+from murvel.stage.seen import EdgeSeen, Seen, TextKind, TextSeen
+
+_KINDS = (TextKind.TEXT, TextKind.VALUE, TextKind.PLACEHOLDER)
+_OVERLAP = 0.25
+"""How much of a window is seen in the next one again: what a bar at its edge covers is seen there."""
+
+_MOST_WINDOWS = 60
+
+_MOVES = "what is behind it moves"
+_UNSEEN = "it is not in sight: covered, cut off or scrolled out of its box"
+
+
+async def measured(tab: Tab, by_number: Mapping[int, Element]) -> Seen:
+    """Return what is seen of a page.
+
+    Args:
+        tab: the page; it is scrolled, and stands where it stood afterwards.
+        by_number: the elements by our numbers.
+
+    Raises:
+        BrowserError: the page does not answer.
+    """
+    extent = await tab.ask("extent()")
+    looking = _Looking(tab)
+    try:
+        top = 0.0
+        for _ in range(_MOST_WINDOWS):
+            x, y = await tab.ask(f"scrollToPlace(0, {top})")
+            await looking.look(x, y, extent["height"], extent["scale"])
+            top = y + extent["height"] * (1 - _OVERLAP)
+            if y + extent["height"] >= extent["pageHeight"] - 1:
+                break
+    finally:
+        await tab.ask("paint('')")
+        await tab.ask(f"scrollToPlace({extent['scroll'][0]}, {extent['scroll'][1]})")
+    return looking.seen(by_number)
+
+
+class _Looking:
+    """What was seen so far, by number and kind of text."""
+
+    def __init__(self, tab: Tab) -> None:
+        self._tab = tab
+        self._texts: dict[tuple[int, int], list[Any]] = {}
+        self._found: dict[tuple[int, int], Any] = {}
+        self._moving: set[tuple[int, int]] = set()
+        self._edges: dict[int, tuple[list[Any], Any]] = {}
+
+    async def look(self, left: float, top: float, height: float, scale: float) -> None:
+        """Look at the window that is scrolled to."""
+        texts = await self._tab.ask("texts()")
+        edges = await self._tab.ask("edges()")
+        for told in texts:
+            self._texts.setdefault((told[0], told[1]), told)
+        for told in edges:
+            self._edges.setdefault(told[0], (told, None))
+        pictures: Pictures | None = None
+        others = Overlaps((told[0], rect) for told in texts for rect in told[7])
+        for told in texts:
+            key, (hinders, _, rects) = (told[0], told[1]), told[5:]
+            if key in self._found or hinders or not any(top <= rect[1] <= top + height for rect in rects):
+                continue
+            pictures = pictures or await self._pictures(left, top, scale)
+            within = [rect for rect in rects if pictures.holds(rect)]
+            if not within:
+                continue
+            over = [each for rect in within for each in others.with_(told[0], rect)]
+            paint = _paint(told[4])
+            if told[1]:
+                looked = value_contrast(pictures, within, over, paint)
+            else:
+                looked = text_contrast(pictures, within, over, paint.alpha)
+            if looked.contrast is not None:
+                self._found[key] = looked.contrast
+                self._moving.discard(key)
+            elif looked.moves:
+                self._moving.add(key)
+        for told in edges:
+            number, _, borders, rect = told
+            around = [rect[0] - 4, rect[1] - 4, rect[2] + 8, rect[3] + 8]
+            if self._edges[number][1] is None and pictures is not None and pictures.holds(around):
+                self._edges[number] = (told, edge_contrast(pictures, rect, borders))
+
+    async def _pictures(self, left: float, top: float, scale: float) -> Pictures:
+        from PIL import Image
+
+        async def picture(paint: str) -> Image.Image:
+            await self._tab.ask(f"paint('{paint}')")
+            given = {"format": "png", "optimizeForSpeed": True}
+            data = (await self._tab.send("Page.captureScreenshot", given))["data"]
+            return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
+
+        taken = [await picture(name) for name in ("behind", "text", "probe", "other", "behind")]
+        await self._tab.ask("paint('still')")
+        behind, text, probe, other, again = taken
+        return Pictures(behind, text, probe, other, again, left, top, scale)
+
+    def seen(self, by_number: Mapping[int, Element]) -> Seen:
+        """Return all that was seen."""
+        found = Seen()
+        for key, (number, kind, pixels, weight, _, hinders, inactive, _) in self._texts.items():
+            element = by_number.get(number)
+            if element is None:
+                continue
+            contrast = self._found.get(key)
+            reason = "" if contrast is not None else hinders or (_MOVES if key in self._moving else _UNSEEN)
+            found.texts.append(TextSeen(element, _KINDS[kind], pixels, weight, bool(inactive), contrast, reason))
+        for number, (told, pair) in self._edges.items():
+            element = by_number.get(number)
+            if element is not None:
+                found.edges.append(EdgeSeen(element, bool(told[1]), pair))
+        found.texts.sort(key=lambda each: each.element.order)
+        found.edges.sort(key=lambda each: each.element.order)
+        return found
+
+
+def _paint(text: str) -> Paint:
+    try:
+        return parse_colour(text)
+    except PageError:
+        return parse_colour("black")
