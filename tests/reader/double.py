@@ -18,6 +18,7 @@ class TakesStage:
 
     is_live = False
     is_busy = False
+    seen = None
 
     def __init__(self, *takes: str, due: float | None = None) -> None:
         self.takes = [tree_of(markup) for markup in takes]

@@ -177,6 +177,75 @@
     return found;
   }
 
+  // Where a pointer reaches each of some elements: [number, place, width and height that it reaches, is in running text,
+  // has the browser's own size]; only of those in the window.
+  const NATIVE = {checkbox: 13, radio: 13};
+  function targets(numbers) {
+    const found = [];
+    for (const number of numbers) {
+      const element = nodeOf(number);
+      if (!element?.isConnected || isInactive(element)) continue;
+      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true}) && !labelsOf(element).length) continue;
+      const boxes = [element, ...labelsOf(element)].flatMap((each) => rectsOf(each, offsetOf(each)));
+      const place = boxes.reduce((best, each) => !best || each[2] * each[3] > best[2] * best[3] ? each : best, null);
+      if (!place || place[1] < scrollY || place[1] + place[3] > scrollY + innerHeight) continue;
+      const isSmall = Math.min(place[2], place[3]) < 44;
+      found.push([number, place, isSmall ? reached(element, place) : [place[2], place[3]], isInText(element) ? 1 : 0,
+        isNative(element) ? 1 : 0]);
+    }
+    return found;
+  }
+
+  function labelsOf(element) { return [...(element.labels ?? [])].filter((each) => each.checkVisibility()); }
+
+  // How far from its middle a pointer still reaches an element or what is in it: parts that stand out count.
+  function reached(element, [left, top, width, height]) {
+    const x = left - scrollX + width / 2, y = top - scrollY + height / 2;
+    const labels = labelsOf(element);
+    const isHit = (px, py) => {
+      let over = document.elementFromPoint(px, py);
+      while (over?.shadowRoot && !element.contains(over)) {
+        const inside = over.shadowRoot.elementFromPoint(px, py);
+        if (!inside || inside === over) break;
+        over = inside;
+      }
+      if (over && frameRoot(over)) return true;  // what is in a frame is asked by its box alone
+      return Boolean(over) && (element.contains(over) || labels.some((each) => each.contains(over)));
+    };
+    if (!isHit(x, y)) return [width, height];
+    const reach = (dx, dy) => { let at = 0; while (at < 44 && isHit(x + dx * (at + 1), y + dy * (at + 1))) at++; return at; };
+    return [Math.max(width, reach(-1, 0) + reach(1, 0)), Math.max(height, reach(0, -1) + reach(0, 1))].map(short);
+  }
+
+  // Whether the size of an element is that of the lines of text it stands in.
+  function isInText(element) {
+    if (getComputedStyle(element).display !== "inline") return false;
+    let block = element.parentElement;
+    while (block && getComputedStyle(block).display === "inline") block = block.parentElement;
+    if (!block) return false;
+    const walker = block.ownerDocument.createTreeWalker(block, NodeFilter.SHOW_TEXT);
+    for (let text = walker.nextNode(); text; text = walker.nextNode()) {
+      if (/[\p{L}\p{N}]/u.test(text.data) && !text.parentElement.closest("a, button")) return true;
+    }
+    return false;
+  }
+
+  function isNative(element) {
+    const size = NATIVE[element.type], style = getComputedStyle(element);
+    return Boolean(size) && style.appearance !== "none" && element.offsetWidth === size && element.offsetHeight === size;
+  }
+
+  // The places of some elements: [number, place]; only of those in the window that have one.
+  function places(numbers) {
+    const found = [];
+    for (const number of numbers) {
+      const element = nodeOf(number);
+      const [place] = element?.isConnected ? rectsOf(element, offsetOf(element)) : [];
+      if (place && place[1] >= scrollY && place[1] + place[3] <= scrollY + innerHeight) found.push([number, place]);
+    }
+    return found;
+  }
+
   // How far the page and its window reach, and the pixels of a picture for one of CSS.
   function extent() {
     const page = document.scrollingElement ?? document.documentElement;
@@ -186,5 +255,5 @@
 
   function scrollToPlace(x, y) { window.scrollTo({left: x, top: y, behavior: "instant"}); return [scrollX, scrollY]; }
 
-  Object.assign(murvel, {paint, texts, edges, extent, scrollToPlace});
+  Object.assign(murvel, {paint, texts, edges, targets, places, extent, scrollToPlace});
 })();

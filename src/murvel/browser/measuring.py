@@ -7,35 +7,43 @@ import io
 from collections.abc import Mapping
 from typing import Any
 
+from PIL import Image
+
+from murvel.browser.indicators import Compared, compared
 from murvel.browser.pixels import Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
 from murvel.browser.tab import Tab
+from murvel.browser.targets import Told, targets_of
 from murvel.page.colours import Paint, parse_colour
 from murvel.page.document import Element
 from murvel.page.errors import PageError
-from murvel.stage.seen import EdgeSeen, Seen, TextKind, TextSeen
+from murvel.stage.seen import UNSEEN, EdgeSeen, IndicatorSeen, Seen, TextKind, TextSeen
 
 _KINDS = (TextKind.TEXT, TextKind.VALUE, TextKind.PLACEHOLDER)
 _OVERLAP = 0.25
 """How much of a window is seen in the next one again: what a bar at its edge covers is seen there."""
 
 _MOST_WINDOWS = 60
+_GROUP = "measuring"
 
 _MOVES = "what is behind it moves"
-_UNSEEN = "it is not in sight: covered, cut off or scrolled out of its box"
 
 
-async def measured(tab: Tab, by_number: Mapping[int, Element]) -> Seen:
+async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int], stops: list[int]) -> Seen:
     """Return what is seen of a page.
 
     Args:
         tab: the page; it is scrolled, and stands where it stood afterwards.
         by_number: the elements by our numbers.
+        targets: the numbers of what a pointer presses.
+        stops: those of the Tab stops.
 
     Raises:
         BrowserError: the page does not answer.
     """
     extent = await tab.ask("extent()")
-    looking = _Looking(tab)
+    await tab.send("DOM.getDocument", {"depth": 0})
+    await tab.send("CSS.enable")
+    looking = _Looking(tab, targets, stops)
     try:
         top = 0.0
         for _ in range(_MOST_WINDOWS):
@@ -45,6 +53,8 @@ async def measured(tab: Tab, by_number: Mapping[int, Element]) -> Seen:
             if y + extent["height"] >= extent["pageHeight"] - 1:
                 break
     finally:
+        await tab.send("CSS.disable")
+        await tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
         await tab.ask("paint('')")
         await tab.ask(f"scrollToPlace({extent['scroll'][0]}, {extent['scroll'][1]})")
     return looking.seen(by_number)
@@ -53,8 +63,11 @@ async def measured(tab: Tab, by_number: Mapping[int, Element]) -> Seen:
 class _Looking:
     """What was seen so far, by number and kind of text."""
 
-    def __init__(self, tab: Tab) -> None:
+    def __init__(self, tab: Tab, targets: list[int], stops: list[int]) -> None:
         self._tab = tab
+        self._target_numbers, self._stops = targets, stops
+        self._targets: dict[int, Told] = {}
+        self._indicators: dict[int, Compared] = {}
         self._texts: dict[tuple[int, int], list[Any]] = {}
         self._found: dict[tuple[int, int], Any] = {}
         self._moving: set[tuple[int, int]] = set()
@@ -89,22 +102,55 @@ class _Looking:
                 self._moving.discard(key)
             elif looked.moves:
                 self._moving.add(key)
+        for told in await self._tab.ask(f"targets({self._target_numbers})"):
+            self._targets.setdefault(told[0], Told(*told))
+        await self._look_at_focus(left, top, scale)
         for told in edges:
             number, _, borders, rect = told
             around = [rect[0] - 4, rect[1] - 4, rect[2] + 8, rect[3] + 8]
             if self._edges[number][1] is None and pictures is not None and pictures.holds(around):
                 self._edges[number] = (told, edge_contrast(pictures, rect, borders))
 
+    async def _look_at_focus(self, left: float, top: float, scale: float) -> None:
+        """Compare the stops in the window with and without the styles of focus, every second one at once: what shows
+        at one reaches its neighbours."""
+        missing = [number for number in self._stops if number not in self._indicators]
+        here = await self._tab.ask(f"places({missing})")
+        if not here:
+            return
+        without = await self._picture("still")
+        for some in (here[0::2], here[1::2]):
+            if not some:
+                continue
+            nodes = [each for number, _ in some if (each := await self._node(number)) is not None]
+            for node in nodes:
+                await self._force(node, ["focus", "focus-visible", "focus-within"])
+            with_focus = await self._picture("still")
+            for node in nodes:
+                await self._force(node, [])
+            for number, (x, y, width, height) in some:
+                rect = (x - left, y - top, width, height)
+                self._indicators[number] = compared(without, with_focus, rect, scale)
+
+    async def _node(self, number: int) -> int | None:
+        """The number that the protocol's style commands have for an element."""
+        given = {"expression": f"murvel.nodeOf({number})", "uniqueContextId": self._tab.world, "objectGroup": _GROUP}
+        found = (await self._tab.send("Runtime.evaluate", given))["result"]
+        if "objectId" not in found:
+            return None
+        node: int = (await self._tab.send("DOM.requestNode", {"objectId": found["objectId"]}))["nodeId"]
+        return node or None
+
+    async def _force(self, node: int, classes: list[str]) -> None:
+        await self._tab.send("CSS.forcePseudoState", {"nodeId": node, "forcedPseudoClasses": classes})
+
+    async def _picture(self, paint: str) -> Image.Image:
+        await self._tab.ask(f"paint('{paint}')")
+        data = (await self._tab.send("Page.captureScreenshot", {"format": "png", "optimizeForSpeed": True}))["data"]
+        return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
+
     async def _pictures(self, left: float, top: float, scale: float) -> Pictures:
-        from PIL import Image
-
-        async def picture(paint: str) -> Image.Image:
-            await self._tab.ask(f"paint('{paint}')")
-            given = {"format": "png", "optimizeForSpeed": True}
-            data = (await self._tab.send("Page.captureScreenshot", given))["data"]
-            return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
-
-        taken = [await picture(name) for name in ("behind", "text", "probe", "other", "behind")]
+        taken = [await self._picture(name) for name in ("behind", "text", "probe", "other", "behind")]
         await self._tab.ask("paint('still')")
         behind, text, probe, other, again = taken
         return Pictures(behind, text, probe, other, again, left, top, scale)
@@ -117,12 +163,18 @@ class _Looking:
             if element is None:
                 continue
             contrast = self._found.get(key)
-            reason = "" if contrast is not None else hinders or (_MOVES if key in self._moving else _UNSEEN)
+            reason = "" if contrast is not None else hinders or (_MOVES if key in self._moving else UNSEEN)
             found.texts.append(TextSeen(element, _KINDS[kind], pixels, weight, bool(inactive), contrast, reason))
         for number, (told, pair) in self._edges.items():
             element = by_number.get(number)
             if element is not None:
                 found.edges.append(EdgeSeen(element, bool(told[1]), pair))
+        found.targets = targets_of(self._targets, by_number)
+        for number, compared_ in self._indicators.items():
+            element = by_number.get(number)
+            if element is not None:
+                found.indicators.append(IndicatorSeen(element, *compared_))
+        found.indicators.sort(key=lambda each: each.element.order)
         found.texts.sort(key=lambda each: each.element.order)
         found.edges.sort(key=lambda each: each.element.order)
         return found

@@ -48,6 +48,7 @@ from murvel.tree.agreement import BrowserNode
 from murvel.tree.change import TreeChange
 from murvel.tree.model import Tree
 from murvel.tree.rebuild import LiveTree
+from murvel.tree.roles import POINTED_AT
 
 PATIENCE = 2.0
 """Seconds that are waited for what comes of a key, unless the setup says otherwise."""
@@ -103,6 +104,7 @@ class BrowserStage:
         self._focus = self._told_focus = capture.focus
         self._address = capture.address
         self._going_on: _GoingOn | None = None
+        self._seen: Seen | None = None
         self._told: Mapping[str, Any] = {}
         self._moves: list[int] = []
         """What the focus went to since that was last told, by the browser's numbers; 0 for nothing."""
@@ -418,6 +420,7 @@ class BrowserStage:
             self._generation += is_new_page
             self._page = self._captured(capture)
             self._tree = self._built()
+            self._seen = None
             self._focus, self._address = capture.focus, capture.address
             reaction.change = TreeChange.whole(old, self.tree)
             reaction.has_arrived = is_new_page
@@ -474,8 +477,18 @@ class BrowserStage:
             BrowserError: the page is busy, or does not answer.
         """
         self._refuse_if_busy()
-        seen: Seen = self._run(measured(self.tab, self._page.by_number), _PATIENCE_FOR_PAGES)
+        page, tree = self._page, self.tree
+        pressed = [page.number_of(node.element) for node in tree.nodes if node.role in POINTED_AT and not node.is_part]
+        stops = [page.number_of(element) for element in tree.tab_order]
+        numbers = ([each for each in some if each is not None] for some in (pressed, stops))
+        seen: Seen = self._run(measured(self.tab, page.by_number, *numbers), _PATIENCE_FOR_PAGES)
+        self._seen = seen
         return seen
+
+    @property
+    def seen(self) -> Seen | None:
+        """What was seen of the page when it was looked at last."""
+        return self._seen
 
     def take(self) -> Capture:
         """Return a capture of the page as it is now, with looks, boxes and the browser's own tree.

@@ -10,6 +10,7 @@ from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
 from murvel.checks.topics import (
     aria,
+    eyes,
     forms,
     headings,
     images,
@@ -30,7 +31,7 @@ from murvel.page.text import visible
 
 _TOPICS = (
     names, headings, landmarks, links, keyboard, forms, images, tables, media, live, aria, page, sight, markup,
-    listening,
+    listening, eyes,
 )  # fmt: skip
 
 

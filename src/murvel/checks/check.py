@@ -39,6 +39,7 @@ class Topic(StrEnum):
     SIGHT = "sight"
     MARKUP = "markup"
     LISTENING = "listening"
+    EYES = "eyes"
 
 
 class Trait(StrEnum):
@@ -96,6 +97,7 @@ class Check:
         looks_at: where it looks and by which rule.
         find: yields what it finds.
         traits: what else it is known for.
+        needs_browser: whether it finds something only where a browser has laid out and painted the page.
     """
 
     id: str
@@ -109,6 +111,7 @@ class Check:
     looks_at: str
     find: Callable[[Facts], Iterable[Finding]]
     traits: frozenset[Trait] = frozenset()
+    needs_browser: bool = False
 
     @property
     def level(self) -> Level:
@@ -146,6 +149,7 @@ class Checks:
         expect: str,
         looks_at: str = "",
         traits: Iterable[Trait] = (),
+        needs_browser: bool = False,
     ) -> Callable[[Callable[[Facts], Found]], Callable[[Facts], Found]]:
         """Register a function as a check; the arguments are the check's attributes.
 
@@ -159,9 +163,8 @@ class Checks:
 
         def register(find: Callable[[Facts], Found]) -> Callable[[Facts], Found]:
             looks = looks_at or " ".join((find.__doc__ or "").split())
-            self.all.append(
-                Check(id, self.topic, title, certainty, criteria, means, repair, expect, looks, find, known_for)
-            )
+            texts = (title, certainty, criteria, means, repair, expect, looks)
+            self.all.append(Check(id, self.topic, *texts, find, known_for, needs_browser))
             return find
 
         return register

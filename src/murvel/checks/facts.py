@@ -19,6 +19,7 @@ from murvel.page.text import collapse
 from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.stage.script import Event, Handler
+from murvel.stage.seen import Seen
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles import FIELDS, LINKS
@@ -156,6 +157,11 @@ class Facts:
     def handlers(self) -> Sequence[Handler]:
         """What is known of the page's handlers and scripted changes."""
         return self.session.stage.handlers() if self.session.stage is not None else ()
+
+    @property
+    def seen(self) -> Seen | None:
+        """What is seen of the page; None if nobody looked at it, or no browser lays it out."""
+        return self.session.stage.seen if self.session.stage is not None else None
 
     def listening(self, event: Event) -> Set[Element]:
         """Return the elements on which something happens at an event."""

@@ -67,6 +67,8 @@ def check_page(page: NamedPage, job: Job) -> PageResult:
         document = session.tree.document
         result.title, result.problems = document.title, list(document.problems)
         checks = [catalogue[each] for each in job.checks]
+        if session.stage is not None and any(each.needs_browser for each in checks):
+            session.stage.look()
         result.records = [record_of(lead) for lead in leads_of(session, checks)]
         if job.with_hidden:
             result.records += [record_of(lead, is_hidden_now=True) for lead in leads_of_hidden(session, checks)]

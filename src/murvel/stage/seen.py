@@ -51,6 +51,10 @@ class Contrast:
 _EVEN = 0.05
 
 
+UNSEEN = "it is not in sight: covered, cut off or scrolled out of its box"
+"""Why nothing is told of text that is nowhere in the pictures of a page."""
+
+
 @dataclass(frozen=True, slots=True)
 class TextSeen:
     """Text as it is seen.
@@ -73,6 +77,11 @@ class TextSeen:
     reason: str = ""
 
     @property
+    def is_hindered(self) -> bool:
+        """Whether it is in sight, and something keeps its contrast from being told."""
+        return self.contrast is None and self.reason != UNSEEN
+
+    @property
     def is_large(self) -> bool:
         """Whether it counts as large text (WCAG 2.2, large scale)."""
         return is_large(self.pixels, self.weight)
@@ -93,6 +102,69 @@ class EdgeSeen:
     contrast: Pair | None
 
 
+@dataclass(frozen=True, slots=True)
+class TargetSeen:
+    """A target for pointers (WCAG 2.2, 2.5.8 and 2.5.5).
+
+    Attributes:
+        element: what is pressed.
+        width, height: how far a pointer reaches it, in CSS pixels; labels and parts that stand out count.
+        near: the nearest other target, where that is too near for a circle of 24 pixels around a small one.
+        is_in_text: whether it stands in a sentence, whose lines decide its size.
+        is_native: whether the browser decides its size.
+    """
+
+    element: Element
+    width: float
+    height: float
+    near: Element | None
+    is_in_text: bool
+    is_native: bool
+
+    def is_at_least(self, pixels: float) -> bool:
+        """Whether it is as large in both directions."""
+        return min(self.width, self.height) >= pixels - _ROUNDING
+
+    @property
+    def is_excepted(self) -> bool:
+        """Whether size is not asked of it (2.5.8, exceptions inline and user agent control)."""
+        return self.is_in_text or self.is_native
+
+
+_ROUNDING = 0.5
+TARGET_AA, TARGET_AAA = 24.0, 44.0
+"""The sizes that WCAG 2.2 asks for, in CSS pixels (2.5.8, 2.5.5)."""
+
+
+class Indication(StrEnum):
+    """How the focus shows at a stop."""
+
+    CLEAR = "clear"
+    FAINT = "faint"
+    NONE = "none"
+
+
+@dataclass(frozen=True, slots=True)
+class IndicatorSeen:
+    """How the focus shows at a Tab stop (WCAG 2.2, 2.4.7, 1.4.11 and 2.4.13).
+
+    Attributes:
+        element: the stop.
+        indication: how it shows.
+        area: how many square CSS pixels change with the focus.
+        strong: how many of them change with a contrast of 3:1 or more.
+        asked: the area that 2.4.13 asks for: a line of 2 pixels around the element.
+        pair: the colours of most of what changes: with the focus, and without.
+    """
+
+    element: Element
+    indication: Indication
+    area: float
+    strong: float
+    asked: float
+    pair: Pair | None
+
+
 @dataclass(slots=True)
 class Seen:
     """What is seen of a page.
@@ -100,7 +172,11 @@ class Seen:
     Attributes:
         texts: all text that is shown.
         edges: the edges of fields.
+        targets: what a pointer presses.
+        indicators: how the focus shows.
     """
 
     texts: list[TextSeen] = field(default_factory=list)
     edges: list[EdgeSeen] = field(default_factory=list)
+    targets: list[TargetSeen] = field(default_factory=list)
+    indicators: list[IndicatorSeen] = field(default_factory=list)

@@ -70,8 +70,12 @@ class Stage(Protocol):
     def measure(self) -> None:
         """Give the elements their boxes as they are now, where the page is laid out."""
 
+    @property
+    def seen(self) -> Seen | None:
+        """What was seen of the page when it was looked at last; None if it never was."""
+
     def look(self) -> Seen | None:
-        """Return what is seen of the page now: colours, edges, targets; None if it is not laid out.
+        """Look at the page, and return what is seen: contrast, targets, focus indicators; None if it is not laid out.
 
         Raises:
             MurvelError: the page does not answer.

@@ -246,3 +246,11 @@ EDITS: frozenset[str] = frozenset({"textbox", "searchbox", "spinbutton", "datefi
 LINKS: frozenset[str] = frozenset({"link", "doc-backlink", "doc-biblioref", "doc-glossref", "doc-noteref"})
 
 BUTTONS: frozenset[str] = frozenset({"button", "disclosure"})
+
+POINTED_AT: frozenset[str] = (
+    FIELDS
+    | LINKS
+    | BUTTONS
+    | frozenset({"menuitem", "menuitemcheckbox", "menuitemradio", "option", "switch", "tab", "treeitem"})
+)
+"""Roles of what a pointer presses (WAI-ARIA 1.2 §5.3.2, widgets)."""

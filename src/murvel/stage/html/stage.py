@@ -105,6 +105,9 @@ class HtmlStage:
     def measure(self) -> None:
         """Nothing is laid out."""
 
+    seen = None
+    """Nothing is laid out."""
+
     def look(self) -> Seen | None:
         """Nothing is laid out."""
         return None

@@ -1,0 +1,133 @@
+"""What eyes meet, measured in a browser: contrast, targets, focus indicators (WCAG 2.2 1.4.3, 1.4.11, 2.4.7, 2.5.8)."""
+
+from __future__ import annotations
+
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.facts import Facts
+from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio_words
+from murvel.reader.following import takes_text
+from murvel.stage.seen import TARGET_AA, Contrast, Indication, TextKind, TextSeen
+
+checks = Checks(Topic.EYES)
+
+_UNTOLD_AT_MOST = 20
+
+
+def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
+    """Return a contrast in words: the ratio, the colours, and which colour would pass."""
+    pair = contrast.least
+    words = f"{ratio_words(pair.ratio)}, {pair.colour.hex} on {pair.behind.hex}"
+    if not contrast.is_even:
+        words = f"{words} where it is least, {ratio_words(contrast.typical.ratio)} in the middle"
+    aa, aaa = (AA_LARGE, AAA_LARGE) if seen.is_large else (AA_TEXT, AAA_TEXT)
+    passing = [
+        f"{found.hex} would pass {level}"
+        for level, wanted in (("AA", aa), ("AAA", aaa))
+        if (found := nearest(pair.colour, pair.behind, wanted)) is not None and pair.ratio < wanted
+    ]
+    return "; ".join([words, *passing])
+
+
+@checks.add(
+    "text-contrast", "Text has too little contrast", FAILS, "1.4.3",
+    means="People who see a little cannot read it.",
+    repair="Take a colour that passes, for the text or for what is behind it.",
+    expect="the same to the ear; to the eye, at least 4.5:1, and 3:1 for large text",
+    needs_browser=True,
+)  # fmt: skip
+def text_contrast(page: Facts) -> Found:
+    """Text, values and placeholders against the pixels behind them; large text apart, disabled controls left out. Where
+    what is behind differs and only its worst part is too near, a person judges."""
+    for seen in page.seen.texts if page.seen is not None else ():
+        if seen.contrast is None or seen.is_inactive or not page.is_exposed(seen.element):
+            continue
+        wanted = AA_LARGE if seen.is_large else AA_TEXT
+        if seen.contrast.least.ratio < wanted:
+            is_sure = seen.contrast.is_even or seen.contrast.typical.ratio < wanted
+            which = "" if seen.kind is TextKind.TEXT else f"{seen.kind}: "
+            words = contrast_words(seen, seen.contrast)
+            yield Finding(seen.element, f"{which}{words}", FAILS if is_sure else NEEDS_EARS)
+
+
+@checks.add(
+    "text-contrast-untold", "Contrast of text cannot be told", NEEDS_EARS, "1.4.3",
+    means="Nothing was measured: what the text stands on, or its colour, is not one that pixels tell.",
+    repair="Look at it, and measure by hand where it is hardest to read: murvel contrast TEXT GROUND.",
+    expect="the same to the ear; to the eye, at least 4.5:1, and 3:1 for large text",
+    needs_browser=True,
+)  # fmt: skip
+def text_contrast_untold(page: Facts) -> Found:
+    """Text with a shadow, cut out of a picture, over something that moves; what is not in sight is left out."""
+    untold = [
+        seen
+        for seen in (page.seen.texts if page.seen is not None else ())
+        if seen.contrast is None and seen.is_hindered and not seen.is_inactive and page.is_exposed(seen.element)
+    ]
+    yield from (Finding(seen.element, seen.reason) for seen in untold[:_UNTOLD_AT_MOST])
+
+
+@checks.add(
+    "edge-contrast", "Edge of a field is hardly seen", NEEDS_EARS, "1.4.11",
+    means="People who see a little do not find the field, or how large it is.",
+    repair="Give the field a border, or a ground, of at least 3:1 with what is around it.",
+    expect="the same to the ear; to the eye, an edge of at least 3:1",
+    needs_browser=True,
+)  # fmt: skip
+def edge_contrast(page: Facts) -> Found:
+    """Fields that are typed into and choices: border against what is outside and inside, ground against outside."""
+    for seen in page.seen.edges if page.seen is not None else ():
+        if seen.contrast is not None and not seen.is_inactive and seen.contrast.ratio < NON_TEXT:
+            pair = seen.contrast
+            words = f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
+            better = nearest(pair.colour, pair.behind, NON_TEXT)
+            yield Finding(seen.element, f"{words}; {better.hex} would pass" if better is not None else words)
+
+
+@checks.add(
+    "target-small", "Target is small, and another is near", FAILS, "2.5.8",
+    means="People who cannot point exactly press the one beside it.",
+    repair="Make it at least 24 by 24 CSS pixels, or leave more room around it.",
+    expect="the same to the ear; to the pointer, 24 by 24 pixels or room around it",
+    needs_browser=True,
+)  # fmt: skip
+def target_small(page: Facts) -> Found:
+    """Under 24 pixels, and a circle of 24 pixels around its middle meets another target or the circle of a small one;
+    not in sentences, nor where the browser decides the size. A label counts, and so do parts that stand out."""
+    for seen in page.seen.targets if page.seen is not None else ():
+        if not seen.is_at_least(TARGET_AA) and seen.near is not None and not seen.is_excepted:
+            if page.is_exposed(seen.element):
+                size = f"{seen.width:g} by {seen.height:g} pixels"
+                yield Finding(seen.element, f"{size}, too near to {page.tree.place_words(seen.near)}")
+
+
+@checks.add(
+    "focus-not-shown", "Nothing shows that it has the focus", FAILS, "2.4.7",
+    means="People who see the page and use the keyboard do not know where they are.",
+    repair="Leave the browser's outline, or draw one for :focus-visible.",
+    expect="the same to the ear; to the eye, an outline or another ground at the stop",
+    needs_browser=True,
+)  # fmt: skip
+def focus_not_shown(page: Facts) -> Found:
+    """No pixel changes at the stop or around it with the styles of focus; in a field that is typed into, the caret may
+    be enough, and a script may draw something."""
+    for seen in page.seen.indicators if page.seen is not None else ():
+        if seen.indication is Indication.NONE:
+            node = page.node(seen.element)
+            has_caret = node is not None and takes_text(node)
+            yield Finding(seen.element, "but for the caret" if has_caret else "", NEEDS_EARS if has_caret else None)
+
+
+@checks.add(
+    "focus-faint", "Focus is hardly seen", NEEDS_EARS, "2.4.7", "1.4.11",
+    means="People who see a little lose the place of the focus.",
+    repair="Draw an outline of 2 pixels whose colour has 3:1 with what is behind it.",
+    expect="the same to the ear; to the eye, an indicator of at least 3:1",
+    needs_browser=True,
+)  # fmt: skip
+def focus_faint(page: Facts) -> Found:
+    """What changes with the focus is small, or has less than 3:1 with what was there before."""
+    for seen in page.seen.indicators if page.seen is not None else ():
+        if seen.indication is Indication.FAINT:
+            pair = seen.pair
+            colours = f", mostly {pair.colour.hex} for {pair.behind.hex}" if pair is not None else ""
+            yield Finding(seen.element, f"{seen.strong:.0f} of {seen.area:.0f} square pixels have 3:1{colours}")
