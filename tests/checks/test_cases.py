@@ -12,9 +12,13 @@ from pathlib import Path
 
 import pytest
 
+from murvel.browser.launch import find_chromium
 from murvel.checks.catalogue import built_in
 from murvel.checks.check import Certainty
 from murvel.checks.run import leads_of
+from murvel.page.setup import BrowserSetup, Setup
+from murvel.reader.session import ReadingSession
+from murvel.work.sessions import open_session
 from tests.support import session_of, staged
 
 FOLDER = Path(__file__).parent / "cases"
@@ -51,12 +55,33 @@ def expanded(markup: str) -> str:
 
 
 EXAMPLES = list(examples())
+IN_BROWSER = [each for each in EXAMPLES if built_in()[each.check].needs_browser]
 
 
-@pytest.mark.parametrize("example", EXAMPLES, ids=lambda each: f"{each.check} {each.verdict} {each.markup[:30]}")
+def name(example: Example) -> str:
+    return f"{example.check} {example.verdict} {example.markup[:30]}"
+
+
+@pytest.mark.parametrize("example", [each for each in EXAMPLES if each not in IN_BROWSER], ids=name)
 def test_example(example: Example) -> None:
     markup, _, cues = example.markup.partition("~~~")
-    session = staged(markup, f"cues: {cues}") if cues else session_of(markup)
+    expect_leads(example, staged(markup, f"cues: {cues}") if cues else session_of(markup))
+
+
+@pytest.mark.thorough
+@pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")
+@pytest.mark.parametrize("example", IN_BROWSER, ids=name)
+def test_example_in_a_browser(example: Example, tmp_path: Path) -> None:
+    (tmp_path / "page.html").write_text(f"<!DOCTYPE html><html lang=en><title>Beds</title>{example.markup}")
+    session = open_session(str(tmp_path / "page.html"), Setup(root=tmp_path, browser=BrowserSetup()))
+    assert session.stage is not None
+    session.stage.look()
+    expect_leads(example, session)
+    session.stage.close()
+
+
+def expect_leads(example: Example, session: ReadingSession) -> None:
+    markup = example.markup.partition("~~~")[0]
     found = leads_of(session, [built_in()[example.check]])
     marked = {element for element in found if "lead" in element.element.attributes}
     if example.verdict is None:

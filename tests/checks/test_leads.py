@@ -34,7 +34,7 @@ def test_the_moves_of_a_lead_lead_to_it(path: Path) -> None:
 
 def test_the_demo_as_found_shows_nearly_every_check_and_nothing_fails_on_the_repaired_one() -> None:
     found = {lead.check.id for path in PAGES for lead in leads_of(open_session(str(path)))}
-    assert len(found) > 0.95 * len(built_in())
+    assert len(found) > 0.95 * sum(not check.needs_browser for check in built_in())
     for path in sorted((DEMO / "repaired").glob("*.html")):
         assert [lead.says for lead in leads_of(open_session(str(path))) if lead.certainty is Certainty.FAILS] == []
 

@@ -20,10 +20,10 @@ from murvel.browser.batching import batches_of, put_together
 from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard
 from murvel.browser.listeners import listened
-from murvel.browser.measuring import measured
 from murvel.browser.opinion import AskedOpinion
 from murvel.browser.quiet import until_quiet
 from murvel.browser.revealing import CopiedPage
+from murvel.browser.seen.measuring import measured
 from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
 from murvel.browser.taking import browser_tree, node_of, take
 from murvel.errors import MurvelError

@@ -14,7 +14,7 @@ def check_lines(catalogue: Catalogue) -> Iterator[str]:
     for topic in catalogue.topics:
         yield topic
         for check in catalogue.of_topic(topic):
-            yield f"  {check.id:<28}{check.certainty:<12}{' '.join(check.criteria):<20}{check.title}"
+            yield f"  {check.id:<28}{check.certainty:<12}{' '.join(check.criteria):<20}{_title(check)}"
 
 
 def one_check_lines(check: Check) -> Iterator[str]:
@@ -26,6 +26,12 @@ def one_check_lines(check: Check) -> Iterator[str]:
     yield f"repair: {check.repair}"
     yield f"then heard: {_filled(check.expect)}"
     yield f"looks at: {check.looks_at}"
+    if check.needs_browser:
+        yield "needs a browser: murvel check --browser"
+
+
+def _title(check: Check) -> str:
+    return f"{check.title} (needs a browser)" if check.needs_browser else check.title
 
 
 def _filled(expect: str) -> str:
@@ -47,7 +53,7 @@ def checks_markdown(catalogue: Catalogue) -> str:
         lines += ["| --- | --- | --- | --- | --- | --- |"]
         for check in catalogue.of_topic(topic):
             criteria = ", ".join(check.criteria)
-            cells = (f"`{check.id}`", check.title, check.certainty, criteria, check.means, check.repair)
+            cells = (f"`{check.id}`", _title(check), check.certainty, criteria, check.means, check.repair)
             lines.append("| " + " | ".join(_escaped(each) for each in cells) + " |")
     return "\n".join(lines) + "\n"
 

@@ -12,6 +12,7 @@ from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.checks.record import HIDDEN_NOW
 from murvel.checks.run import in_reading_order, leads_by_check, leads_of_hidden
+from murvel.page.colours import ratio_words
 from murvel.page.document import Element
 from murvel.page.html.inputs import control_type
 from murvel.page.memory import no_collection
@@ -223,6 +224,33 @@ class Survey:
             found[lead.element] = f"seen, not heard: {lead.detail}"
         yield from ((element, 0, found[element]) for element in sorted(found, key=lambda each: each.order))
 
+    def contrast(self) -> Iterator[_Found]:
+        """Text and edges whose contrast is known, the least first; then those of which it cannot be told."""
+        seen = self.page.seen
+        if seen is None:
+            return
+        told = [(each.contrast.least.ratio, each.element) for each in seen.texts if each.contrast is not None]
+        told += [(each.contrast.ratio, each.element) for each in seen.edges if each.contrast is not None]
+        least: dict[Element, float] = {}
+        for found, element in told:
+            least[element] = min(found, least.get(element, found))
+        for element in sorted(least, key=lambda each: (least[each], each.order)):
+            yield element, 0, ratio_words(least[element])
+        for each in seen.texts:
+            if each.is_hindered and each.element not in least:
+                yield each.element, 0, f"cannot be told: {each.reason}"
+
+    def targets(self) -> Iterator[_Found]:
+        """What a pointer presses, the smallest first."""
+        seen = self.page.seen
+        for each in sorted(seen.targets, key=lambda each: min(each.width, each.height)) if seen is not None else ():
+            yield each.element, 0, f"{each.width:g} by {each.height:g}"
+
+    def focus(self) -> Iterator[_Found]:
+        """How the focus shows at Tab stops, in document order."""
+        for each in self.page.seen.indicators if self.page.seen is not None else ():
+            yield each.element, 0, each.indication.value
+
     def _known_for(self, trait: Trait) -> list[Lead]:
         return [lead for lead in self.leads if trait in lead.check.traits]
 
@@ -272,6 +300,9 @@ _FINDERS: dict[Slice, Callable[[Survey], Iterator[_Found]]] = {
     Slice.FRAMES: _by_roles("iframe"),
     Slice.LOOKS: Survey.looks_only,
     Slice.SIGHT: Survey.sight,
+    Slice.CONTRAST: Survey.contrast,
+    Slice.TARGETS: Survey.targets,
+    Slice.FOCUS: Survey.focus,
     Slice.OTHER: Survey.other,
 }
 """How each list is filled; the last is of what the others left."""

@@ -9,10 +9,10 @@ from typing import Any
 
 from PIL import Image
 
-from murvel.browser.indicators import Compared, compared
-from murvel.browser.pixels import Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
+from murvel.browser.seen.indicators import Compared, compared
+from murvel.browser.seen.pixels import Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
+from murvel.browser.seen.targets import Told, targets_of
 from murvel.browser.tab import Tab
-from murvel.browser.targets import Told, targets_of
 from murvel.page.colours import Paint, parse_colour
 from murvel.page.document import Element
 from murvel.page.errors import PageError
@@ -24,6 +24,8 @@ _OVERLAP = 0.25
 
 _MOST_WINDOWS = 60
 _GROUP = "measuring"
+_BESIDE = 4.0
+"""CSS pixels around a field that have to be in the window for its edge to be told."""
 
 _MOVES = "what is behind it moves"
 
@@ -107,8 +109,10 @@ class _Looking:
         await self._look_at_focus(left, top, scale)
         for told in edges:
             number, _, borders, rect = told
-            around = [rect[0] - 4, rect[1] - 4, rect[2] + 8, rect[3] + 8]
-            if self._edges[number][1] is None and pictures is not None and pictures.holds(around):
+            around = [rect[0] - _BESIDE, rect[1] - _BESIDE, rect[2] + 2 * _BESIDE, rect[3] + 2 * _BESIDE]
+            is_here = top <= around[1] and around[1] + around[3] <= top + height
+            if self._edges[number][1] is None and is_here:
+                pictures = pictures or await self._pictures(left, top, scale)
                 self._edges[number] = (told, edge_contrast(pictures, rect, borders))
 
     async def _look_at_focus(self, left: float, top: float, scale: float) -> None:

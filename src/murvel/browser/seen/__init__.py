@@ -1,0 +1,1 @@
+"""What is seen of a page: pictures of it in, contrast, targets and focus indicators out (`murvel.stage.seen`)."""
