@@ -9,17 +9,15 @@ from operator import attrgetter
 from murvel.checks.facts import Facts
 from murvel.reader.timing import clock
 from murvel.survey.entry import Entry, Slice
+from murvel.survey.eyes import Fact, seen_facts
 from murvel.tree.node import Node
 from murvel.tree.roles import LINKS, TABLES
-
-Fact = tuple[str, str]
-"""A label and a value."""
 
 
 def facts_of(page: Facts, entry: Entry) -> list[Fact]:
     """Return what helps to judge an entry; facts without a value are left out."""
     node = entry.node
-    facts: list[Fact] = []
+    facts: list[Fact] = list(seen_facts(page, entry.slice, entry.element))
     if node is None:
         hidden = page.semantics.hidden(entry.element)
         if hidden is not None:

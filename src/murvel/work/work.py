@@ -199,6 +199,18 @@ class Work:
         yield from survey.fill()
         self._survey = survey
 
+    def look(self) -> Iterator[float]:
+        """Look at a page in a browser, for contrast, targets and focus indicators; yield 0 before and 1 after.
+
+        Raises:
+            BrowserError: the page is busy, or does not answer.
+        """
+        yield 0.0
+        if self.session.stage is not None:
+            self.session.stage.look()
+            self.forget_survey()
+        yield 1.0
+
     @property
     def is_surveyed(self) -> bool:
         """Whether the survey of the page as it is now is at hand, and asking for it takes no time."""

@@ -21,6 +21,7 @@ from murvel.page.text import visible
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
+from murvel.survey.eyes import EYES
 from murvel.work.sessions import open_session
 
 
@@ -51,7 +52,10 @@ def survey(
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.survey import survey_of
 
-    found = survey_of(open_session(page, asked.setup()), catalogue_here(), with_hidden=hidden)
+    session = open_session(page, asked.setup())
+    if session.stage is not None and (list_ is None or list_ in EYES):
+        session.stage.look()
+    found = survey_of(session, catalogue_here(), with_hidden=hidden)
     asked.tell(found.page.document.problems)
     said: dict[str, Judgement] = {}
     if casebook is not None:

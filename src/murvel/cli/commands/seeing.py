@@ -30,7 +30,7 @@ def contrast(
             "foreground": pair.colour.hex,
             "background": pair.behind.hex,
             "ratio": int(pair.ratio * 100) / 100,
-            "enough": {words: is_enough for words, is_enough in pair.levels},
+            "enough": dict(pair.levels),
             "nearest": [
                 {
                     "ratio": each.wanted,

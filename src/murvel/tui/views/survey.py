@@ -21,15 +21,17 @@ from murvel.reader.timing import clock
 from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judgement, Slice, Verdict
+from murvel.survey.eyes import EYES
 from murvel.survey.facts import facts_of
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
+from murvel.tui.dialogs.looking import Looking
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
 from murvel.tui.widgets.list_names import ListName, ListNames
 from murvel.tui.widgets.palette import LEGEND, part_styles
 from murvel.tui.widgets.rows import Beside, Rows
-from murvel.tui.widgets.wording import facts_table, pieces, styled
+from murvel.tui.widgets.wording import facts_table, pieces, styled, with_swatches
 from murvel.work.work import Work
 
 _SIGNS: dict[Verdict | None, tuple[str, str]] = {
@@ -65,6 +67,7 @@ class SurveyView(View):
         _action("note", "note", "m", "Write a note to the entry", "note"),
         _action("filter", "filter", "slash", "Show only entries with some words", "filter"),
         _action("which", "which", "w", "Show all, those not judged, with leads, or of one verdict", "which"),
+        _action("look", "look", "v", "Look at the page in the browser: contrast, targets, focus", "look"),
         _action("hidden", "hidden", "H", "Show and judge hidden entries too, or not"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
@@ -179,7 +182,7 @@ class SurveyView(View):
             ("", Text(visible(entry.remark), styles["notice"])),
         ]
         facts = facts_of(self.work.survey.page, entry)
-        rows += [(label, Text(visible(value), styles["plain"])) for label, value in facts]
+        rows += [(label, with_swatches(visible(value), styles["plain"])) for label, value in facts]
         shown: list[RenderableType] = [facts_table([row for row in rows if row[1].plain], styles["faint"], LABEL_WIDTH)]
         for lead in entry.leads:
             shown += [Text(), lead_block(lead, styles)]
@@ -189,6 +192,8 @@ class SurveyView(View):
         """Return why the list is empty, and what would stand there."""
         if self._choice.about:
             return f"No entry is {self._choice.about}. w shows others, / with no words takes the words away."
+        if self._slice in EYES and self.work.session.stage is not None and self.work.session.stage.seen is None:
+            return "Nobody has looked at this page yet: v does, where it is open in a browser (murvel open --browser)."
         return f"This page has no {self._slice.value}. Here would stand {self._slice.about}."
 
     def on_list_names_chosen(self, message: ListNames.Chosen) -> None:
@@ -279,6 +284,21 @@ class SurveyView(View):
         self._choice = replace(self._choice, hidden_too=not self._choice.hidden_too)
         self.work.judges_hidden = self._choice.hidden_too
         self.post_message(NeedsSurvey(self.watch_drawn))
+
+    def action_look(self) -> None:
+        """Look at the page in the browser, and show the list of contrast."""
+        stage = self.work.session.stage
+        if stage is None or not stage.is_live:
+            words = "Contrast, targets and focus are seen in a browser only: murvel open PAGE --browser."
+            self.post_message(Happened(words, error=True))
+            return
+
+        def looked(is_done: bool | None) -> None:
+            if is_done:
+                self._slice = self._slice if self._slice in EYES else Slice.CONTRAST
+                self.post_message(NeedsSurvey(self.watch_drawn))
+
+        self.app.push_screen(Looking("Looking at the page, window by window", self.work.look()), looked)
 
     def action_go_there(self) -> None:
         """Go to the entry's place on the page."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 
 from rich.cells import cell_len
@@ -114,3 +115,18 @@ def styled(all_pieces: Iterable[Piece], styles: dict[str, str]) -> Text:
     for piece, kind in all_pieces:
         text.append(piece, styles.get(kind, ""))
     return text
+
+
+_COLOUR = re.compile(r"#[0-9a-f]{6}\b")
+
+
+def with_swatches(text: str, style: str) -> Text:
+    """Return a text with a block of each colour that is named in it, before the name."""
+    shown, done = Text(), 0
+    for found in _COLOUR.finditer(text):
+        shown.append(text[done : found.start()], style)
+        shown.append("██ ", found.group())
+        shown.append(found.group(), style)
+        done = found.end()
+    shown.append(text[done:], style)
+    return shown
