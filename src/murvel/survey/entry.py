@@ -52,9 +52,9 @@ _ABOUT = {
     Slice.FRAMES: "pages within the page",
     Slice.LOOKS: "text that only looks like a heading, a table or a list",
     Slice.SIGHT: "what is heard and not seen, or seen and not heard",
-    Slice.CONTRAST: "of text and of fields with what is behind them, the least first; needs a browser",
-    Slice.TARGETS: "what a pointer presses, the smallest first; needs a browser",
-    Slice.FOCUS: "how it shows at each Tab stop; needs a browser",
+    Slice.CONTRAST: "of text and of fields with what is behind them, the least first",
+    Slice.TARGETS: "what a pointer presses, the smallest first",
+    Slice.FOCUS: "how it shows at each Tab stop",
     Slice.OTHER: "whatever else was noticed",
 }
 

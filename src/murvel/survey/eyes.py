@@ -31,7 +31,7 @@ def _contrast(page: Facts, element: Element) -> Iterator[Fact]:
     for edge in (each for each in page.seen.edges if each.element is element and each.contrast is not None):
         pair = edge.contrast
         assert pair is not None
-        yield "edge", _pair(pair)
+        yield "edge", f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
         yield "asks for", f"{NON_TEXT:g}:1 (1.4.11)"
         yield from _would_pass(pair, (("would pass", NON_TEXT),))
 
@@ -61,11 +61,9 @@ def _would_pass(pair: Pair, wanted: tuple[tuple[str, float], ...]) -> Iterator[F
         if pair.ratio < value:
             found = nearest(pair.colour, pair.behind, value)
             other = nearest(pair.behind, pair.colour, value)
-            options = [
-                f"{found.hex} on it" if found is not None else "",
-                f"it on {other.hex}" if other is not None else "",
-            ]
-            yield label, ", or ".join(filter(None, options)) or "no colour, whichever of the two is changed"
+            options = [f"{found.hex} on it"] if found is not None else []
+            options += [f"it on {other.hex}"] if other is not None else []
+            yield label, ", or ".join(options) or "no colour, whichever of the two is changed"
 
 
 def _target(page: Facts, element: Element) -> Iterator[Fact]:

@@ -34,6 +34,9 @@ _HIDDEN_TAGS: dict[Slice, tuple[str, ...]] = {
     Slice.IMAGES: ("img",),
     Slice.TABLES: ("table",),
 }
+_RUNNING = frozenset({"generic", "paragraph", "listitem"})
+"""Roles of which the text says more than the role."""
+
 _LONGEST_KEY = 200
 
 _CHECKING = 0.5
@@ -150,7 +153,7 @@ class Survey:
             return _text(page.document.title or "page without a title")
         if node is None:
             return _text(collapse(page.words(element)) if page.is_exposed(element) else "")
-        if node.role in ("generic", "paragraph"):
+        if node.role in _RUNNING:
             return _text(page.text_within(node))
         alone = page.session.speaker.say_alone(node)
         return alone if alone.parts else _text(page.text_within(node))

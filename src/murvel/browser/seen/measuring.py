@@ -119,22 +119,21 @@ class _Looking:
         """Compare the stops in the window with and without the styles of focus, every second one at once: what shows
         at one reaches its neighbours."""
         missing = [number for number in self._stops if number not in self._indicators]
-        here = await self._tab.ask(f"places({missing})")
-        if not here:
+        if not missing:
             return
         without = await self._picture("still")
-        for some in (here[0::2], here[1::2]):
-            if not some:
-                continue
-            nodes = [each for number, _ in some if (each := await self._node(number)) is not None]
+        for some in (missing[0::2], missing[1::2]):
+            nodes = [each for number in some if (each := await self._node(number)) is not None]
             for node in nodes:
                 await self._force(node, ["focus", "focus-visible", "focus-within"])
             with_focus = await self._picture("still")
+            places = await self._tab.ask(f"places({some})")  # what is out of sight may come in with the focus
             for node in nodes:
                 await self._force(node, [])
-            for number, (x, y, width, height) in some:
-                rect = (x - left, y - top, width, height)
-                self._indicators[number] = compared(without, with_focus, rect, scale)
+            for number, (x, y, width, height) in places:
+                if _is_in_sight(x - left, width, without.width / scale):
+                    rect = (x - left, y - top, width, height)
+                    self._indicators[number] = compared(without, with_focus, rect, scale)
 
     async def _node(self, number: int) -> int | None:
         """The number that the protocol's style commands have for an element."""
@@ -182,6 +181,10 @@ class _Looking:
         found.texts.sort(key=lambda each: each.element.order)
         found.edges.sort(key=lambda each: each.element.order)
         return found
+
+
+def _is_in_sight(x: float, width: float, window: float) -> bool:
+    return x + width > 0 and x < window
 
 
 def _paint(text: str) -> Paint:

@@ -13,6 +13,8 @@ from textual.widget import Widget
 from textual.widgets import Label, ProgressBar
 from textual.worker import get_current_worker
 
+from murvel.errors import MurvelError
+from murvel.page.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 
 _A_WHILE = 0.1
@@ -49,13 +51,22 @@ class Looking(Dialog[bool]):
     def _do_steps(self) -> None:
         worker = get_current_worker()
         told = monotonic()
-        for part in self._steps:
-            if worker.is_cancelled:
-                return
-            if monotonic() - told > _A_WHILE:
-                told = monotonic()
-                self.app.call_from_thread(self._show, part)
-        self.app.call_from_thread(self.dismiss, True)
+        try:
+            for part in self._steps:
+                if worker.is_cancelled:
+                    return
+                if monotonic() - told > _A_WHILE:
+                    told = monotonic()
+                    self.app.call_from_thread(self._show, part)
+        except MurvelError as error:
+            self.app.call_from_thread(self._fail, error)
+        else:
+            self.app.call_from_thread(self.dismiss, True)
+
+    def _fail(self, error: MurvelError) -> None:
+        """Say what went wrong; what was to follow does not."""
+        if self.is_asking:
+            self.query_one("#words", Label).update(visible(f"{error} Esc closes this."))
 
     def _show(self, part: float) -> None:
         if self.is_asking:
