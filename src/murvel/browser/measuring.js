@@ -92,9 +92,18 @@
   const FIELDS = "input:not([type=checkbox], [type=radio], [type=hidden], [type=range], [type=color], [type=image], "
     + "[type=file]), textarea, select";
 
-  // Every element with text of its own that is shown: [number, kind, size, weight, colour, what hinders, is inactive,
+  // Every element with text of its own that is shown, in the window or without a place: [number, kind, size, weight, colour, what hinders, is inactive,
   // rects], in places of the page. Kind 0 is text, 1 a value and 2 a placeholder, which no line goes through.
+  let knownTexts = null, knownAt = 0, knownHeight = 0;
   function texts() {
+    const height = (document.scrollingElement ?? document.documentElement).scrollHeight;
+    const isOld = !knownTexts || murvel.calm() < (performance.now() - knownAt) / 1000 || height !== knownHeight;
+    if (isOld) { knownTexts = allTexts(); knownAt = performance.now(); knownHeight = height; }
+    return knownTexts.filter(([, , , , , , , rects]) => !rects.length
+      || rects.some((rect) => rect[1] < scrollY + innerHeight && rect[1] + rect[3] > scrollY));
+  }
+
+  function allTexts() {
     const found = [], known = new Map(), clips = new Map();
     const note = (element, kind, rects) => {
       if (!element.checkVisibility({visibilityProperty: true})) return;
@@ -246,6 +255,28 @@
     return found;
   }
 
+  // Which of some elements are in the window, or near its top, or nowhere in sight: those that may show there.
+  function near(numbers) {
+    return numbers.filter((number) => {
+      const element = nodeOf(number), box = element?.isConnected ? element.getBoundingClientRect() : null;
+      return box && ((box.bottom > 0 && box.top < innerHeight) || (scrollY === 0 && box.top <= 0)) && element.checkVisibility();
+    });
+  }
+
+  // Whether something may have moved while pictures were taken: what plays, and what scripts changed just now.
+  function mayMove() {
+    if (murvel.calm() < 2) return true;
+    for (const element of everyElement("video, canvas, marquee, img")) {
+      const isMoving = element.localName !== "img" || /\.(gif|webp|apng|svg)\b|^data:image\/(gif|webp|apng|svg)/i.test(element.currentSrc);
+      if (isMoving && element.checkVisibility()) return true;
+    }
+    for (const scope of scopes) {
+      if ((scope.getAnimations?.() ?? []).length) return true;
+      for (const element of scope.querySelectorAll?.("iframe") ?? []) if (!frameRoot(element)) return true;
+    }
+    return false;
+  }
+
   // How far the page and its window reach, and the pixels of a picture for one of CSS.
   function extent() {
     const page = document.scrollingElement ?? document.documentElement;
@@ -255,5 +286,5 @@
 
   function scrollToPlace(x, y) { window.scrollTo({left: x, top: y, behavior: "instant"}); return [scrollX, scrollY]; }
 
-  Object.assign(murvel, {paint, texts, edges, targets, places, extent, scrollToPlace});
+  Object.assign(murvel, {paint, texts, edges, targets, places, near, mayMove, extent, scrollToPlace});
 })();

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import base64
 import io
 from collections.abc import Mapping
@@ -118,18 +119,16 @@ class _Looking:
     async def _look_at_focus(self, left: float, top: float, scale: float) -> None:
         """Compare the stops in the window with and without the styles of focus, every second one at once: what shows
         at one reaches its neighbours."""
-        missing = [number for number in self._stops if number not in self._indicators]
-        if not missing:
+        near = await self._tab.ask(f"near({[each for each in self._stops if each not in self._indicators]})")
+        if not near:
             return
         without = await self._picture("still")
-        for some in (missing[0::2], missing[1::2]):
-            nodes = [each for number in some if (each := await self._node(number)) is not None]
-            for node in nodes:
-                await self._force(node, ["focus", "focus-visible", "focus-within"])
+        for some in filter(None, (near[0::2], near[1::2])):
+            nodes = [each for each in await asyncio.gather(*map(self._node, some)) if each is not None]
+            await asyncio.gather(*(self._force(each, ["focus", "focus-visible", "focus-within"]) for each in nodes))
             with_focus = await self._picture("still")
             places = await self._tab.ask(f"places({some})")  # what is out of sight may come in with the focus
-            for node in nodes:
-                await self._force(node, [])
+            await asyncio.gather(*(self._force(each, []) for each in nodes))
             for number, (x, y, width, height) in places:
                 if _is_in_sight(x - left, width, without.width / scale):
                     rect = (x - left, y - top, width, height)
@@ -153,9 +152,9 @@ class _Looking:
         return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
 
     async def _pictures(self, left: float, top: float, scale: float) -> Pictures:
-        taken = [await self._picture(name) for name in ("behind", "text", "probe", "other", "behind")]
+        behind, text, probe, other = [await self._picture(name) for name in ("behind", "text", "probe", "other")]
+        again = await self._picture("behind") if await self._tab.ask("mayMove()") else behind
         await self._tab.ask("paint('still')")
-        behind, text, probe, other, again = taken
         return Pictures(behind, text, probe, other, again, left, top, scale)
 
     def seen(self, by_number: Mapping[int, Element]) -> Seen:

@@ -127,6 +127,10 @@ def text_contrast(pictures: Pictures, rects: Sequence[Rect], others: Sequence[Re
         others: where other text lies over it.
         alpha: how much the text's own colour covers.
     """
+    even = [_even_pair(pictures, rect, alpha) for rect in rects] if not others else [None]
+    known = [pair for pair in even if pair is not None]
+    if len(known) == len(even):
+        return Looked(contrast_of(known))
     pairs: list[Pair] = []
     places = moving = 0
     for place in _places(pictures, rects, others):
@@ -139,6 +143,30 @@ def text_contrast(pictures: Pictures, rects: Sequence[Rect], others: Sequence[Re
     if moving > _MOST_MOVING * places or len(pairs) < _ENOUGH:
         return Looked(None, moves=moving > _MOST_MOVING * places)
     return Looked(contrast_of(pairs))
+
+
+def _even_pair(pictures: Pictures, rect: Rect, alpha: float) -> Pair | None:
+    """The colours of a rectangle in which all is of one colour, behind the text and in it; None if it is not so."""
+    left, top, width, height = rect
+    inset = min(_INSET, width / 4)
+    x, y = pictures.at(left + inset, top + _DOWN[0] * height)
+    right, bottom = pictures.at(left + width - inset, top + _DOWN[-1] * height)
+    box = (x, y, max(right, x + 1), max(bottom, y + 1))
+    one = [_one_colour(each, box) for each in (pictures.behind, pictures.again, pictures.text, pictures.probe)]
+    behind, again, text, probe = one
+    if behind is None or again is None or text is None or probe is None:
+        return None
+    if not _is_same(behind, again) or _is_same(behind, probe):
+        return None
+    return Pair(Paint(text, alpha).over(behind), behind)
+
+
+def _one_colour(picture: Image.Image, box: tuple[int, int, int, int]) -> Colour | None:
+    bounds = picture.crop(box).getextrema()
+    values = [each for each in bounds if isinstance(each, tuple)]
+    if any(high != low for low, high in values):
+        return None
+    return Colour(*(int(low) for low, _ in values[:3]))
 
 
 def value_contrast(pictures: Pictures, rects: Sequence[Rect], others: Sequence[Rect], paint: Paint) -> Looked:
