@@ -53,6 +53,8 @@ class Keyboard:
                         await self._tab.page.keyboard.type(character)
                 case Activate():
                     await self._click(number)
+                case Hover(None):
+                    await self._tab.page.mouse.move(0, 0)
                 case Hover():
                     point = await self._point(number)
                     if point is None:

@@ -321,7 +321,7 @@ class BrowserStage:
         match given:
             case TabKey(_, start):
                 return given, self._number(start)
-            case Press(_, None):
+            case Press(_, None) | Hover(None):
                 return given, None
             case Activate(key) | Focus(key) | Hover(key) | Press(_, key) | Type(key, _):
                 number = self._number(key)

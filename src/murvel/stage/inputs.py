@@ -61,9 +61,9 @@ class Tab:
 
 @dataclass(frozen=True, slots=True)
 class Hover:
-    """The pointer is put on an element, and stays there."""
+    """The pointer is put on an element, and stays there; with None it is put where nothing is."""
 
-    key: int
+    key: int | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,7 @@ from murvel.checks.criteria import Level
 from murvel.cli.app import PAGE_HELP, ForceOption, Form, FormOption, OutputOption, PageArgument, WidthsOption, app
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines, write_out
+from murvel.drills.found import Kind
 from murvel.page.errors import PageError
 from murvel.page.text import visible
 from murvel.report.formats import LeadFormat
@@ -171,6 +172,63 @@ def check(
     if any(result.failure is not None for result in results) or (asked.strict and asked.incomplete):
         raise typer.Exit(Exit.ERROR)
     if write_known is None and is_failure(results, fail_on or settings.fail_on):
+        raise typer.Exit(Exit.FAILS)
+
+
+@app.command("drill")
+@opens_pages
+def drill(
+    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")],
+    only: Annotated[
+        list[Kind] | None,
+        typer.Option("--only", metavar="KIND", help="Drill only widgets of a kind, as menu (repeatable)."),
+    ] = None,
+    walk: Annotated[bool, typer.Option("--walk", help="Print each key, with what was heard.")] = False,
+    form: Annotated[
+        LeadFormat | None,
+        typer.Option(
+            "--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV. By default the ending of FILE says it."
+        ),
+    ] = None,
+    output: OutputOption = None,
+    force: ForceOption = False,
+    fail_on: Annotated[
+        FailOn, typer.Option("--fail-on", help="Choose which findings make the exit status 1.")
+    ] = FailOn.FAILS,
+    *,
+    asked: Asked,
+) -> None:
+    """Work widgets by keyboard as a tester does. Exit status 1: something fails."""
+    from murvel.cli.checking import is_failure
+    from murvel.cli.drilling import drilled_page, walk_lines_of
+    from murvel.cli.pages import pages_in
+    from murvel.cli.progress import Progress
+    from murvel.drills.faults import drill_catalogue
+    from murvel.report.errors import ReportError
+    from murvel.report.leads import render_leads
+
+    named = list(pages_in(pages))
+    if not named:
+        raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
+    results, lines = [], []
+    with Progress("drilling") as progress:
+        for number, page in enumerate(named):
+            progress.tell(number, len(named))
+            result, drilled = drilled_page(page, asked.setup(), only or [])
+            results.append(result)
+            lines += [line for each in drilled for line in walk_lines_of(each)]
+    for result in results:
+        if result.failure is not None:
+            print_error(result.failure)
+        asked.tell(result.problems, visible(result.name) if len(named) > 1 else "")
+    if walk:
+        print_lines(lines)
+    else:
+        form = form or LeadFormat.of_ending(output)
+        write_out(render_leads(results, form, drill_catalogue()), output, "report", ReportError, force=force)
+    if any(result.failure is not None for result in results):
+        raise typer.Exit(Exit.ERROR)
+    if is_failure(results, fail_on):
         raise typer.Exit(Exit.FAILS)
 
 

@@ -69,6 +69,14 @@ at("ask").addEventListener("submit", (event) => {
   at("errors").focus();
 });
 
+// The tip goes on Escape, and is there again the next time.
+document.addEventListener("keydown", (event) => {
+  if (event.key === "Escape") at("water-tip").classList.add("away");
+});
+for (const name of ["mouseleave", "blur"]) {
+  at("water").addEventListener(name, () => at("water-tip").classList.remove("away"));
+}
+
 at("older").addEventListener("click", () => {
   const first = document.createElement("li");
   first.textContent = "A ladder is missing.";

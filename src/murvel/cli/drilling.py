@@ -1,0 +1,51 @@
+"""Drilling pages for a command: what came of each widget, as the leads of a page."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+from time import perf_counter
+
+from murvel.checks.record import PageResult
+from murvel.cli.output import problem_with
+from murvel.cli.pages import NamedPage
+from murvel.drills.found import Drilled, Kind
+from murvel.drills.run import drill_page, records_of
+from murvel.page.setup import Setup
+from murvel.work.sessions import open_session
+
+
+def drilled_page(page: NamedPage, setup: Setup, only: list[Kind]) -> tuple[PageResult, list[Drilled]]:
+    """Drill a page; where that cannot be done, for whatever reason, the result says why.
+
+    Args:
+        page: the page.
+        setup: how it is opened.
+        only: the kinds of widgets; all but forms if there are none.
+    """
+    result, began = PageResult(page.address, width=page.width), perf_counter()
+    drilled: list[Drilled] = []
+    opened = partial(open_session, page.address, page.setup(setup))
+    try:
+        drilled += drill_page(opened, only)
+        session = opened()
+        result.title, result.problems = session.tree.document.title, list(session.tree.document.problems)
+        result.records = records_of(session, drilled)
+        if session.stage is not None:
+            session.stage.close()
+    except Exception as error:
+        result.failure = problem_with(page.address, error)
+    result.seconds = perf_counter() - began
+    return result, drilled
+
+
+def walk_lines_of(drilled: Drilled) -> Iterator[str]:
+    """Yield a drill in lines: the widget, each key with what was heard, and what was found."""
+    state = "" if drilled.is_restored else "; the page is not as it was"
+    found = f"{len(drilled.faults)} found" if drilled.faults else "nothing found"
+    yield f"{drilled.widget.kind} {drilled.widget.words}: {found}{state}"
+    for step in drilled.walk:
+        yield f"    {step.move} => {step.heard}"
+    for fault in drilled.faults:
+        detail = f": {fault.detail}" if fault.detail else ""
+        yield f"    {fault.certainty or fault.check.certainty}: {fault.check.title}{detail} [{fault.check.id}]"

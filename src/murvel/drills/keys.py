@@ -1,0 +1,144 @@
+"""The drills of what keys change: parts of composite widgets, ranges, toggles."""
+
+from __future__ import annotations
+
+from murvel.checks.check import FAILS, NEEDS_EARS
+from murvel.drills import faults
+from murvel.drills.found import Drilled
+from murvel.drills.promises import PROMISES
+from murvel.drills.walker import Walker, is_said
+from murvel.stage.inputs import Keystroke
+from murvel.tree.node import Node
+
+_OPPOSITE = {
+    Keystroke.DOWN: Keystroke.UP, Keystroke.UP: Keystroke.DOWN, Keystroke.LEFT: Keystroke.RIGHT,
+    Keystroke.RIGHT: Keystroke.LEFT,
+}  # fmt: skip
+_STATES = ("checked", "pressed", "selected", "expanded")
+_PARTS = ("menuitem", "menuitemcheckbox", "menuitemradio", "option", "radio", "tab", "treeitem", "gridcell", "row")
+
+
+def drill_composite(walker: Walker, key: int, drilled: Drilled) -> None:
+    """Does an arrow lead on, and does Tab leave it?"""
+    node = walker.node(key)
+    if node is None:
+        return
+    stops = [each for each in walker.session.tree.tab_order if node.element.contains(each)]
+    first = walker.stage.key_of(stops[0]) if stops else None
+    if first is None:
+        drilled.fault(faults.NOT_REACHED)
+        return
+    walker.reach(first)
+    parts = _count_of_parts(walker, node)
+    if parts > 1 and not _leads_on(walker, key, node.role):
+        reached = f"{len(stops)} of its {parts} parts are Tab stops"
+        certainty = NEEDS_EARS if len(stops) >= parts else FAILS
+        drilled.fault(faults.NO_ARROWS, f"{_section(node.role)}; {reached}", certainty)
+    _judge_leaving(walker, drilled)
+
+
+def _within(walker: Walker, node: Node) -> list[Node]:
+    return walker.session.tree.nodes[node.id + 1 : node.end]
+
+
+def _count_of_parts(walker: Walker, node: Node) -> int:
+    return sum(each.role in _PARTS for each in _within(walker, node))
+
+
+def _leads_on(walker: Walker, key: int, role: str) -> bool:
+    for stroke in PROMISES[role].strokes:
+        before = _standing(walker, key)
+        walker.press(stroke)
+        if _standing(walker, key) != before:
+            return True
+    return False
+
+
+def _standing(walker: Walker, key: int) -> tuple[object, ...]:
+    """Where the keys stand in a widget, and what is chosen in it."""
+    node = walker.node(key)
+    focused = walker.node(walker.focus) if walker.focus is not None else None
+    active = walker.session.tree.relations_of(focused).get("activedescendant", ()) if focused is not None else ()
+    chosen = (
+        tuple(
+            walker.stage.key_of(each.element)
+            for each in _within(walker, node)
+            if each.states.get("selected") is True or each.states.get("checked") is True
+        )
+        if node is not None
+        else ()
+    )
+    return walker.focus, tuple(walker.stage.key_of(each.element) for each in active), chosen
+
+
+def _judge_leaving(walker: Walker, drilled: Drilled) -> None:
+    start = walker.focus
+    for _ in range(3):
+        walker.tab()
+        if walker.focus != start:
+            return
+    if start is not None:
+        drilled.fault(faults.TRAP)
+
+
+def drill_range(walker: Walker, key: int, drilled: Drilled) -> None:
+    """Does an arrow change the value, and is that heard? The value is put back."""
+    node = walker.node(key)
+    if node is None:
+        return
+    walker.reach(key)
+    if walker.focus != key:
+        drilled.fault(faults.NOT_REACHED)
+        return
+    before = node.value
+    for stroke in PROMISES[node.role].strokes:
+        heard = walker.press(stroke)
+        now = walker.node(key)
+        if now is not None and now.value != before:
+            if not is_said(heard):
+                drilled.fault(faults.SILENT)
+            walker.press(_OPPOSITE[stroke])
+            again = walker.node(key)
+            drilled.is_restored = again is not None and again.value == before
+            return
+    drilled.fault(faults.NO_ARROWS, _section(node.role))
+
+
+def drill_toggle(walker: Walker, key: int, drilled: Drilled) -> None:
+    """Does Space change the state, and is that heard? The state is put back."""
+    walker.reach(key)
+    if walker.focus != key:
+        drilled.fault(faults.NOT_REACHED)
+        return
+    before = _state(walker, key)
+    for stroke in (Keystroke.SPACE, Keystroke.ENTER):
+        exposed = walker.exposed()
+        heard = walker.press(stroke)
+        if _state(walker, key) != before:
+            if not is_said(heard):
+                drilled.fault(faults.SILENT)
+            if walker.focus != key:
+                walker.reach(key)
+            walker.press(stroke)
+            drilled.is_restored = _state(walker, key) == before
+            return
+        if walker.exposed() != exposed:
+            drilled.fault(faults.STATE_STUCK)
+            walker.press(stroke)
+            return
+    walker.click(key)
+    if _state(walker, key) != before:
+        drilled.fault(faults.POINTER_ONLY, certainty=FAILS)
+        walker.click(key)
+        drilled.is_restored = _state(walker, key) == before
+    else:
+        drilled.fault(faults.STATE_STUCK, "neither keys nor a click change it")
+
+
+def _state(walker: Walker, key: int) -> tuple[object, ...]:
+    node = walker.node(key)
+    return tuple(node.states.get(name) for name in _STATES) if node is not None else ()
+
+
+def _section(role: str) -> str:
+    return f"WAI-ARIA 1.2 {PROMISES[role].section}"

@@ -1,0 +1,134 @@
+"""Somebody who works a page by keyboard: each key with what is heard, what appears, and where the focus is."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from murvel.page.document import Element
+from murvel.reader.acting import hear_out
+from murvel.reader.following import FOCUS_MOVED, Said, follow, perform
+from murvel.reader.session import ReadingSession
+from murvel.stage.inputs import Activate, Focus, Hover, Input, Keystroke, Press, Tab
+from murvel.stage.stage import Stage
+from murvel.tree.node import Node
+
+
+@dataclass(frozen=True, slots=True)
+class Walked:
+    """A key, and what is heard of it."""
+
+    move: str
+    heard: str
+
+
+@dataclass(slots=True)
+class Walker:
+    """Works a page, and keeps the walk.
+
+    Attributes:
+        session: the reading of the page.
+        stage: what the page runs on.
+        walk: what was done so far.
+        tell: is told each step as it is done; it may raise to stop the drill.
+        opening: the keys of what can open, None for all that appears.
+    """
+
+    session: ReadingSession
+    stage: Stage
+    tell: Callable[[Walked], None]
+    walk: list[Walked] = field(default_factory=list)
+    opening: set[int] | None = None
+
+    def element(self, key: int) -> Element | None:
+        """Return the element with a key, as it is now."""
+        return self.stage.element(key)
+
+    def node(self, key: int) -> Node | None:
+        """Return the node of an element, as it is now."""
+        element = self.stage.element(key)
+        return self.session.tree.node_of(element) if element is not None else None
+
+    def exposed(self) -> set[int]:
+        """Return the keys of all that is exposed now."""
+        found = (self.stage.key_of(node.element) for node in self.session.tree.nodes)
+        return {key for key in found if key is not None}
+
+    def present(self) -> set[int]:
+        """Return the keys of all that is on the page now, exposed or not."""
+        root = self.session.tree.document.root
+        found = (self.stage.key_of(each) for each in (root, *root.descendants()) if isinstance(each, Element))
+        return {key for key in found if key is not None}
+
+    @property
+    def focus(self) -> int | None:
+        """The key of what has the focus."""
+        return self.stage.focus
+
+    def reach(self, key: int) -> str:
+        """Come to an element with Tab, from right before it; return what is heard."""
+        given: Input = Tab(False, key) if self.stage.is_live else Focus(key)
+        return self._do("tab", given, key if not self.stage.is_live else None)
+
+    def press(self, stroke: Keystroke) -> str:
+        """Press a key at the focus; return what is heard."""
+        return self._do(_WORDS.get(stroke, stroke.value.lower()), Press(stroke, self.focus), self.focus)
+
+    def tab(self, *, is_back: bool = False) -> str:
+        """Press Tab, or Shift+Tab; return what is heard."""
+        words = "shift+tab" if is_back else "tab"
+        if self.stage.is_live:
+            return self._do(words, Tab(is_back, None), None)
+        order = self.session.tree.tab_order
+        at = next((number for number, each in enumerate(order) if self.stage.key_of(each) == self.focus), None)
+        place = -1 if at is None else at + (-1 if is_back else 1)
+        if not 0 <= place < len(order):
+            return self._note(words, "(the focus left the page)")
+        key = self.stage.key_of(order[place])
+        return self._do(words, Focus(key), key) if key is not None else self._note(words, "(nothing is heard)")
+
+    def click(self, key: int) -> str:
+        """Press an element with the pointer; return what is heard."""
+        return self._do("activate", Activate(key), key)
+
+    def hover(self, key: int) -> str:
+        """Put the pointer on an element; return what is heard."""
+        return self._do("hover", Hover(key), None)
+
+    def hover_away(self) -> str:
+        """Take the pointer away from all elements."""
+        return self._do("hover away", Hover(None), None)
+
+    def _do(self, words: str, given: Input, key: int | None) -> str:
+        known = len(self.session.log)
+        node = self.node(key) if key is not None and not isinstance(given, Focus) else None
+        before = Said.of(self.session, node) if node is not None else None
+        self.session.speech.interrupt(self.session.clock)
+        outcome = perform(self.stage, self.session, given)
+        focused = self.stage.element(self.stage.focus)
+        if focused is not None and outcome.reaction.focus is None and isinstance(given, Focus | Tab):
+            outcome.reaction.focus = self.stage.focus
+        follow(self.stage, self.session, words, outcome, before=before, key=key)
+        hear_out(self.session)
+        lines = [each.line for each in self.session.log[known:] if each.move != FOCUS_MOVED or each.utterance.text]
+        return self._note(words, " / ".join(lines))
+
+    def _note(self, words: str, heard: str) -> str:
+        step = Walked(words, heard)
+        self.walk.append(step)
+        self.tell(step)
+        return heard
+
+
+_WORDS = {
+    Keystroke.SPACE: "space",
+    Keystroke.DOWN: "arrow down",
+    Keystroke.UP: "arrow up",
+    Keystroke.LEFT: "arrow left",
+    Keystroke.RIGHT: "arrow right",
+}
+
+
+def is_said(heard: str) -> bool:
+    """Whether a listener hears something: what the tool tells stands in brackets."""
+    return any(line.strip() and not line.strip().startswith("(") for line in heard.split(" / "))

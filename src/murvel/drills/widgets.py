@@ -1,0 +1,108 @@
+"""The widgets of a page that can be drilled."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import islice
+
+from murvel.checks.facts import Facts
+from murvel.drills.found import Kind, Widget
+from murvel.drills.promises import PROMISES, Promise
+from murvel.page.document import Element
+from murvel.page.html.facts import is_disabled
+from murvel.page.html.forms import form_of
+from murvel.page.html.inputs import control_type
+from murvel.page.places import xpath
+from murvel.page.text import collapse
+from murvel.stage.script import Event
+from murvel.tree.node import Node
+from murvel.tree.roles import BUTTONS
+
+_POPUPS = {"menu": Kind.MENU, "true": Kind.MENU, "dialog": Kind.DIALOG, "listbox": Kind.COMBOBOX, "tree": Kind.MENU}
+_COMMANDS = {"show-modal": Kind.DIALOG, "toggle-popover": Kind.DISCLOSURE, "show-popover": Kind.DISCLOSURE}
+
+
+def widgets_of(page: Facts) -> Iterator[Widget]:
+    """Yield the widgets of a page, in reading order."""
+    seen: set[Element] = set()
+    for node in page.tree.nodes:
+        kind = _kind(page, node)
+        if kind is not None and node.element not in seen and not is_disabled(node.element):
+            seen.add(node.element)
+            yield Widget(kind, xpath(node.element), page.tree.words_of(node))
+    for element in sorted(page.listening(Event.ACTIVATE) - seen, key=lambda each: each.order):
+        if _may_open(page, element):
+            node = page.node_around(element)
+            words = page.tree.words_of(node) if node.element is element else f"“{collapse(element.text())[:40]}”"
+            yield Widget(Kind.DISCLOSURE, xpath(element), words, is_guess=True)
+    for element in page.tags.get("form", ()):
+        if page.is_exposed(element) and any(each for each in _required(page, element)):
+            yield Widget(Kind.FORM, xpath(element), "form")
+
+
+def _may_open(page: Facts, element: Element) -> bool:
+    """Whether something that scripts listen on may open something: no field, link, part of a widget, or large part."""
+    if element.tag in _OTHERS or is_disabled(element) or not page.is_exposed(element):
+        return False
+    role = page.semantics.role(element)
+    if role in _PARTS or (element.tag == "a" and "href" in element.attributes and role == "link"):
+        return False
+    if control_type(element) in ("submit", "reset", "image") and form_of(page.document, element) is not None:
+        return False
+    return next(islice(element.descendants(), _MANY, None), None) is None and bool(collapse(element.text()))
+
+
+_OTHERS = frozenset({"html", "body", "form", "input", "select", "textarea", "label", "option", "ul", "ol", "table"})
+_PARTS = frozenset("menuitem menuitemcheckbox menuitemradio option radio tab treeitem gridcell row".split())
+_MANY = 12
+"""Elements and texts in an element from which on a handler on it is taken for one of what it holds."""
+
+
+def _required(page: Facts, form: Element) -> Iterator[Element]:
+    for node in page.fields:
+        if form_of(page.document, node.element) is form and node.states.get("required") is True:
+            yield node.element
+
+
+def _kind(page: Facts, node: Node) -> Kind | None:
+    """Which drill a node gets, None for none."""
+    if node.is_text or node.is_part or node.states.get("disabled") is True:
+        return None
+    attributes = node.element.attributes
+    popup = _POPUPS.get(attributes.get("aria-haspopup", "").lower())
+    if node.role == "combobox":
+        return Kind.COMBOBOX if node.element.tag != "select" else None
+    promised = PROMISES.get(node.role)
+    if promised is not None:
+        return {Promise.MOVES: Kind.COMPOSITE, Promise.CHANGES: Kind.RANGE, Promise.TOGGLES: Kind.TOGGLE}.get(
+            promised.promise
+        )
+    if node.role in BUTTONS or node.role in ("link", "menuitem"):
+        if popup is not None:
+            return popup
+        command = _COMMANDS.get(attributes.get("command", "").lower())
+        if command is not None:
+            return command
+        if "popovertarget" in attributes or "expanded" in node.states:
+            return _opened_by(page, node.element) or Kind.DISCLOSURE
+        if "pressed" in node.states:
+            return Kind.TOGGLE
+    if _has_tip(page, node.element):
+        return Kind.TIP
+    return None
+
+
+def _opened_by(page: Facts, element: Element) -> Kind | None:
+    """What an element controls, by the role of that."""
+    for target in page.semantics.references(element, "aria-controls"):
+        role = page.semantics.role(target)
+        if role in ("menu", "menubar"):
+            return Kind.MENU
+        if role in ("dialog", "alertdialog") or target.tag == "dialog":
+            return Kind.DIALOG
+    return None
+
+
+def _has_tip(page: Facts, element: Element) -> bool:
+    described = page.semantics.references(element, "aria-describedby")
+    return any(page.semantics.role(each) == "tooltip" for each in described)
