@@ -23,12 +23,11 @@ def drill_composite(walker: Walker, key: int, drilled: Drilled) -> None:
     node = walker.node(key)
     if node is None:
         return
-    stops = [each for each in walker.session.tree.tab_order if node.element.contains(each)]
-    first = walker.stage.key_of(stops[0]) if stops else None
-    if first is None:
-        drilled.fault(faults.NOT_REACHED)
+    stops = walker.stops_in(key)
+    if not stops:
+        drilled.fault(faults.NOT_REACHED, certainty=NEEDS_EARS)  # it may only show something
         return
-    walker.reach(first)
+    walker.reach(key)
     parts = _count_of_parts(walker, node)
     if parts > 1 and not _leads_on(walker, key, node.role):
         reached = f"{len(stops)} of its {parts} parts are Tab stops"
@@ -87,7 +86,7 @@ def drill_range(walker: Walker, key: int, drilled: Drilled) -> None:
     if node is None:
         return
     walker.reach(key)
-    if walker.focus != key:
+    if not walker.is_at(key):
         drilled.fault(faults.NOT_REACHED)
         return
     before = node.value
@@ -107,7 +106,7 @@ def drill_range(walker: Walker, key: int, drilled: Drilled) -> None:
 def drill_toggle(walker: Walker, key: int, drilled: Drilled) -> None:
     """Does Space change the state, and is that heard? The state is put back."""
     walker.reach(key)
-    if walker.focus != key:
+    if not walker.is_at(key):
         drilled.fault(faults.NOT_REACHED)
         return
     before = _state(walker, key)
@@ -117,7 +116,7 @@ def drill_toggle(walker: Walker, key: int, drilled: Drilled) -> None:
         if _state(walker, key) != before:
             if not is_said(heard):
                 drilled.fault(faults.SILENT)
-            if walker.focus != key:
+            if not walker.is_at(key):
                 walker.reach(key)
             walker.press(stroke)
             drilled.is_restored = _state(walker, key) == before

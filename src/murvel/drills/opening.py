@@ -24,7 +24,7 @@ def drill_opener(walker: Walker, key: int, drilled: Drilled) -> None:
     hidden = walker.present() - before
     walker.opening = hidden if drilled.widget.is_guess else None  # what scripts add is not something that opens
     walker.reach(key)
-    if walker.focus != key:
+    if not walker.is_at(key):
         _without_keys(walker, key, drilled, before)
         return
     if walker.exposed() & hidden:
@@ -49,6 +49,8 @@ def drill_opener(walker: Walker, key: int, drilled: Drilled) -> None:
     is_closed = _close(walker, key, drilled, opened)
     if is_closed and is_by_enter and _is_button(walker.node(key)):
         walker.reach(key)
+        if walker.exposed() & hidden:
+            walker.press(Keystroke.ESCAPE)
         again = _Opened.by(walker, key, before, lambda: walker.press(Keystroke.SPACE))
         if again is None:
             drilled.fault(faults.KEY_MISSING, "Space does nothing")
@@ -204,8 +206,8 @@ def _is_read_next(walker: Walker, key: int, opened: _Opened) -> bool:
 def _close(walker: Walker, key: int, drilled: Drilled, opened: _Opened) -> bool:
     """Close it with Escape, and judge what comes of that; return whether it is closed in the end."""
     if not opened.is_there(walker):
-        drilled.is_restored = True
-        _judge_focus(walker, key, drilled) if drilled.widget.kind is not Kind.DISCLOSURE else None
+        if drilled.widget.kind is not Kind.DISCLOSURE:
+            _judge_focus(walker, key, drilled)
         return True
     walker.press(Keystroke.ESCAPE)
     if not opened.is_there(walker):
@@ -217,7 +219,7 @@ def _close(walker: Walker, key: int, drilled: Drilled, opened: _Opened) -> bool:
 
 
 def _judge_focus(walker: Walker, key: int, drilled: Drilled) -> None:
-    if walker.focus != key:
+    if not walker.is_at(key):
         node = walker.node(walker.focus) if walker.focus is not None else None
         words = f"it is on {walker.session.tree.words_of(node)}" if node is not None else "nothing has it"
         drilled.fault(faults.FOCUS_LOST, words)
@@ -229,7 +231,7 @@ def _put_away(walker: Walker, key: int, opened: _Opened) -> bool:
         walker.press(Keystroke.ESCAPE)
     if opened.is_there(walker):
         walker.reach(key)
-        if walker.focus == key:
+        if walker.is_at(key):
             walker.press(Keystroke.ENTER)
     if opened.is_there(walker):
         walker.click(key)

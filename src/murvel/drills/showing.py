@@ -24,7 +24,7 @@ def drill_tip(walker: Walker, key: int, drilled: Drilled) -> None:
                 drilled.fault(faults.TIP_STAYS, "after the pointer")
             walker.hover_away()
     walker.reach(key)
-    if walker.focus != key:
+    if not walker.is_at(key):
         drilled.fault(faults.NOT_REACHED if not is_shown_by_pointer else faults.HOVER_ONLY)
         return
     shown = walker.exposed() - before

@@ -65,10 +65,30 @@ class Walker:
         """The key of what has the focus."""
         return self.stage.focus
 
+    def stops_in(self, key: int) -> list[int]:
+        """Return the keys of the Tab stops that an element is or has in it, also by slots and shadow trees."""
+        node, element = self.node(key), self.element(key)
+        if node is None:
+            return []
+        inside = {each.element for each in self.session.tree.nodes[node.id : node.end]}
+        order = self.session.tree.tab_order
+        stops = [each for each in order if each in inside or (element is not None and element.contains(each))]
+        return [found for each in stops if (found := self.stage.key_of(each)) is not None]
+
+    def is_at(self, key: int) -> bool:
+        """Whether the focus is on an element or in it."""
+        return self.focus is not None and (self.focus == key or self.focus in self.stops_in(key))
+
     def reach(self, key: int) -> str:
-        """Come to an element with Tab, from right before it; return what is heard."""
-        given: Input = Tab(False, key) if self.stage.is_live else Focus(key)
-        return self._do("tab", given, key if not self.stage.is_live else None)
+        """Come to an element with Tab, from right before its first stop; return what is heard."""
+        stop = next(iter(self.stops_in(key)), None)
+        if not self.stage.is_live:
+            return self._do("tab", Focus(stop if stop is not None else key), stop)
+        heard = self._do("tab", Tab(False, stop if stop is not None else key), None)
+        if stop is None or self.is_at(key):
+            return heard
+        # It is a stop; Tab could not begin right before it, as in a closed details element.
+        return self._do("tab", Focus(stop), stop)
 
     def press(self, stroke: Keystroke) -> str:
         """Press a key at the focus; return what is heard."""

@@ -73,7 +73,7 @@ def _kind(page: Facts, node: Node) -> Kind | None:
     if node.role == "combobox":
         return Kind.COMBOBOX if node.element.tag != "select" else None
     promised = PROMISES.get(node.role)
-    if promised is not None:
+    if promised is not None and not _is_worked_from_elsewhere(page, node):
         return {Promise.MOVES: Kind.COMPOSITE, Promise.CHANGES: Kind.RANGE, Promise.TOGGLES: Kind.TOGGLE}.get(
             promised.promise
         )
@@ -90,6 +90,12 @@ def _kind(page: Facts, node: Node) -> Kind | None:
     if _has_tip(page, node.element):
         return Kind.TIP
     return None
+
+
+def _is_worked_from_elsewhere(page: Facts, node: Node) -> bool:
+    """Whether another element opens and works a widget, as a combobox does its list: that one is drilled."""
+    identifier = node.element.attributes.get("id", "")
+    return bool(identifier) and any(page.refers(each, identifier) for each in ("aria-controls", "aria-owns"))
 
 
 def _opened_by(page: Facts, element: Element) -> Kind | None:
