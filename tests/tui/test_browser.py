@@ -10,8 +10,10 @@ from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
 from murvel.page.setup import DEFAULT_SETUP, BrowserSetup
 from murvel.tui.app import MurvelApp
+from murvel.tui.dialogs.drilling import Drilling
 from murvel.tui.views.keyboard import KeyboardView
 from murvel.tui.widgets.lines import MessageLine, TopLine
+from murvel.tui.widgets.rows import Rows
 from murvel.work.opening import Opening
 from tests.support import DEMO
 from tests.tui.conftest import Opened
@@ -45,6 +47,40 @@ async def test_a_page_with_scripts_is_worked_and_what_comes_late_is_heard(tmp_pa
             view = page(pilot).query_one(KeyboardView)
             await until(pilot, lambda: "by real keys" in text_of(view.query_one("#summary", Static)))
             assert work(pilot).session.stage is not None
+
+
+@pytest.mark.thorough
+@pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")
+async def test_a_page_is_looked_at_and_a_widget_drilled(tmp_path: Path) -> None:
+    with Casebook(tmp_path / "book.murvel") as book:
+        application = MurvelApp(book, Opening(str(DEMO / "found" / "desk.html"), IN_BROWSER))
+        async with application.run_test(size=(160, 47)) as pilot:
+            await until(pilot, lambda: application.page is not None and application.page.front)
+            await press(pilot, "2", "v")
+            await until(pilot, lambda: "Contrast, of text" in str(page(pilot).query(Rows).first().border_title))
+            assert "4 plots" in str(page(pilot).query(Rows).first().rows[1].heard)
+            await press(pilot, "3", "j", "r")
+            await until(pilot, lambda: isinstance(application.screen, Drilling))
+            await until(pilot, lambda: "A click works it" in text_of(application.screen.query_one("#walk", Static)))
+            await press(pilot, "escape")
+            await until(pilot, lambda: "1 fault found" in line(pilot, MessageLine))
+
+
+async def test_looking_needs_a_browser(opened: Opened) -> None:
+    async with opened(DEMO / "repaired" / "desk.html") as pilot:
+        await press(pilot, "2", "v")
+        await until(pilot, lambda: "in a browser only" in line(pilot, MessageLine))
+
+
+async def test_a_drill_on_the_built_in_stage(opened: Opened) -> None:
+    async with opened(DEMO / "repaired" / "desk.html") as pilot:
+        await press(pilot, "3", "j", "r")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Drilling))
+        await until(pilot, lambda: "Nothing was found" in text_of(pilot.app.screen.query_one("#walk", Static)))
+        await press(pilot, "escape")
+        await until(pilot, lambda: "nothing found" in line(pilot, MessageLine))
+        await press(pilot, "home", "r")
+        await until(pilot, lambda: "Nothing is promised there" in line(pilot, MessageLine))
 
 
 @pytest.mark.thorough

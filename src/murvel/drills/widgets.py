@@ -33,7 +33,8 @@ def widgets_of(page: Facts) -> Iterator[Widget]:
     for element in sorted(page.listening(Event.ACTIVATE) - seen, key=lambda each: each.order):
         if _may_open(page, element):
             node = page.node_around(element)
-            words = page.tree.words_of(node) if node.element is element else f"“{collapse(element.text())[:40]}”"
+            is_named = node.element is element and node.role != "generic"
+            words = page.tree.words_of(node) if is_named else f"“{collapse(element.text())[:40]}”"
             yield Widget(Kind.DISCLOSURE, xpath(element), words, is_guess=True)
     for element in page.tags.get("form", ()):
         if page.is_exposed(element) and any(each for each in _required(page, element)):

@@ -37,6 +37,13 @@ _HIDDEN_TAGS: dict[Slice, tuple[str, ...]] = {
 _RUNNING = frozenset({"generic", "paragraph", "listitem"})
 """Roles of which the text says more than the role."""
 
+_OF_TRAIT = {
+    Slice.CONTRAST: Trait.CONTRAST,
+    Slice.TARGETS: Trait.TARGET,
+    Slice.FOCUS: Trait.INDICATOR,
+}
+"""Lists that are about one thing only, and the trait of the checks of that."""
+
 _LONGEST_KEY = 200
 
 _CHECKING = 0.5
@@ -161,6 +168,8 @@ class Survey:
     def _leads_at(self, slice_: Slice, element: Element) -> list[Lead]:
         """The leads of an element; those of the page as a whole are parted between its language and the rest."""
         leads = self._by_element.get(element, [])
+        if slice_ in _OF_TRAIT:
+            return [lead for lead in leads if _OF_TRAIT[slice_] in lead.check.traits]
         if element is not self.page.root:
             return leads
         return [lead for lead in leads if (Trait.LANGUAGE in lead.check.traits) is (slice_ is Slice.LANGUAGES)]

@@ -16,8 +16,12 @@ from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import NOTHING, Lead
+from murvel.drills.found import Drilled, Kind, Widget
+from murvel.drills.run import widgets
+from murvel.drills.walker import Walked
 from murvel.errors import MurvelError
 from murvel.page.document import Element
+from murvel.page.places import xpath
 from murvel.page.problems import in_few_lines
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.page.text import collapse
@@ -33,6 +37,7 @@ from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, survey_of
 from murvel.tree.node import Node
 from murvel.tree.write import to_json
+from murvel.work.drilling import drill_steps
 from murvel.work.evidence import evidence, evidence_of_leads
 from murvel.work.history import History, Undoable
 from murvel.work.sessions import open_session
@@ -210,6 +215,23 @@ class Work:
             self.session.stage.look()
             self.forget_survey()
         yield 1.0
+
+    def widget_at(self, element: Element) -> Widget | None:
+        """Return the widget that an element is, or is a part of, if it can be drilled."""
+        paths = {xpath(each) for each in (element, *element.ancestors())}
+        found = [each for each in widgets(self.session, set(Kind) - {Kind.FORM}) if each.path in paths]
+        return max(found, key=lambda each: len(each.path), default=None)
+
+    def drill(self, widget: Widget) -> Iterator[Walked | Drilled]:
+        """Drill a widget in steps: each key, and what came of it at last.
+
+        Raises:
+            MurvelError: the page does not answer, or the widget is not there any more.
+        """
+        try:
+            yield from drill_steps(self.session, widget)
+        finally:
+            self.forget_survey()
 
     @property
     def is_surveyed(self) -> bool:

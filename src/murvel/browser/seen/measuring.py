@@ -6,24 +6,27 @@ import asyncio
 import base64
 import io
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, NamedTuple
 
 from PIL import Image
 
 from murvel.browser.seen.indicators import Compared, compared
-from murvel.browser.seen.pixels import Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
+from murvel.browser.seen.pixels import Looked, Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
 from murvel.browser.seen.targets import Told, targets_of
 from murvel.browser.tab import Tab
 from murvel.page.colours import Paint, parse_colour
 from murvel.page.document import Element
 from murvel.page.errors import PageError
-from murvel.stage.seen import UNSEEN, EdgeSeen, IndicatorSeen, Seen, TextKind, TextSeen
+from murvel.stage.seen import UNSEEN, EdgeSeen, IndicatorSeen, Pair, Seen, TextKind, TextSeen
 
 _KINDS = (TextKind.TEXT, TextKind.VALUE, TextKind.PLACEHOLDER)
 _OVERLAP = 0.25
 """How much of a window is seen in the next one again: what a bar at its edge covers is seen there."""
 
 _MOST_WINDOWS = 60
+_TRIES = 3
+"""How often a window is looked at, if things move in it meanwhile."""
+
 _GROUP = "measuring"
 _BESIDE = 4.0
 """CSS pixels around a field that have to be in the window for its edge to be told."""
@@ -63,6 +66,19 @@ async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int
     return looking.seen(by_number)
 
 
+class _Window(NamedTuple):
+    """The part of a page that a browser's window shows, in CSS pixels of the page, and its pixels for one of those."""
+
+    left: float
+    top: float
+    height: float
+    scale: float
+
+    def shows(self, top: float, height: float) -> bool:
+        """Whether all from a place down is in it."""
+        return self.top <= top and top + height <= self.top + self.height
+
+
 class _Looking:
     """What was seen so far, by number and kind of text."""
 
@@ -77,51 +93,71 @@ class _Looking:
         self._edges: dict[int, tuple[list[Any], Any]] = {}
 
     async def look(self, left: float, top: float, height: float, scale: float) -> None:
-        """Look at the window that is scrolled to."""
-        texts = await self._tab.ask("texts()")
-        edges = await self._tab.ask("edges()")
-        for told in texts:
-            self._texts.setdefault((told[0], told[1]), told)
-        for told in edges:
-            self._edges.setdefault(told[0], (told, None))
-        pictures: Pictures | None = None
-        others = Overlaps((told[0], rect) for told in texts for rect in told[7])
-        for told in texts:
-            key, (hinders, _, rects) = (told[0], told[1]), told[5:]
-            if key in self._found or hinders or not any(top <= rect[1] <= top + height for rect in rects):
-                continue
-            pictures = pictures or await self._pictures(left, top, scale)
-            within = [rect for rect in rects if pictures.holds(rect)]
-            if not within:
-                continue
-            over = [each for rect in within for each in others.with_(told[0], rect)]
-            paint = _paint(told[4])
-            if told[1]:
-                looked = value_contrast(pictures, within, over, paint)
-            else:
-                looked = text_contrast(pictures, within, over, paint.alpha)
+        """Look at the window that is scrolled to; where the page moves things meanwhile, once more."""
+        for _ in range(_TRIES):
+            texts, edges = await self._told()
+            for told in texts:
+                self._texts.setdefault((told[0], told[1]), told)
+            for told in edges:
+                self._edges.setdefault(told[0], (told, None))
+            contrasts, pairs = await self._colours(texts, edges, _Window(left, top, height, scale))
+            indicators = await self._focus(left, top, scale)
+            targets = [Told(*told) for told in await self._tab.ask(f"targets({self._target_numbers})")]
+            if await self._told() == (texts, edges):
+                break
+        else:
+            return  # it never stood still: nothing is told of what is here
+        for key, looked in contrasts.items():
             if looked.contrast is not None:
                 self._found[key] = looked.contrast
                 self._moving.discard(key)
             elif looked.moves:
                 self._moving.add(key)
-        for told in await self._tab.ask(f"targets({self._target_numbers})"):
-            self._targets.setdefault(told[0], Told(*told))
-        await self._look_at_focus(left, top, scale)
+        for number, (told, pair) in pairs.items():
+            self._edges[number] = (told, pair)
+        self._indicators |= indicators
+        for each in targets:
+            self._targets.setdefault(each.number, each)
+
+    async def _told(self) -> tuple[list[Any], list[Any]]:
+        return await self._tab.ask("texts()"), await self._tab.ask("edges()")
+
+    async def _colours(
+        self, texts: list[Any], edges: list[Any], window: _Window
+    ) -> tuple[dict[tuple[int, int], Looked], dict[int, tuple[list[Any], Pair | None]]]:
+        """The contrast of texts and of edges that are in the window and not known yet."""
+        contrasts: dict[tuple[int, int], Looked] = {}
+        pairs: dict[int, tuple[list[Any], Pair | None]] = {}
+        pictures: Pictures | None = None
+        others = Overlaps((told[0], rect) for told in texts for rect in told[7])
+        for told in texts:
+            key, (hinders, _, rects) = (told[0], told[1]), told[5:]
+            if key in self._found or hinders or not any(window.shows(rect[1], 0.0) for rect in rects):
+                continue
+            pictures = pictures or await self._pictures(window)
+            within = [rect for rect in rects if pictures.holds(rect)]
+            if within:
+                over = [each for rect in within for each in others.with_(told[0], rect)]
+                paint = _paint(told[4])
+                contrasts[key] = (
+                    value_contrast(pictures, within, over, paint)
+                    if told[1]
+                    else text_contrast(pictures, within, over, paint.alpha)
+                )
         for told in edges:
             number, _, borders, rect = told
-            around = [rect[0] - _BESIDE, rect[1] - _BESIDE, rect[2] + 2 * _BESIDE, rect[3] + 2 * _BESIDE]
-            is_here = top <= around[1] and around[1] + around[3] <= top + height
-            if self._edges[number][1] is None and is_here:
-                pictures = pictures or await self._pictures(left, top, scale)
-                self._edges[number] = (told, edge_contrast(pictures, rect, borders))
+            if self._edges[number][1] is None and window.shows(rect[1] - _BESIDE, rect[3] + 2 * _BESIDE):
+                pictures = pictures or await self._pictures(window)
+                pairs[number] = (told, edge_contrast(pictures, rect, borders))
+        return contrasts, pairs
 
-    async def _look_at_focus(self, left: float, top: float, scale: float) -> None:
+    async def _focus(self, left: float, top: float, scale: float) -> dict[int, Compared]:
         """Compare the stops in the window with and without the styles of focus, every second one at once: what shows
         at one reaches its neighbours."""
+        found: dict[int, Compared] = {}
         near = await self._tab.ask(f"near({[each for each in self._stops if each not in self._indicators]})")
         if not near:
-            return
+            return found
         without = await self._picture("still")
         for some in filter(None, (near[0::2], near[1::2])):
             nodes = [each for each in await asyncio.gather(*map(self._node, some)) if each is not None]
@@ -132,7 +168,8 @@ class _Looking:
             for number, (x, y, width, height) in places:
                 if _is_in_sight(x - left, width, without.width / scale):
                     rect = (x - left, y - top, width, height)
-                    self._indicators[number] = compared(without, with_focus, rect, scale)
+                    found[number] = compared(without, with_focus, rect, scale)
+        return found
 
     async def _node(self, number: int) -> int | None:
         """The number that the protocol's style commands have for an element."""
@@ -151,11 +188,11 @@ class _Looking:
         data = (await self._tab.send("Page.captureScreenshot", {"format": "png", "optimizeForSpeed": True}))["data"]
         return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
 
-    async def _pictures(self, left: float, top: float, scale: float) -> Pictures:
+    async def _pictures(self, window: _Window) -> Pictures:
         behind, text, probe, other = [await self._picture(name) for name in ("behind", "text", "probe", "other")]
         again = await self._picture("behind") if await self._tab.ask("mayMove()") else behind
         await self._tab.ask("paint('still')")
-        return Pictures(behind, text, probe, other, again, left, top, scale)
+        return Pictures(behind, text, probe, other, again, window.left, window.top, window.scale)
 
     def seen(self, by_number: Mapping[int, Element]) -> Seen:
         """Return all that was seen."""

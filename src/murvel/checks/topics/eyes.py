@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio_words
 from murvel.reader.following import takes_text
@@ -33,6 +33,7 @@ def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
     means="People who see a little cannot read it.",
     repair="Take a colour that passes, for the text or for what is behind it.",
     expect="the same to the ear; to the eye, at least 4.5:1, and 3:1 for large text",
+    traits=[Trait.CONTRAST],
     needs_browser=True,
 )  # fmt: skip
 def text_contrast(page: Facts) -> Found:
@@ -54,6 +55,7 @@ def text_contrast(page: Facts) -> Found:
     means="Nothing was measured: what the text stands on, or its colour, is not one that pixels tell.",
     repair="Look at it, and measure by hand where it is hardest to read: murvel contrast TEXT GROUND.",
     expect="the same to the ear; to the eye, at least 4.5:1, and 3:1 for large text",
+    traits=[Trait.CONTRAST],
     needs_browser=True,
 )  # fmt: skip
 def text_contrast_untold(page: Facts) -> Found:
@@ -71,6 +73,7 @@ def text_contrast_untold(page: Facts) -> Found:
     means="People who see a little do not find the field, or how large it is.",
     repair="Give the field a border, or a ground, of at least 3:1 with what is around it.",
     expect="the same to the ear; to the eye, an edge of at least 3:1",
+    traits=[Trait.CONTRAST],
     needs_browser=True,
 )  # fmt: skip
 def edge_contrast(page: Facts) -> Found:
@@ -88,6 +91,7 @@ def edge_contrast(page: Facts) -> Found:
     means="People who cannot point exactly press the one beside it.",
     repair="Make it at least 24 by 24 CSS pixels, or leave more room around it.",
     expect="the same to the ear; to the pointer, 24 by 24 pixels or room around it",
+    traits=[Trait.TARGET],
     needs_browser=True,
 )  # fmt: skip
 def target_small(page: Facts) -> Found:
@@ -105,6 +109,7 @@ def target_small(page: Facts) -> Found:
     means="People who see the page and use the keyboard do not know where they are.",
     repair="Leave the browser's outline, or draw one for :focus-visible.",
     expect="the same to the ear; to the eye, an outline or another ground at the stop",
+    traits=[Trait.INDICATOR],
     needs_browser=True,
 )  # fmt: skip
 def focus_not_shown(page: Facts) -> Found:
@@ -122,6 +127,7 @@ def focus_not_shown(page: Facts) -> Found:
     means="People who see a little lose the place of the focus.",
     repair="Draw an outline of 2 pixels whose colour has 3:1 with what is behind it.",
     expect="the same to the ear; to the eye, an indicator of at least 3:1",
+    traits=[Trait.INDICATOR],
     needs_browser=True,
 )  # fmt: skip
 def focus_faint(page: Facts) -> Found:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from typing import ClassVar
 
 from rich.console import Group, RenderableType
@@ -15,6 +16,7 @@ from textual.widgets import Static
 
 from murvel.checks.check import Certainty
 from murvel.checks.lead import NOTHING, Lead
+from murvel.drills.found import Drilled
 from murvel.page.document import Element
 from murvel.page.text import counted, visible
 from murvel.reader.ring import Ring, press_through
@@ -24,6 +26,7 @@ from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
 from murvel.survey.path import KeyboardPath, Stop
 from murvel.tree.model import Tree
 from murvel.tui.actions import Action, bindings
+from murvel.tui.dialogs.drilling import Drilling
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
 from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
@@ -68,6 +71,7 @@ class KeyboardView(View):
         ),
         _action("press", "press_through", "p", "Press Tab through the whole page, in a browser", "press through"),
         _action("stop", "stop_pressing", "escape", "Stop pressing Tab"),
+        _action("drill", "drill", "r", "Drill the widget at the stop: work it by keyboard, key by key", "drill"),
         _action("draw-pdf", f"screen.draw('{ChartKind.PATH}', 'pdf')", "X", "Draw the Tab order into a PDF file"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
@@ -249,6 +253,29 @@ class KeyboardView(View):
     def _tell_of_ring(self) -> None:
         self._pressed_on = self.work.session.tree
         self.post_message(Happened("Tab was pressed through the page, on and back."))
+
+    def action_drill(self) -> None:
+        """Work the widget at the stop by keyboard, in the open."""
+        row = self._rows.picked
+        if not isinstance(row, (Stop, Lead)) or self.work.session.stage is None:
+            self.post_message(Happened("Stand at a stop of a page that keys work on.", error=True))
+            return
+        widget = self.work.widget_at(row.element)
+        if widget is None:
+            self.post_message(Happened("Nothing is promised there that a drill could try: no state, pop-up or role."))
+            return
+
+        def drilled(outcome: Drilled | None) -> None:
+            words = "The drill was stopped; the page is as it left it."
+            if outcome is not None:
+                found = counted(len(outcome.faults), "fault", "faults")
+                words = f"Drill of {widget.words}: {found if outcome.faults else 'nothing'} found."
+            self.post_message(NeedsSurvey(partial(self._tell, words)))
+
+        self.app.push_screen(Drilling(widget, self.work.drill(widget)), drilled)
+
+    def _tell(self, words: str) -> None:
+        self.post_message(Happened(words))
 
     def action_next_lead(self) -> None:
         """Stand at the next stop with a lead, or out of order, or the next place that is not reached."""
