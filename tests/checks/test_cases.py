@@ -73,7 +73,8 @@ def test_example(example: Example) -> None:
 @pytest.mark.parametrize("example", IN_BROWSER, ids=name)
 def test_example_in_a_browser(example: Example, tmp_path: Path) -> None:
     (tmp_path / "page.html").write_text(f"<!DOCTYPE html><html lang=en><title>Beds</title>{example.markup}")
-    session = open_session(str(tmp_path / "page.html"), Setup(root=tmp_path, browser=BrowserSetup()))
+    width = 320 if "<!--320-->" in example.markup else 1280
+    session = open_session(str(tmp_path / "page.html"), Setup(width, tmp_path, browser=BrowserSetup()))
     assert session.stage is not None
     session.stage.look()
     expect_leads(example, session)

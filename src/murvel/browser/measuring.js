@@ -255,6 +255,38 @@
     return found;
   }
 
+  // The links in running text that nothing but their colour sets apart: [number, number of what they stand in].
+  function plainLinks() {
+    const found = [];
+    for (const link of everyElement("a[href]")) {
+      const around = link.parentElement;
+      if (!around || !link.textContent.trim() || !isInText(link) || !link.checkVisibility()) continue;
+      const own = getComputedStyle(link), outer = getComputedStyle(around);
+      const isMarked = own.textDecorationLine !== "none" || parseFloat(own.borderBottomWidth) > 0 || own.boxShadow !== "none"
+        || own.fontWeight !== outer.fontWeight || own.fontStyle !== outer.fontStyle || own.backgroundImage !== "none"
+        || (own.backgroundColor !== outer.backgroundColor && own.backgroundColor !== "rgba(0, 0, 0, 0)")
+        || link.querySelector("img, svg") || getComputedStyle(link, "::before").content !== "none"
+        || getComputedStyle(link, "::after").content !== "none";
+      if (!isMarked) found.push([numberOf(link), numberOf(around)]);
+    }
+    return found;
+  }
+
+  // What makes the page wider than the window: [number, how far it reaches beyond], only what does so by itself.
+  function wide() {
+    const page = document.scrollingElement ?? document.documentElement;
+    if (page.scrollWidth <= innerWidth + 1) return [];
+    const found = [], clips = new Map();
+    for (const element of document.body?.querySelectorAll("*") ?? []) {
+      const {right, width} = element.getBoundingClientRect();
+      if (right + scrollX <= innerWidth + 1 || !width || !element.checkVisibility() || clipOf(element, clips)) continue;
+      if ([...element.children].some((each) => each.getBoundingClientRect().right + scrollX > innerWidth + 1)) continue;
+      found.push([numberOf(element), Math.round(right + scrollX - innerWidth)]);
+      if (found.length === 20) break;
+    }
+    return found;
+  }
+
   // Which of some elements are in the window, or near its top, or nowhere in sight: those that may show there.
   function near(numbers) {
     return numbers.filter((number) => {
@@ -286,5 +318,5 @@
 
   function scrollToPlace(x, y) { window.scrollTo({left: x, top: y, behavior: "instant"}); return [scrollX, scrollY]; }
 
-  Object.assign(murvel, {paint, texts, edges, targets, places, near, mayMove, extent, scrollToPlace});
+  Object.assign(murvel, {paint, texts, edges, targets, places, near, plainLinks, wide, mayMove, extent, scrollToPlace});
 })();

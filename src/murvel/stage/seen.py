@@ -174,9 +174,13 @@ class Seen:
         edges: the edges of fields.
         targets: what a pointer presses.
         indicators: how the focus shows.
+        plain_links: links in text that only their colour sets apart, each with what it stands in.
+        wide: what reaches beyond the window sideways, and by how many CSS pixels.
     """
 
     texts: list[TextSeen] = field(default_factory=list)
     edges: list[EdgeSeen] = field(default_factory=list)
     targets: list[TargetSeen] = field(default_factory=list)
     indicators: list[IndicatorSeen] = field(default_factory=list)
+    plain_links: list[tuple[Element, Element]] = field(default_factory=list)
+    wide: list[tuple[Element, float]] = field(default_factory=list)

@@ -63,7 +63,13 @@ async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int
         await tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
         await tab.ask("paint('')")
         await tab.ask(f"scrollToPlace({extent['scroll'][0]}, {extent['scroll'][1]})")
-    return looking.seen(by_number)
+    seen = looking.seen(by_number)
+    pairs = await tab.ask("plainLinks()")
+    seen.plain_links = [
+        (by_number[link], by_number[around]) for link, around in pairs if {link, around} <= by_number.keys()
+    ]
+    seen.wide = [(by_number[number], beyond) for number, beyond in await tab.ask("wide()") if number in by_number]
+    return seen
 
 
 class _Window(NamedTuple):

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
-from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio_words
+from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
 from murvel.reader.following import takes_text
 from murvel.stage.seen import TARGET_AA, Contrast, Indication, TextKind, TextSeen
 
 checks = Checks(Topic.EYES)
 
 _UNTOLD_AT_MOST = 20
+NARROW = 320
+"""The width in CSS pixels at which a page must not scroll sideways (WCAG 2.2, 1.4.10)."""
 
 
 def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
@@ -66,6 +68,43 @@ def text_contrast_untold(page: Facts) -> Found:
         if seen.contrast is None and seen.is_hindered and not seen.is_inactive and page.is_exposed(seen.element)
     ]
     yield from (Finding(seen.element, seen.reason) for seen in untold[:_UNTOLD_AT_MOST])
+
+
+@checks.add(
+    "link-by-colour", "Link in text is told by its colour only", FAILS, "1.4.1",
+    means="People who do not see colours well take it for text.",
+    repair="Underline links in text, or set them apart by more than their colour.",
+    expect="the same to the ear; to the eye, an underline or another mark",
+    traits=[Trait.CONTRAST],
+    needs_browser=True,
+)  # fmt: skip
+def link_by_colour(page: Facts) -> Found:
+    """Links in sentences without underline, border, weight, ground or picture; where their colour has 3:1 with the text
+    around (technique G183), a person sees whether pointer and focus mark them."""
+    if page.seen is None:
+        return
+    colours = {each.element: each.contrast.typical.colour for each in page.seen.texts if each.contrast is not None}
+    for link, around in page.seen.plain_links:
+        if link in colours and around in colours and page.is_exposed(link):
+            found = ratio(colours[link], colours[around])
+            words = f"{ratio_words(found)} with the text around, {colours[link].hex} and {colours[around].hex}"
+            yield Finding(link, words, FAILS if found < NON_TEXT else NEEDS_EARS)
+
+
+@checks.add(
+    "page-too-wide", "Page scrolls sideways in a narrow window", NEEDS_EARS, "1.4.10",
+    means="People who enlarge the page have to scroll to and fro for each line.",
+    repair="Let it wrap, or scroll only what needs two directions: a table, a map, a drawing.",
+    expect="the same to the ear; to the eye, one column",
+    needs_browser=True,
+)  # fmt: skip
+def page_too_wide(page: Facts) -> Found:
+    """In windows of 320 CSS pixels and less, as at 400 %: what reaches beyond by itself. Tables, drawings and frames
+    may have to."""
+    if page.seen is None or page.document.width > NARROW:
+        return
+    for element, beyond in page.seen.wide:
+        yield Finding(element, f"{beyond:g} pixels beyond a window of {page.document.width}")
 
 
 @checks.add(
