@@ -125,7 +125,7 @@ def with_swatches(text: str, style: str) -> Text:
     shown, done = Text(), 0
     for found in _COLOUR.finditer(text):
         shown.append(text[done : found.start()], style)
-        shown.append("██ ", found.group())
+        shown.append("██\u00a0", found.group())
         shown.append(found.group(), style)
         done = found.end()
     shown.append(text[done:], style)
