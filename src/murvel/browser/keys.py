@@ -9,6 +9,10 @@ from playwright.async_api import Error
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.tab import Tab
+from murvel.page.document import Element
+from murvel.page.html.controls import field_value
+from murvel.page.html.facts import is_disabled, is_editable
+from murvel.page.html.inputs import TYPED, control_type
 from murvel.stage.inputs import BACKSPACE, Activate, Focus, Hover, Input, Keystroke, Press, Type
 from murvel.stage.inputs import Tab as TabKey
 
@@ -83,3 +87,15 @@ class Keyboard:
             return
         with suppress(Error):
             await self._tab.page.mouse.click(*point)
+
+
+def echo(element: Element | None, character: str) -> str:
+    """Return the character that is typed into an element, or taken away; empty where nothing takes it."""
+    if element is None or is_disabled(element) or "readonly" in element.attributes:
+        return ""
+    is_field = element.tag == "textarea" or control_type(element) in TYPED
+    if not is_field and not is_editable(element):
+        return ""
+    if character != BACKSPACE:
+        return character
+    return (field_value(element) if is_field else element.text())[-1:]

@@ -10,15 +10,14 @@ import asyncio
 import json
 import time
 from collections.abc import Callable, Coroutine, Mapping, Sequence
-from concurrent.futures import Future
-from concurrent.futures import TimeoutError as NoAnswer
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from murvel.browser.batching import batches_of, put_together
+from murvel.browser.beside import Beside
 from murvel.browser.errors import BrowserError
-from murvel.browser.keys import Keyboard
+from murvel.browser.keys import Keyboard, echo
 from murvel.browser.listeners import listened
 from murvel.browser.opinion import AskedOpinion
 from murvel.browser.quiet import until_quiet
@@ -30,14 +29,11 @@ from murvel.errors import MurvelError
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
 from murvel.page.document import Element
-from murvel.page.html.controls import field_value
-from murvel.page.html.facts import is_disabled, is_editable
-from murvel.page.html.inputs import TYPED, control_type
 from murvel.page.loading.addresses import shown
 from murvel.page.memory import no_collection
 from murvel.page.places import xpath
 from murvel.page.problems import Problem, ProblemKind
-from murvel.stage.inputs import BACKSPACE, Activate, Focus, Hover, Input, Load, Press, Type, Wait
+from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.reaction import Reaction
 from murvel.stage.revealing import reveal
@@ -62,19 +58,6 @@ _STILL_BUSY = "nothing happens yet: the page is still busy"
 
 _STEP = 0.02
 _GENERATION = 1 << 32
-
-
-@dataclass(frozen=True, slots=True)
-class _GoingOn:
-    """What the browser is still at.
-
-    Attributes:
-        work: holds its result, when it is done.
-        then: makes use of the result.
-    """
-
-    work: Future[Any]
-    then: Callable[[Any, Reaction], None]
 
 
 class BrowserStage:
@@ -103,7 +86,8 @@ class BrowserStage:
         self._tree = self._built()
         self._focus = self._told_focus = capture.focus
         self._address = capture.address
-        self._going_on: _GoingOn | None = None
+        assert tab.setup.browser is not None
+        self._beside = Beside(tab.browser.thread, tab.setup.browser.patience)
         self._seen: Seen | None = None
         self._told: Mapping[str, Any] = {}
         self._moves: list[int] = []
@@ -158,14 +142,14 @@ class BrowserStage:
     @property
     def next_due(self) -> float | None:
         """The start, where something has happened that was not taken yet; what comes later is not known."""
-        if self._going_on is not None:
-            return 0.0 if self._going_on.work.done() else None
+        if self._beside.is_busy:
+            return 0.0 if self._beside.is_done else None
         return 0.0 if self._waiting or self._news else None
 
     @property
     def is_busy(self) -> bool:
         """Whether the page, or one that takes its place, still works on what it was given."""
-        return self._going_on is not None
+        return self._beside.is_busy
 
     def key_of(self, element: Element) -> int | None:
         """Return an element's key; None for one that is no longer on the page."""
@@ -210,9 +194,9 @@ class BrowserStage:
         try:
             if self._go_on(given, reaction):
                 self._give(given, reaction)
-            if self._going_on is None:
+            if not self._beside.is_busy:
                 self._take_next(reaction)
-            if self._going_on is None:
+            if not self._beside.is_busy:
                 self._tell_focus(given, reaction)
         except MurvelError as error:
             happened = self.tab.take_happened()
@@ -221,17 +205,15 @@ class BrowserStage:
 
     def _go_on(self, given: Input, reaction: Reaction) -> bool:
         """Finish what goes on beside, if it is done; return whether the page can be given something now."""
-        if self._going_on is None:
+        if not self._beside.is_busy:
             return True
-        going = self._going_on
         if isinstance(given, Wait):
-            self._pass_time(given.until, going.work.done)
-        elif not going.work.done():
+            self._pass_time(given.until, lambda: self._beside.is_done)
+        elif not self._beside.is_done:
             reaction.notes.append(_STILL_BUSY)
-        if not going.work.done():
+        if not self._beside.is_done:
             return False
-        self._going_on = None
-        going.then(going.work.result(), reaction)
+        self._beside.finish(reaction)
         return not isinstance(given, Wait)
 
     def _give(self, given: Input, reaction: Reaction) -> None:
@@ -239,9 +221,9 @@ class BrowserStage:
             case Wait(until):
                 self._pass_time(until, self._has_news)
                 if self._news and not self._waiting:
-                    self._do(self._collect(), reaction)
+                    self._beside.do(self._collect(), reaction, patience=PATIENCE)
             case Load():
-                self._do(self._collect(), reaction)
+                self._beside.do(self._collect(), reaction, patience=PATIENCE)
             case _:
                 asked = self._asked(given)
                 if self.tab.happened.is_gone:
@@ -249,22 +231,8 @@ class BrowserStage:
                 elif asked is not None:
                     reaction.handled = True
                     if isinstance(given, Type):
-                        reaction.typed = self._echo(given)
-                    self._do(self._given(*asked), reaction, words=BUSY)
-
-    def _echo(self, given: Type) -> str:
-        """The character that is typed into a field, or taken away; empty where nothing takes it."""
-        element = self.element(given.key)
-        if element is None or is_disabled(element) or "readonly" in element.attributes:
-            return ""
-        is_field = element.tag == "textarea" or control_type(element) in TYPED
-        if not is_field and not is_editable(element):
-            return ""
-        return (
-            given.character
-            if given.character != BACKSPACE
-            else (field_value(element) if is_field else element.text())[-1:]
-        )
+                        reaction.typed = echo(self.element(given.key), given.character)
+                    self._beside.do(self._given(*asked), reaction, patience=PATIENCE, words=BUSY)
 
     async def _given(self, given: Input, number: int | None) -> None:
         try:
@@ -272,38 +240,6 @@ class BrowserStage:
         except TimeoutError as error:
             raise unanswered() from error
         await self._settle()
-
-    def _do(
-        self,
-        work: Coroutine[Any, Any, Any],
-        reaction: Reaction,
-        then: Callable[[Any, Reaction], None] = lambda _, __: None,
-        *,
-        patience: float = PATIENCE,
-        words: str = "",
-    ) -> None:
-        """Let the browser do something and make use of the result, now or when it has come.
-
-        Args:
-            work: what the browser does.
-            reaction: what comes of it now.
-            then: makes use of the result.
-            patience: the seconds that are waited for it, unless the setup says otherwise.
-            words: what is told if it takes longer.
-        """
-        going = _GoingOn(self.tab.browser.thread.begin(work), then)
-        try:
-            result = going.work.result(self._patience(patience))
-        except NoAnswer:
-            self._going_on = going
-            reaction.notes += [words] if words else []
-        else:
-            then(result, reaction)
-
-    def _patience(self, usual: float) -> float:
-        assert self.tab.setup.browser is not None
-        chosen = self.tab.setup.browser.patience
-        return usual if chosen is None else chosen
 
     def _has_news(self) -> bool:
         return bool(self._waiting or self._news)
@@ -427,7 +363,7 @@ class BrowserStage:
             self._news = True
             self.tab.take_happened()
 
-        self._do(taken(), reaction, arrived, patience=_PATIENCE_FOR_PAGES, words=_LOADING)
+        self._beside.do(taken(), reaction, arrived, patience=_PATIENCE_FOR_PAGES, words=_LOADING)
 
     def _tell_focus(self, given: Input, reaction: Reaction) -> None:
         """Note where the focus is now, if the page or the key put it somewhere else."""
