@@ -106,7 +106,8 @@ def test_a_page_that_kills_its_process_takes_no_other_along() -> None:
 
 
 SLOW = """
-import sys, time
+import signal, sys, time
+signal.signal(signal.SIGINT, signal.default_int_handler)  # a shell's background jobs are started without it
 from murvel.cli.pool import work_on
 def work(job):
     time.sleep(0 if job < 3 else 60)
