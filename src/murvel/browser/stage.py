@@ -220,8 +220,11 @@ class BrowserStage:
         match given:
             case Wait(until):
                 self._pass_time(until, self._has_news)
-                if self._news and not self._waiting:
+                while self._news and not self._waiting and not self._beside.is_busy:
                     self._beside.do(self._collect(), reaction, patience=PATIENCE)
+                    if self._clock() >= until:
+                        break
+                    self._pass_time(until, self._has_news)  # what was told may be nothing to us
             case Load():
                 self._beside.do(self._collect(), reaction, patience=PATIENCE)
             case _:
