@@ -56,8 +56,6 @@ def _leads_on(walker: Walker, key: int, role: str) -> bool:
 def _standing(walker: Walker, key: int) -> tuple[object, ...]:
     """Where the keys stand in a widget, and what is chosen in it."""
     node = walker.node(key)
-    focused = walker.node(walker.focus) if walker.focus is not None else None
-    active = walker.session.tree.relations_of(focused).get("activedescendant", ()) if focused is not None else ()
     chosen = (
         tuple(
             walker.stage.key_of(each.element)
@@ -67,7 +65,7 @@ def _standing(walker: Walker, key: int) -> tuple[object, ...]:
         if node is not None
         else ()
     )
-    return walker.focus, tuple(walker.stage.key_of(each.element) for each in active), chosen
+    return walker.place, chosen
 
 
 def _judge_leaving(walker: Walker, drilled: Drilled) -> None:

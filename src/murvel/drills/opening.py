@@ -131,20 +131,15 @@ def _judge_reach(walker: Walker, key: int, drilled: Drilled, opened: _Opened) ->
         _judge_inside(walker, drilled, opened)
         return
     if kind in _MAY_OPEN_BY_ARROW and opened.appeared:
-        place = _place(walker, key)
+        place = walker.place
         walker.press(Keystroke.DOWN)
-        if _place(walker, key) == place:
+        if walker.place == place:
             drilled.fault(faults.NO_ARROWS)
-        return
-    if kind is Kind.DIALOG and opened.appeared and inside:
-        walker.tab()
-        if walker.focus not in opened.appeared:
-            drilled.fault(faults.NOT_NEXT, "the focus stays behind the dialog")
         return
     if inside:
         walker.tab()
         if walker.focus not in opened.appeared:
-            drilled.fault(faults.NOT_NEXT)
+            drilled.fault(faults.NOT_NEXT, "the focus stays behind the dialog" if kind is Kind.DIALOG else "")
     elif opened.appeared and not _is_read_next(walker, key, opened):
         drilled.fault(faults.NOT_NEXT, "reading comes to something else first", NEEDS_EARS)
 
@@ -152,9 +147,9 @@ def _judge_reach(walker: Walker, key: int, drilled: Drilled, opened: _Opened) ->
 def _judge_inside(walker: Walker, drilled: Drilled, opened: _Opened) -> None:
     """With the focus in what opened: do arrows work in a menu; does a modal dialog keep the focus?"""
     if drilled.widget.kind in (Kind.MENU, Kind.COMBOBOX):
-        place = _place(walker, walker.focus or 0)
+        place = walker.place
         walker.press(Keystroke.DOWN)
-        if _place(walker, walker.focus or 0) == place and len(_stops_inside(walker, opened)) != 1:
+        if walker.place == place and len(_stops_inside(walker, opened)) != 1:
             drilled.fault(faults.NO_ARROWS)
         return
     dialog = _dialog_around(walker)
@@ -176,13 +171,6 @@ def _dialog_around(walker: Walker) -> Node | None:
     node = walker.node(walker.focus) if walker.focus is not None else None
     around = (node, *node.ancestors()) if node is not None else ()
     return next((each for each in around if each.role in ("dialog", "alertdialog")), None)
-
-
-def _place(walker: Walker, key: int) -> tuple[int | None, str]:
-    """Where the keys stand: the focus, or what it says is active."""
-    node = walker.node(walker.focus) if walker.focus is not None else None
-    active = walker.session.tree.relations_of(node).get("activedescendant", ()) if node is not None else ()
-    return walker.focus, " ".join(str(walker.stage.key_of(each.element)) for each in active)
 
 
 def _stops_inside(walker: Walker, opened: _Opened) -> list[Element]:

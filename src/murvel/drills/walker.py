@@ -79,6 +79,13 @@ class Walker:
         """Whether the focus is on an element or in it."""
         return self.focus is not None and (self.focus == key or self.focus in self.stops_in(key))
 
+    @property
+    def place(self) -> tuple[int | None, ...]:
+        """Where the keys stand: the focus, and what it says is active."""
+        node = self.node(self.focus) if self.focus is not None else None
+        active = self.session.tree.relations_of(node).get("activedescendant", ()) if node is not None else ()
+        return self.focus, *(self.stage.key_of(each.element) for each in active)
+
     def reach(self, key: int) -> str:
         """Come to an element with Tab, from right before its first stop; return what is heard."""
         stop = next(iter(self.stops_in(key)), None)

@@ -142,9 +142,9 @@ class _Looking:
                 continue
             pictures = pictures or await self._pictures(window)
             within = [rect for rect in rects if pictures.holds(rect)]
-            if within:
+            paint = _paint(told[4])
+            if within and paint is not None:
                 over = [each for rect in within for each in others.with_(told[0], rect)]
-                paint = _paint(told[4])
                 contrasts[key] = (
                     value_contrast(pictures, within, over, paint)
                     if told[1]
@@ -229,8 +229,9 @@ def _is_in_sight(x: float, width: float, window: float) -> bool:
     return x + width > 0 and x < window
 
 
-def _paint(text: str) -> Paint:
+def _paint(text: str) -> Paint | None:
+    """The colour a browser computed; None for a notation that is not known: no colour is better than a wrong one."""
     try:
         return parse_colour(text)
     except PageError:
-        return parse_colour("black")
+        return None
