@@ -25,6 +25,16 @@ from murvel.survey.entry import OPEN, Entry, Judgement, Slice
 from murvel.survey.eyes import EYES
 from murvel.work.sessions import open_session
 
+_PagesArgument = Annotated[
+    list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")
+]
+_LeadFormatOption = Annotated[
+    LeadFormat | None,
+    typer.Option(
+        "--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV. By default the ending of FILE says it."
+    ),
+]
+
 
 @app.command("survey")
 @opens_pages
@@ -84,13 +94,8 @@ def survey(
 @app.command("check")
 @opens_pages
 def check(
-    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")],
-    form: Annotated[
-        LeadFormat | None,
-        typer.Option(
-            "--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV. By default the ending of FILE says it."
-        ),
-    ] = None,
+    pages: _PagesArgument,
+    form: _LeadFormatOption = None,
     output: OutputOption = None,
     force: ForceOption = False,
     only: Annotated[
@@ -178,18 +183,13 @@ def check(
 @app.command("drill")
 @opens_pages
 def drill(
-    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")],
+    pages: _PagesArgument,
     only: Annotated[
         list[Kind] | None,
         typer.Option("--only", metavar="KIND", help="Drill only widgets of a kind, as menu (repeatable)."),
     ] = None,
     walk: Annotated[bool, typer.Option("--walk", help="Print each key, with what was heard.")] = False,
-    form: Annotated[
-        LeadFormat | None,
-        typer.Option(
-            "--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV. By default the ending of FILE says it."
-        ),
-    ] = None,
+    form: _LeadFormatOption = None,
     output: OutputOption = None,
     force: ForceOption = False,
     fail_on: Annotated[
