@@ -98,12 +98,19 @@
   function texts() {
     const height = (document.scrollingElement ?? document.documentElement).scrollHeight;
     const isOld = !knownTexts || murvel.calm() < (performance.now() - knownAt) / 1000 || height !== knownHeight;
-    if (isOld) { knownTexts = allTexts(); knownAt = performance.now(); knownHeight = height; }
+    if (isOld) { knownTexts = textsOf(everyElement()); knownAt = performance.now(); knownHeight = height; }
     return knownTexts.filter(([, , , , , , , rects]) => !rects.length
       || rects.some((rect) => rect[1] < scrollY + innerHeight && rect[1] + rect[3] > scrollY));
   }
 
-  function allTexts() {
+  // The same of what is in some elements, as it is at this moment.
+  function textsIn(numbers) {
+    const inside = new Set();
+    for (const element of numbers.map(nodeOf)) if (element?.isConnected) for (const each of [element, ...element.querySelectorAll("*")]) inside.add(each);
+    return textsOf(inside);
+  }
+
+  function textsOf(elements) {
     const found = [], known = new Map(), clips = new Map();
     const note = (element, kind, rects) => {
       if (!element.checkVisibility({visibilityProperty: true})) return;
@@ -114,7 +121,7 @@
       found.push([numberOf(element), kind, parseFloat(own.fontSize), parseInt(own.fontWeight) || 400, style.color,
         hinders, isInactive(element) ? 1 : 0, rects]);
     };
-    for (const element of everyElement()) {
+    for (const element of elements) {
       if (element.namespaceURI === "http://www.w3.org/2000/svg" || frameRoot(element)) continue;
       const offset = offsetOf(element);
       if (element.matches(FIELDS)) {
@@ -171,17 +178,21 @@
     return false;
   }
 
-  // The fields that have an edge to be seen: [number, is inactive, widths of the border, place].
-  const EDGED = "input:not([type=checkbox], [type=radio], [type=hidden], [type=range], [type=color], [type=image], "
-    + "[type=file], [type=submit], [type=button], [type=reset]), textarea, select, [role=textbox], [role=combobox]";
+  // The fields that have an edge to be seen: [number, is inactive, widths of the border, place, is round]. What is
+  // ticked counts where the page draws it itself.
+  const EDGED = "input:not([type=hidden], [type=range], [type=color], [type=image], [type=file], [type=submit], "
+    + "[type=button], [type=reset]), textarea, select, [role=textbox], [role=combobox]";
+  const TICKED = "input[type=checkbox], input[type=radio], [role=checkbox], [role=radio], [role=switch]";
   function edges() {
     const found = [];
-    for (const element of everyElement(EDGED)) {
+    for (const element of everyElement(EDGED + ", " + TICKED)) {
       if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true})) continue;
-      const [place] = rectsOf(element, offsetOf(element)), style = getComputedStyle(element);
+      const [place] = rectsOf(element, offsetOf(element)), style = getComputedStyle(element), isTicked = element.matches(TICKED);
       if (!place || place[2] < 12 || place[3] < 12) continue;
+      if (isTicked && (element.localName === "input" ? style.appearance !== "none" : element.textContent.trim())) continue;
       const widths = ["Top", "Right", "Bottom", "Left"].map((side) => parseFloat(style[`border${side}Width`]) || 0);
-      found.push([numberOf(element), isInactive(element) ? 1 : 0, widths, place]);
+      const isRound = parseFloat(style.borderTopLeftRadius) >= 0.4 * (style.borderTopLeftRadius.includes("%") ? 100 : place[3]);
+      found.push([numberOf(element), isInactive(element) ? 1 : 0, widths, place, isRound ? 1 : 0]);
     }
     return found;
   }
@@ -255,23 +266,6 @@
     return found;
   }
 
-  // The links in running text that nothing but their colour sets apart: [number, number of what they stand in].
-  function plainLinks() {
-    const found = [];
-    for (const link of everyElement("a[href]")) {
-      const around = link.parentElement;
-      if (!around || !link.textContent.trim() || !isInText(link) || !link.checkVisibility()) continue;
-      const own = getComputedStyle(link), outer = getComputedStyle(around);
-      const isMarked = own.textDecorationLine !== "none" || parseFloat(own.borderBottomWidth) > 0 || own.boxShadow !== "none"
-        || own.fontWeight !== outer.fontWeight || own.fontStyle !== outer.fontStyle || own.backgroundImage !== "none"
-        || (own.backgroundColor !== outer.backgroundColor && own.backgroundColor !== "rgba(0, 0, 0, 0)")
-        || link.querySelector("img, svg") || getComputedStyle(link, "::before").content !== "none"
-        || getComputedStyle(link, "::after").content !== "none";
-      if (!isMarked) found.push([numberOf(link), numberOf(around)]);
-    }
-    return found;
-  }
-
   // What makes the page wider than the window: [number, how far it reaches beyond], only what does so by itself.
   function wide() {
     const page = document.scrollingElement ?? document.documentElement;
@@ -287,6 +281,39 @@
     return found;
   }
 
+  // The texts that a box around them cuts off, in an element that nothing scrolls: [number, what part is lost].
+  const MOST_CUT = 50;
+  function cut() {
+    const found = [];
+    for (const element of everyElement()) {
+      if (found.length === MOST_CUT) break;
+      const {overflowX, overflowY} = getComputedStyle(element);
+      const [hidesX, hidesY] = [overflowX, overflowY].map((each) => each === "hidden" || each === "clip");
+      if ((!hidesX && !hidesY) || element.clientWidth < 8 || element.clientHeight < 8 || !element.checkVisibility()) continue;
+      const beyond = [hidesX ? element.scrollWidth - element.clientWidth : 0, hidesY ? element.scrollHeight - element.clientHeight : 0];
+      if (Math.max(...beyond) < 3) continue;
+      for (const text of ownTexts(element)) {
+        const range = element.ownerDocument.createRange(), box = element.getBoundingClientRect();
+        range.selectNodeContents(text);
+        const rects = [...range.getClientRects()].filter((each) => each.width && each.height);
+        const lost = rects.filter((each) => each.right > box.right + 2 || each.bottom > box.bottom + each.height / 3);
+        if (lost.length && lost.length < rects.length + 1 && rects.some((each) => each.left < box.right && each.top < box.bottom)) {
+          found.push([numberOf(text.parentElement), lost.some((each) => each.right > box.right + 2) ? "its end" : "its last lines"]);
+          break;
+        }
+      }
+    }
+    return found;
+  }
+
+  function ownTexts(element) {
+    const walker = element.ownerDocument.createTreeWalker(element, NodeFilter.SHOW_TEXT), found = [];
+    for (let text = walker.nextNode(); text && found.length < 200; text = walker.nextNode()) {
+      if (text.data.trim() && text.parentElement.checkVisibility({visibilityProperty: true, opacityProperty: true})) found.push(text);
+    }
+    return found;
+  }
+
   // Which of some elements are in the window, or near its top, or nowhere in sight: those that may show there.
   function near(numbers) {
     return numbers.filter((number) => {
@@ -295,18 +322,16 @@
     });
   }
 
-  // Whether something may have moved while pictures were taken: what plays, and what scripts changed just now.
-  function mayMove() {
-    if (murvel.calm() < 2) return true;
-    for (const element of everyElement("video, canvas, marquee, img")) {
-      const isMoving = element.localName !== "img" || /\.(gif|webp|apng|svg)\b|^data:image\/(gif|webp|apng|svg)/i.test(element.currentSrc);
-      if (isMoving && element.checkVisibility()) return true;
+  // How much of a window what stays in place may cover, in parts of its height.
+  function covering() {
+    let height = 0;
+    for (const element of everyElement()) {
+      const {position} = getComputedStyle(element);
+      if (position !== "fixed" && position !== "sticky") continue;
+      const box = element.getBoundingClientRect();
+      if (box.width > innerWidth / 2 && box.height < innerHeight / 2) height += box.height;
     }
-    for (const scope of scopes) {
-      if ((scope.getAnimations?.() ?? []).length) return true;
-      for (const element of scope.querySelectorAll?.("iframe") ?? []) if (!frameRoot(element)) return true;
-    }
-    return false;
+    return height / innerHeight;
   }
 
   // How far the page and its window reach, and the pixels of a picture for one of CSS.
@@ -318,5 +343,6 @@
 
   function scrollToPlace(x, y) { window.scrollTo({left: x, top: y, behavior: "instant"}); return [scrollX, scrollY]; }
 
-  Object.assign(murvel, {paint, texts, edges, targets, places, near, plainLinks, wide, mayMove, extent, scrollToPlace});
+  Object.assign(murvel, {paint, texts, textsIn, edges, targets, places, near, wide, cut, covering, extent, scrollToPlace});
+  Object.assign(murvel.inside, {clipOf, isInactive, isInText, offsetOf, ownTexts, rectsOf});  // for `marks.js`
 })();

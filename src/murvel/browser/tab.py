@@ -28,7 +28,7 @@ from murvel.page.text import visible
 
 _WORLD = "murvel"
 _NEWS = "murvelNews"
-_FILES = ("recorder.js", "pointing.js", "measuring.js")
+_FILES = ("recorder.js", "pointing.js", "measuring.js", "marks.js", "moving.js")
 _SCRIPTS = "\n".join((files("murvel.browser") / name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
 _LONGEST = 300
@@ -97,6 +97,11 @@ class Tab:
     def context_number(self) -> int:
         """The number of that world, which some commands of the protocol ask for in place of its name."""
         return self._context_number
+
+    @property
+    def frame(self) -> str:
+        """The page's own frame, as the protocol names it."""
+        return self._frame
 
     @property
     def page(self) -> Page:

@@ -21,6 +21,7 @@ from murvel.checks.topics import (
     live,
     markup,
     media,
+    motion,
     names,
     page,
     sight,
@@ -31,7 +32,7 @@ from murvel.page.text import visible
 
 _TOPICS = (
     names, headings, landmarks, links, keyboard, forms, images, tables, media, live, aria, page, sight, markup,
-    listening, eyes,
+    listening, eyes, motion,
 )  # fmt: skip
 
 

@@ -40,6 +40,7 @@ class Topic(StrEnum):
     MARKUP = "markup"
     LISTENING = "listening"
     EYES = "eyes"
+    MOTION = "motion"
 
 
 class Trait(StrEnum):

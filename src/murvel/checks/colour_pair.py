@@ -36,6 +36,17 @@ class Nearest:
     colour: Colour | None
     behind: Colour | None
 
+    @classmethod
+    def to(cls, colour: Colour, behind: Colour, wanted: float) -> Nearest:
+        """Return what passes nearest to two colours."""
+        return cls(wanted, nearest(colour, behind, wanted), nearest(behind, colour, wanted))
+
+    def words(self, colour: Colour, behind: Colour) -> str:
+        """Return it in words, as "#767676 on #ffffff, or #777777 on #000000"."""
+        options = [f"{self.colour.hex} on {behind.hex}"] if self.colour is not None else []
+        options += [f"{colour.hex} on {self.behind.hex}"] if self.behind is not None else []
+        return ", or ".join(options) or "no colour, whichever of the two is changed"
+
 
 @dataclass(frozen=True, slots=True)
 class JudgedPair:
@@ -70,7 +81,7 @@ def judged(foreground: str, background: str) -> JudgedPair:
     colour, behind = paint.over(ground.colour), ground.colour
     found = ratio(colour, behind)
     wanted = [each for each in sorted({NON_TEXT, AA_TEXT, AAA_TEXT, AA_LARGE, AAA_LARGE}) if found < each]
-    passing = tuple(Nearest(each, nearest(colour, behind, each), nearest(behind, colour, each)) for each in wanted)
+    passing = tuple(Nearest.to(colour, behind, each) for each in wanted)
     return JudgedPair(colour, behind, found, tuple(levels(found)), passing)
 
 
@@ -80,7 +91,4 @@ def pair_lines(pair: JudgedPair) -> Iterator[str]:
     for words, is_enough in pair.levels:
         yield f"  {'enough' if is_enough else 'too little':<12}{words}"
     for each in pair.nearest:
-        options = [f"{each.colour.hex} on {pair.behind.hex}" if each.colour is not None else ""]
-        options.append(f"{pair.colour.hex} on {each.behind.hex}" if each.behind is not None else "")
-        words = ", or ".join(filter(None, options)) or "no colour, whichever of the two is changed"
-        yield f"  nearest with {each.wanted:g}:1: {words}"
+        yield f"  nearest with {each.wanted:g}:1: {each.words(pair.colour, pair.behind)}"

@@ -108,6 +108,17 @@ def nearest(colour: Colour, behind: Colour, wanted: float) -> Colour | None:
     return min(found, key=lambda each: _difference(start, each), default=None)
 
 
+def moved(colour: Colour, by: float) -> Colour:
+    """Return a colour that is lighter, or darker, with its hue kept.
+
+    Args:
+        colour: the colour.
+        by: how far to move it in lightness of OKLCH, from -1 to 1.
+    """
+    lightness, chroma, hue = Color("srgb", [value / 255 for value in colour]).convert("oklch").coords(nans=False)
+    return _at(min(max(lightness + by, 0.0), 1.0), chroma, hue)
+
+
 def _difference(start: Color, other: Colour) -> float:
     return float(start.delta_e(Color("srgb", [value / 255 for value in other]), method="ok"))
 

@@ -17,6 +17,14 @@ class TextKind(StrEnum):
     PLACEHOLDER = "placeholder"
 
 
+class State(StrEnum):
+    """The state in which an element is seen."""
+
+    REST = "at rest"
+    HOVER = "under the pointer"
+    FOCUS = "with the focus"
+
+
 @dataclass(frozen=True, slots=True)
 class Pair:
     """A colour, and the one behind or beside it."""
@@ -66,6 +74,7 @@ class TextSeen:
         is_inactive: whether it belongs to a control that is disabled; WCAG asks nothing of that.
         contrast: its contrast, None if that cannot be told.
         reason: why it cannot be told, as a clause; empty if it can.
+        state: the state in which it is seen so; states other than at rest are told where they change its colours.
     """
 
     element: Element
@@ -75,6 +84,7 @@ class TextSeen:
     is_inactive: bool
     contrast: Contrast | None
     reason: str = ""
+    state: State = State.REST
 
     @property
     def is_hindered(self) -> bool:
@@ -100,6 +110,88 @@ class EdgeSeen:
     element: Element
     is_inactive: bool
     contrast: Pair | None
+
+
+@dataclass(frozen=True, slots=True)
+class IconSeen:
+    """A control that only something drawn tells of (WCAG 2.2, 1.4.11).
+
+    Attributes:
+        element: the control.
+        is_inactive: whether it is disabled.
+        contrast: of the drawing with its ground; None if the ground is not of one colour.
+    """
+
+    element: Element
+    is_inactive: bool
+    contrast: Pair | None
+
+
+@dataclass(frozen=True, slots=True)
+class ChartSeen:
+    """A drawing with areas of colour.
+
+    Attributes:
+        element: the drawing.
+        pairs: the colours of areas that meet with nothing clear between them, the least contrast first.
+    """
+
+    element: Element
+    pairs: tuple[Pair, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ShownSeen:
+    """What the styles of a page show at an element under the pointer.
+
+    Attributes:
+        element: what the pointer is on.
+        shown: what it shows.
+        is_on_focus: whether the focus shows it as well.
+    """
+
+    element: Element
+    shown: Element
+    is_on_focus: bool
+
+
+class Movement(StrEnum):
+    """What moves by itself."""
+
+    ANIMATION = "animation"
+    MARQUEE = "marquee"
+    VIDEO = "video"
+    PICTURE = "picture with frames"
+    SCRIPT = "change by a script"
+    COUNTDOWN = "countdown"
+
+
+@dataclass(frozen=True, slots=True)
+class MovingSeen:
+    """Something that moves by itself for longer than five seconds (WCAG 2.2, 2.2.2), or counts down.
+
+    Attributes:
+        element: what moves.
+        movement: how.
+        seconds: for how long; None if it does not end.
+        rests: whether it rests for people who prefer less motion.
+        words: what a countdown says; empty for others.
+    """
+
+    element: Element
+    movement: Movement
+    seconds: float | None
+    rests: bool
+    words: str = ""
+
+
+class Lost(StrEnum):
+    """What is not seen any more in forced colours."""
+
+    INDICATOR = "the focus"
+    EDGE = "the edge"
+    ICON = "the icon"
+    STATE = "the state"
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,6 +266,12 @@ class Seen:
         edges: the edges of fields.
         targets: what a pointer presses.
         indicators: how the focus shows.
+        icons: controls that only something drawn tells of.
+        charts: drawings with areas of colour.
+        shown: what the pointer shows by the page's styles.
+        moving: what moves by itself.
+        lost: what forced colours take away, and of what.
+        cut: text that a box cuts off, and what part of it is lost.
         plain_links: links in text that only their colour sets apart, each with what it stands in.
         wide: what reaches beyond the window sideways, and by how many CSS pixels.
     """
@@ -182,5 +280,11 @@ class Seen:
     edges: list[EdgeSeen] = field(default_factory=list)
     targets: list[TargetSeen] = field(default_factory=list)
     indicators: list[IndicatorSeen] = field(default_factory=list)
+    icons: list[IconSeen] = field(default_factory=list)
+    charts: list[ChartSeen] = field(default_factory=list)
+    shown: list[ShownSeen] = field(default_factory=list)
+    moving: list[MovingSeen] = field(default_factory=list)
+    lost: list[tuple[Element, Lost]] = field(default_factory=list)
+    cut: list[tuple[Element, str]] = field(default_factory=list)
     plain_links: list[tuple[Element, Element]] = field(default_factory=list)
     wide: list[tuple[Element, float]] = field(default_factory=list)

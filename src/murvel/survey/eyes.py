@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 
+from murvel.checks.colour_pair import Nearest
 from murvel.checks.facts import Facts
-from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio_words
+from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, ratio_words
 from murvel.page.document import Element
-from murvel.stage.seen import TARGET_AA, TARGET_AAA, Contrast, Pair, TextSeen
+from murvel.stage.seen import TARGET_AA, TARGET_AAA, Contrast, Pair, State, TextSeen
 from murvel.survey.entry import Slice
 
 Fact = tuple[str, str]
@@ -21,23 +22,44 @@ def seen_facts(page: Facts, slice_: Slice, element: Element) -> Iterator[Fact]:
         yield from find(page, element)
 
 
+def eyes_facts(page: Facts, element: Element) -> Iterator[Fact]:
+    """Yield all that was seen of an element; nothing where nobody looked."""
+    for slice_ in _OF_SLICE if page.seen is not None else ():
+        yield from seen_facts(page, slice_, element)
+
+
+def colours_of(page: Facts, element: Element) -> Pair | None:
+    """Return the colours of an element that have the least contrast; None where none are known."""
+    seen = page.seen
+    if seen is None:
+        return None
+    pairs = [each.contrast.least for each in seen.texts if each.element is element and each.contrast is not None]
+    pairs += [each.contrast for each in seen.edges if each.element is element and each.contrast is not None]
+    pairs += [each.contrast for each in seen.icons if each.element is element and each.contrast is not None]
+    return min(pairs, key=lambda pair: pair.ratio, default=None)
+
+
 def _contrast(page: Facts, element: Element) -> Iterator[Fact]:
     assert page.seen is not None
     for text in (each for each in page.seen.texts if each.element is element):
         if text.contrast is None:
-            yield str(text.kind), f"cannot be told: {text.reason}"
+            yield _label(text), f"cannot be told: {text.reason}"
         else:
             yield from _text(text, text.contrast)
-    for edge in (each for each in page.seen.edges if each.element is element and each.contrast is not None):
-        pair = edge.contrast
-        assert pair is not None
-        yield "edge", f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
-        yield "asks for", f"{NON_TEXT:g}:1 (1.4.11)"
-        yield from _would_pass(pair, (("would pass", NON_TEXT),))
+    for what, place, some in (("edge", "beside", page.seen.edges), ("icon", "on", page.seen.icons)):
+        for drawn in (each for each in some if each.element is element and each.contrast is not None):
+            pair = drawn.contrast
+            assert pair is not None
+            yield what, f"{ratio_words(pair.ratio)}, {pair.colour.hex} {place} {pair.behind.hex}"
+            yield "asks for", "nothing: it is disabled" if drawn.is_inactive else f"{NON_TEXT:g}:1 (1.4.11)"
+            yield from _would_pass(pair, (("would pass", NON_TEXT),))
+    for chart in (each for each in page.seen.charts if each.element is element):
+        for pair in chart.pairs:
+            yield "areas", f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
 
 
 def _text(text: TextSeen, contrast: Contrast) -> Iterator[Fact]:
-    yield str(text.kind), _pair(contrast.least)
+    yield _label(text), _pair(contrast.least)
     if not contrast.is_even:
         yield "in the middle", _pair(contrast.typical)
     size = "large" if text.is_large else "not large"
@@ -52,6 +74,10 @@ def _text(text: TextSeen, contrast: Contrast) -> Iterator[Fact]:
     yield from _would_pass(contrast.least, (("passes AA", aa), ("passes AAA", aaa)))
 
 
+def _label(text: TextSeen) -> str:
+    return str(text.kind) if text.state is State.REST else str(text.state)
+
+
 def _pair(pair: Pair) -> str:
     return f"{ratio_words(pair.ratio)}, {pair.colour.hex} on {pair.behind.hex}"
 
@@ -59,11 +85,7 @@ def _pair(pair: Pair) -> str:
 def _would_pass(pair: Pair, wanted: tuple[tuple[str, float], ...]) -> Iterator[Fact]:
     for label, value in wanted:
         if pair.ratio < value:
-            found = nearest(pair.colour, pair.behind, value)
-            other = nearest(pair.behind, pair.colour, value)
-            options = [f"{found.hex} on it"] if found is not None else []
-            options += [f"it on {other.hex}"] if other is not None else []
-            yield label, ", or ".join(options) or "no colour, whichever of the two is changed"
+            yield label, Nearest.to(pair.colour, pair.behind, value).words(pair.colour, pair.behind)
 
 
 def _target(page: Facts, element: Element) -> Iterator[Fact]:
@@ -88,6 +110,8 @@ def _focus(page: Facts, element: Element) -> Iterator[Fact]:
         yield "changes", f"{each.area:.0f} square CSS pixels, {each.strong:.0f} of them by 3:1 or more"
         yield "AAA asks for", f"{each.asked:.0f} (2.4.13)"
         yield "mostly", _pair(each.pair) if each.pair is not None else ""
+    for _, lost in (one for one in page.seen.lost if one[0] is element):
+        yield "forced colours", f"{lost} is not seen"
 
 
 _OF_SLICE: Mapping[Slice, Callable[[Facts, Element], Iterator[Fact]]] = {

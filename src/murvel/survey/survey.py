@@ -237,12 +237,14 @@ class Survey:
         yield from ((element, 0, found[element]) for element in sorted(found, key=lambda each: each.order))
 
     def contrast(self) -> Iterator[_Found]:
-        """Text and edges whose contrast is known, the least first; then those of which it cannot be told."""
+        """Text, edges, icons and charts whose contrast is known, the least first; then those of which it is not."""
         seen = self.page.seen
         if seen is None:
             return
         told = [(each.contrast.least.ratio, each.element) for each in seen.texts if each.contrast is not None]
         told += [(each.contrast.ratio, each.element) for each in seen.edges if each.contrast is not None]
+        told += [(each.contrast.ratio, each.element) for each in seen.icons if each.contrast is not None]
+        told += [(each.pairs[0].ratio, each.element) for each in seen.charts if each.pairs]
         least: dict[Element, float] = {}
         for found, element in told:
             least[element] = min(found, least.get(element, found))

@@ -29,6 +29,7 @@ from murvel.tui.dialogs.actions import Group
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.looking import Looking
 from murvel.tui.dialogs.problems import Problems
+from murvel.tui.dialogs.two_colours import TwoColours
 from murvel.tui.registry import APP_ACTIONS, NUMBERED, PAGE_ACTIONS, VIEW_ACTIONS, VIEWS
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, Tab, TopLine
@@ -268,6 +269,11 @@ class PageScreen(Screen[None]):
             self.app.push_screen(Problems(problems))
         else:
             self._say("All of the page could be read.")
+
+    def action_contrast(self) -> None:
+        """Measure two colours by hand; those of what one stands at are there already, where they are known."""
+        pair = self.view.colours
+        self.app.push_screen(TwoColours(pair.colour.hex, pair.behind.hex) if pair is not None else TwoColours())
 
     def action_undo(self) -> None:
         """Take back the last change of a defect or verdict."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 from PIL import Image, ImageChops
@@ -19,6 +19,9 @@ _AROUND = 8.0
 
 _CHANGED = 6
 """A channel that changes by less is not seen to change."""
+
+_MOST_GROUPS = 6
+"""Pictures of stops that are near each other are taken apart, up to so many."""
 
 _LEAST_AREA = 4.0
 """Square CSS pixels that have to change for anything to be seen."""
@@ -71,6 +74,35 @@ def compared(without: Image.Image, with_focus: Image.Image, rect: Rect, scale: f
     pair = Pair(Colour(*most[0][1]), Colour(*most[0][0])) if most is not None else None
     size = scale * scale
     return Compared(_indication(area / size, strong / size, asked), area / size, strong / size, asked, pair)
+
+
+def groups_apart(numbers: Sequence[int], places: Mapping[int, Rect]) -> list[list[int]]:
+    """Return stops in groups of which no two are so near that what shows at one reaches the other.
+
+    Args:
+        numbers: the stops.
+        places: where they are; one without a place, which may come into sight with the focus, is in the first group.
+    """
+    groups: list[list[int]] = [[]]
+    for number in numbers:
+        place = places.get(number)
+        free = (
+            group for group in groups if place is None or not any(_is_near(place, places.get(each)) for each in group)
+        )
+        group = next(free, None)
+        if group is None:
+            group = groups[-1] if len(groups) == _MOST_GROUPS else []
+            if not group:
+                groups.append(group)
+        group.append(number)
+    return [group for group in groups if group]
+
+
+def _is_near(one: Rect, other: Rect | None) -> bool:
+    return other is not None and all(
+        one[at] < other[at] + other[at + 2] + 2 * _AROUND and other[at] < one[at] + one[at + 2] + 2 * _AROUND
+        for at in (0, 1)
+    )
 
 
 def _indication(area: float, strong: float, asked: float) -> Indication:

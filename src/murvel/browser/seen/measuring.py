@@ -2,32 +2,46 @@
 
 from __future__ import annotations
 
-import asyncio
-import base64
-import io
-from collections.abc import Mapping
-from typing import Any, NamedTuple
+from collections.abc import Mapping, Sequence
+from typing import Any
 
-from PIL import Image
+from PIL import Image, ImageChops
 
-from murvel.browser.seen.indicators import Compared, compared
+from murvel.browser.seen.camera import FOCUS, HOVER, Camera, Window
+from murvel.browser.seen.forced import SeenBefore, is_clear, lost_in, lost_states
+from murvel.browser.seen.indicators import Compared, compared, groups_apart
+from murvel.browser.seen.marks import icon_contrast, meeting_areas
+from murvel.browser.seen.movement import moving
 from murvel.browser.seen.pixels import Looked, Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
 from murvel.browser.seen.targets import Told, targets_of
 from murvel.browser.tab import Tab
 from murvel.page.colours import Paint, parse_colour
 from murvel.page.document import Element
 from murvel.page.errors import PageError
-from murvel.stage.seen import UNSEEN, EdgeSeen, IndicatorSeen, Pair, Seen, TextKind, TextSeen
+from murvel.stage.seen import (
+    UNSEEN,
+    ChartSeen,
+    EdgeSeen,
+    IconSeen,
+    Indication,
+    IndicatorSeen,
+    Lost,
+    Pair,
+    Seen,
+    ShownSeen,
+    State,
+    TextKind,
+    TextSeen,
+)
 
 _KINDS = (TextKind.TEXT, TextKind.VALUE, TextKind.PLACEHOLDER)
-_OVERLAP = 0.25
-"""How much of a window is seen in the next one again: what a bar at its edge covers is seen there."""
+_LEAST_OVERLAP, _MOST_OVERLAP = 0.08, 0.4
+"""How much of a window is seen in the next one again: lines at its edge, and what a bar that stays covers."""
 
 _MOST_WINDOWS = 60
 _TRIES = 3
 """How often a window is looked at, if things move in it meanwhile."""
 
-_GROUP = "measuring"
 _BESIDE = 4.0
 """CSS pixels around a field that have to be in the window for its edge to be told."""
 
@@ -46,59 +60,55 @@ async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int
     Raises:
         BrowserError: the page does not answer.
     """
+    camera = Camera(tab)
+    seen_moving = await moving(tab, camera, by_number)
     extent = await tab.ask("extent()")
-    await tab.send("DOM.getDocument", {"depth": 0})
-    await tab.send("CSS.enable")
-    looking = _Looking(tab, targets, stops)
-    try:
+    overlap = min(_LEAST_OVERLAP + await tab.ask("covering()"), _MOST_OVERLAP)
+    looking = _Looking(tab, camera, targets, stops)
+    async with camera.at_work():
         top = 0.0
         for _ in range(_MOST_WINDOWS):
             x, y = await tab.ask(f"scrollToPlace(0, {top})")
-            await looking.look(x, y, extent["height"], extent["scale"])
-            top = y + extent["height"] * (1 - _OVERLAP)
+            await looking.look(Window(x, y, extent["height"], extent["scale"]))
+            top = y + extent["height"] * (1 - overlap)
             if y + extent["height"] >= extent["pageHeight"] - 1:
                 break
-    finally:
-        await tab.send("CSS.disable")
-        await tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
-        await tab.ask("paint('')")
-        await tab.ask(f"scrollToPlace({extent['scroll'][0]}, {extent['scroll'][1]})")
+    looking.lost |= await lost_states(tab, camera)
     seen = looking.seen(by_number)
+    seen.moving = seen_moving
     pairs = await tab.ask("plainLinks()")
     seen.plain_links = [
         (by_number[link], by_number[around]) for link, around in pairs if {link, around} <= by_number.keys()
     ]
     seen.wide = [(by_number[number], beyond) for number, beyond in await tab.ask("wide()") if number in by_number]
+    seen.cut = [(by_number[number], part) for number, part in await tab.ask("cut()") if number in by_number]
     return seen
 
 
-class _Window(NamedTuple):
-    """The part of a page that a browser's window shows, in CSS pixels of the page, and its pixels for one of those."""
-
-    left: float
-    top: float
-    height: float
-    scale: float
-
-    def shows(self, top: float, height: float) -> bool:
-        """Whether all from a place down is in it."""
-        return self.top <= top and top + height <= self.top + self.height
+_Stills = tuple[Image.Image, Image.Image]
+"""Pictures of a window without a state, and with it."""
 
 
 class _Looking:
-    """What was seen so far, by number and kind of text."""
+    """What was seen so far, by number; of texts, by number and kind as well."""
 
-    def __init__(self, tab: Tab, targets: list[int], stops: list[int]) -> None:
-        self._tab = tab
+    def __init__(self, tab: Tab, camera: Camera, targets: list[int], stops: list[int]) -> None:
+        self._tab, self._camera = tab, camera
         self._target_numbers, self._stops = targets, stops
         self._targets: dict[int, Told] = {}
         self._indicators: dict[int, Compared] = {}
         self._texts: dict[tuple[int, int], list[Any]] = {}
         self._found: dict[tuple[int, int], Any] = {}
         self._moving: set[tuple[int, int]] = set()
-        self._edges: dict[int, tuple[list[Any], Any]] = {}
+        self._edges: dict[int, tuple[list[Any], Pair | None]] = {}
+        self._icons: dict[int, tuple[int, Pair | None]] = {}
+        self._charts: dict[int, tuple[Pair, ...]] = {}
+        self._in_state: dict[tuple[int, int, State], tuple[list[Any], Any]] = {}
+        self._shown: dict[int, tuple[int, bool]] = {}
+        self._pointed: set[int] = set()
+        self.lost: set[tuple[int, Lost]] = set()
 
-    async def look(self, left: float, top: float, height: float, scale: float) -> None:
+    async def look(self, window: Window) -> None:
         """Look at the window that is scrolled to; where the page moves things meanwhile, once more."""
         for _ in range(_TRIES):
             texts, edges = await self._told()
@@ -106,8 +116,9 @@ class _Looking:
                 self._texts.setdefault((told[0], told[1]), told)
             for told in edges:
                 self._edges.setdefault(told[0], (told, None))
-            contrasts, pairs = await self._colours(texts, edges, _Window(left, top, height, scale))
-            indicators = await self._focus(left, top, scale)
+            contrasts, pairs = await self._colours(texts, edges, window)
+            still = await self._camera.picture()
+            indicators = await self._focus(still, texts, window)
             targets = [Told(*told) for told in await self._tab.ask(f"targets({self._target_numbers})")]
             if await self._told() == (texts, edges):
                 break
@@ -119,114 +130,206 @@ class _Looking:
                 self._moving.discard(key)
             elif looked.moves:
                 self._moving.add(key)
-        for number, (told, pair) in pairs.items():
-            self._edges[number] = (told, pair)
+        self._edges |= pairs
         self._indicators |= indicators
         for each in targets:
             self._targets.setdefault(each.number, each)
+        icons = await self._drawn(still, window)
+        await self._states(still, texts, window)
+        before = SeenBefore(
+            [number for number, each in indicators.items() if each.indication is Indication.CLEAR],
+            [told for told, pair in pairs.values() if is_clear(pair)],
+            [told for told in icons if is_clear(self._icons[told[0]][1])],
+        )
+        self.lost |= await lost_in(self._tab, self._camera, window, before)
 
     async def _told(self) -> tuple[list[Any], list[Any]]:
         return await self._tab.ask("texts()"), await self._tab.ask("edges()")
 
     async def _colours(
-        self, texts: list[Any], edges: list[Any], window: _Window
+        self, texts: list[Any], edges: list[Any], window: Window
     ) -> tuple[dict[tuple[int, int], Looked], dict[int, tuple[list[Any], Pair | None]]]:
         """The contrast of texts and of edges that are in the window and not known yet."""
         contrasts: dict[tuple[int, int], Looked] = {}
         pairs: dict[int, tuple[list[Any], Pair | None]] = {}
         pictures: Pictures | None = None
-        others = Overlaps((told[0], rect) for told in texts for rect in told[7])
+        others = _overlaps(texts)
         for told in texts:
             key, (hinders, _, rects) = (told[0], told[1]), told[5:]
             if key in self._found or hinders or not any(window.shows(rect[1], 0.0) for rect in rects):
                 continue
-            pictures = pictures or await self._pictures(window)
-            within = [rect for rect in rects if pictures.holds(rect)]
-            paint = _paint(told[4])
-            if within and paint is not None:
-                over = [each for rect in within for each in others.with_(told[0], rect)]
-                contrasts[key] = (
-                    value_contrast(pictures, within, over, paint)
-                    if told[1]
-                    else text_contrast(pictures, within, over, paint.alpha)
-                )
+            pictures = pictures or await self._camera.pictures(window)
+            looked = _contrast(pictures, told, others)
+            if looked is not None:
+                contrasts[key] = looked
         for told in edges:
-            number, _, borders, rect = told
+            number, _, borders, rect, is_round = told
             if self._edges[number][1] is None and window.shows(rect[1] - _BESIDE, rect[3] + 2 * _BESIDE):
-                pictures = pictures or await self._pictures(window)
-                pairs[number] = (told, edge_contrast(pictures, rect, borders))
+                pictures = pictures or await self._camera.pictures(window)
+                pairs[number] = (told, edge_contrast(pictures, rect, borders, is_round=bool(is_round)))
         return contrasts, pairs
 
-    async def _focus(self, left: float, top: float, scale: float) -> dict[int, Compared]:
-        """Compare the stops in the window with and without the styles of focus, every second one at once: what shows
-        at one reaches its neighbours."""
+    async def _focus(self, without: Image.Image, texts: list[Any], window: Window) -> dict[int, Compared]:
+        """Compare the stops in the window with and without the styles of focus, those at once that are apart."""
         found: dict[int, Compared] = {}
-        near = await self._tab.ask(f"near({[each for each in self._stops if each not in self._indicators]})")
-        if not near:
-            return found
-        without = await self._picture("still")
-        for some in filter(None, (near[0::2], near[1::2])):
-            nodes = [each for each in await asyncio.gather(*map(self._node, some)) if each is not None]
-            await asyncio.gather(*(self._force(each, ["focus", "focus-visible", "focus-within"]) for each in nodes))
-            with_focus = await self._picture("still")
-            places = await self._tab.ask(f"places({some})")  # what is out of sight may come in with the focus
-            await asyncio.gather(*(self._force(each, []) for each in nodes))
+        near = await self._near(self._stops, self._indicators)
+        colours = dict(zip(near, await self._tab.ask(f"coloursIn({near})"), strict=True))
+        for some in groups_apart(near, dict(await self._tab.ask(f"places({near})"))):
+            async with self._camera.in_state(some, FOCUS):
+                with_focus = await self._camera.picture()
+                places = await self._tab.ask(f"places({some})")  # what is out of sight may come in with the focus
+                if await self._tab.ask(f"coloursIn({some})") != [colours[each] for each in some]:
+                    await self._text_in_state(State.FOCUS, some, (without, with_focus), texts, window)
             for number, (x, y, width, height) in places:
-                if _is_in_sight(x - left, width, without.width / scale):
-                    rect = (x - left, y - top, width, height)
-                    found[number] = compared(without, with_focus, rect, scale)
+                if x + width > window.left and x < window.left + without.width / window.scale:
+                    rect = (x - window.left, y - window.top, width, height)
+                    found[number] = compared(without, with_focus, rect, window.scale)
         return found
 
-    async def _node(self, number: int) -> int | None:
-        """The number that the protocol's style commands have for an element."""
-        given = {"expression": f"murvel.nodeOf({number})", "uniqueContextId": self._tab.world, "objectGroup": _GROUP}
-        found = (await self._tab.send("Runtime.evaluate", given))["result"]
-        if "objectId" not in found:
-            return None
-        node: int = (await self._tab.send("DOM.requestNode", {"objectId": found["objectId"]}))["nodeId"]
-        return node or None
+    async def _near(self, numbers: list[int], known: Mapping[int, Any] | set[int]) -> list[int]:
+        """Those of some elements that are in the window and were not looked at yet."""
+        found: list[int] = await self._tab.ask(f"near({[each for each in numbers if each not in known]})")
+        return found
 
-    async def _force(self, node: int, classes: list[str]) -> None:
-        await self._tab.send("CSS.forcePseudoState", {"nodeId": node, "forcedPseudoClasses": classes})
+    async def _drawn(self, still: Image.Image, window: Window) -> list[Any]:
+        """Look at icons and charts that are in the window and not known yet; return the icons as they were told."""
+        found = []
+        for told in await self._tab.ask("icons()"):
+            number, is_inactive, (x, y, width, height) = told
+            if self._icons.get(number, (0, None))[1] is None and window.shows(y - 1, height + 2):
+                pair, is_drawn = icon_contrast(still, (x - window.left, y - window.top, width, height), window.scale)
+                if is_drawn:
+                    self._icons[number] = (is_inactive, pair)
+                    found.append(told)
+        for number, (x, y, width, height) in await self._tab.ask("charts()"):
+            if number not in self._charts and window.shows(y, height):
+                rect = (x - window.left, y - window.top, width, height)
+                self._charts[number] = meeting_areas(still, rect, window.scale)
+        return found
 
-    async def _picture(self, paint: str) -> Image.Image:
-        await self._tab.ask(f"paint('{paint}')")
-        data = (await self._tab.send("Page.captureScreenshot", {"format": "png", "optimizeForSpeed": True}))["data"]
-        return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
+    async def _states(self, still: Image.Image, texts: list[Any], window: Window) -> None:
+        """Look at what is pressed while a pointer is on it: at its text, and at what shows."""
+        near = await self._near(self._target_numbers, self._pointed)
+        self._pointed |= set(near)
+        if not near:
+            return
+        before = {shown for _, shown in await self._tab.ask(f"shownBeside({near})")}
+        colours = await self._tab.ask(f"coloursIn({near})")
+        async with self._camera.in_state(near, HOVER, is_around=True):
+            shown = await self._shown_in_state(near, before)
+            if await self._tab.ask(f"coloursIn({near})") != colours:
+                await self._text_in_state(State.HOVER, near, (still, await self._camera.picture()), texts, window)
+        if shown:
+            async with self._camera.in_state(near, FOCUS, is_around=True):
+                on_focus = set((await self._shown_in_state(near, before)).values())
+            self._shown |= {number: (each, each in on_focus) for number, each in shown.items()}
 
-    async def _pictures(self, window: _Window) -> Pictures:
-        behind, text, probe, other = [await self._picture(name) for name in ("behind", "text", "probe", "other")]
-        again = await self._picture("behind") if await self._tab.ask("mayMove()") else behind
-        await self._tab.ask("paint('still')")
-        return Pictures(behind, text, probe, other, again, window.left, window.top, window.scale)
+    async def _shown_in_state(self, numbers: list[int], before: set[int]) -> dict[int, int]:
+        """What some elements show in the state that they have now, and did not show before."""
+        shown = await self._tab.ask(f"shownBeside({numbers})")
+        return {number: each for number, each in shown if each not in before}
+
+    async def _text_in_state(
+        self,
+        state: State,
+        numbers: list[int],
+        stills: tuple[Image.Image, Image.Image],
+        texts: list[Any],
+        window: Window,
+    ) -> None:
+        """Measure the texts that look different in a state that some elements have now.
+
+        Args:
+            state: the state.
+            numbers: the elements.
+            stills: the window.
+            texts: the texts of the page.
+            window: the window.
+        """
+        changed = [
+            told
+            for told in await self._tab.ask(f"textsIn({numbers})")
+            if not told[5] and any(_differs(*stills, rect, window) for rect in told[7])
+        ]
+        if not changed:
+            return
+        pictures, others = await self._camera.pictures(window), _overlaps(texts)
+        for told in changed:
+            looked = _contrast(pictures, told, others)
+            if looked is not None and looked.contrast is not None:
+                self._in_state.setdefault((told[0], told[1], state), (told, looked.contrast))
 
     def seen(self, by_number: Mapping[int, Element]) -> Seen:
         """Return all that was seen."""
         found = Seen()
-        for key, (number, kind, pixels, weight, _, hinders, inactive, _) in self._texts.items():
-            element = by_number.get(number)
-            if element is None:
-                continue
-            contrast = self._found.get(key)
-            reason = "" if contrast is not None else hinders or (_MOVES if key in self._moving else UNSEEN)
-            found.texts.append(TextSeen(element, _KINDS[kind], pixels, weight, bool(inactive), contrast, reason))
-        for number, (told, pair) in self._edges.items():
-            element = by_number.get(number)
-            if element is not None:
-                found.edges.append(EdgeSeen(element, bool(told[1]), pair))
+        for key, told in self._texts.items():
+            if told[0] in by_number:
+                contrast = self._found.get(key)
+                reason = "" if contrast is not None else told[5] or (_MOVES if key in self._moving else UNSEEN)
+                found.texts.append(_text_seen(by_number, told, contrast, reason))
+        for (number, kind, state), (told, contrast) in self._in_state.items():
+            if number in by_number and contrast != self._found.get((number, kind)):
+                found.texts.append(_text_seen(by_number, told, contrast, state=state))
+        found.edges = [
+            EdgeSeen(by_number[number], bool(told[1]), pair)
+            for number, (told, pair) in self._edges.items()
+            if number in by_number
+        ]
         found.targets = targets_of(self._targets, by_number)
-        for number, compared_ in self._indicators.items():
-            element = by_number.get(number)
-            if element is not None:
-                found.indicators.append(IndicatorSeen(element, *compared_))
-        found.indicators.sort(key=lambda each: each.element.order)
-        found.texts.sort(key=lambda each: each.element.order)
-        found.edges.sort(key=lambda each: each.element.order)
+        found.indicators = [
+            IndicatorSeen(by_number[number], *each) for number, each in self._indicators.items() if number in by_number
+        ]
+        found.icons = [
+            IconSeen(by_number[number], bool(is_inactive), pair)
+            for number, (is_inactive, pair) in self._icons.items()
+            if number in by_number
+        ]
+        found.charts = [
+            ChartSeen(by_number[number], pairs) for number, pairs in self._charts.items() if number in by_number
+        ]
+        found.shown = [
+            ShownSeen(by_number[number], by_number[shown], is_on_focus)
+            for number, (shown, is_on_focus) in self._shown.items()
+            if {number, shown} <= by_number.keys()
+        ]
+        found.lost = [(by_number[number], lost) for number, lost in self.lost if number in by_number]
+        found.lost.sort(key=lambda each: (each[0].order, each[1]))
+        for some in (found.texts, found.edges, found.indicators, found.icons, found.charts, found.shown):
+            some.sort(key=lambda each: each.element.order)
         return found
 
 
-def _is_in_sight(x: float, width: float, window: float) -> bool:
-    return x + width > 0 and x < window
+def _text_seen(
+    by_number: Mapping[int, Element], told: list[Any], contrast: Any, reason: str = "", state: State = State.REST
+) -> TextSeen:
+    number, kind, pixels, weight, _, _, inactive, _ = told
+    return TextSeen(by_number[number], _KINDS[kind], pixels, weight, bool(inactive), contrast, reason, state)
+
+
+def _overlaps(texts: Sequence[list[Any]]) -> Overlaps:
+    return Overlaps((told[0], rect) for told in texts for rect in told[7])
+
+
+def _contrast(pictures: Pictures, told: list[Any], others: Overlaps) -> Looked | None:
+    """The contrast of a text as far as it is in pictures; None if it is not, or its colour is not known."""
+    within = [rect for rect in told[7] if pictures.holds(rect)]
+    paint = _paint(told[4])
+    if not within or paint is None:
+        return None
+    over = [each for rect in within for each in others.with_(told[0], rect)]
+    return (
+        value_contrast(pictures, within, over, paint) if told[1] else text_contrast(pictures, within, over, paint.alpha)
+    )
+
+
+def _differs(one: Image.Image, other: Image.Image, rect: Sequence[float], window: Window) -> bool:
+    """Whether two pictures of a window differ in a rectangle of the page."""
+    left, top, width, height = rect
+    x, y = (left - window.left) * window.scale, (top - window.top) * window.scale
+    box = (int(x), int(y), int(x + width * window.scale), int(y + height * window.scale))
+    if box[0] < 0 or box[1] < 0 or box[2] > one.width or box[3] > one.height:
+        return False
+    return ImageChops.difference(one.crop(box), other.crop(box)).getbbox() is not None
 
 
 def _paint(text: str) -> Paint | None:

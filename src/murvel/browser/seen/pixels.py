@@ -10,7 +10,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple
 
-from PIL import Image
+from PIL import Image, ImageChops
 
 from murvel.page.colours import Colour, Paint
 from murvel.stage.seen import Contrast, Pair
@@ -33,8 +33,21 @@ _MOST_MOVING = 0.1
 """The part of a text behind which something may move while its contrast is told all the same."""
 
 
+PROBE = Colour(255, 0, 255)
+"""The colour of the lines of `Pictures.probe`, as `measuring.js` paints them."""
+
+_LIKE_PROBE = 64
+"""Channels that differ by less from the probe's may hide a line that opacity lets through."""
+
 Rect = Sequence[float]
 """Left, top, width and height in CSS pixels of the page."""
+
+
+def has_near(picture: Image.Image, colour: Colour) -> bool:
+    """Whether any pixel of a picture is near a colour."""
+    red, green, blue = ImageChops.difference(picture, Image.new("RGB", picture.size, tuple(colour))).split()
+    least, _ = ImageChops.lighter(ImageChops.lighter(red, green), blue).getextrema()
+    return isinstance(least, int | float) and least < _LIKE_PROBE
 
 
 class Pictures(NamedTuple):
@@ -43,7 +56,8 @@ class Pictures(NamedTuple):
     Attributes:
         behind: without text.
         text: with a line through each text in its own colour, made opaque.
-        probe, other: with lines in colours of ours instead of the text.
+        probe, other: with lines in colours of ours instead of the text; the same picture, where nothing
+            of the page is like the first of them.
         again: without text once more; what differs from `behind` moves.
         left, top: where the part begins on the page, in CSS pixels.
         scale: pixels of the pictures for one of CSS.
@@ -185,20 +199,20 @@ def contrast_of(pairs: list[Pair]) -> Contrast:
     return Contrast(ordered[len(ordered) // 2], ordered[int(len(ordered) * _WORST_LEFT_OUT)])
 
 
-def edge_contrast(picture: Pictures, rect: Rect, borders: Sequence[float]) -> Pair | None:
+def edge_contrast(picture: Pictures, rect: Rect, borders: Sequence[float], *, is_round: bool = False) -> Pair | None:
     """Return the pair of colours that shows most of a field's edge: its border or ground, and what is beside it.
 
     Args:
         picture: the pictures; the one without text is looked at.
         rect: the field's box.
         borders: the widths of its borders: top, right, bottom, left.
+        is_round: whether its corners are, so far that only the middle of a side is its edge.
     """
     left, top, width, height = rect
     best: Pair | None = None
     for side, border in enumerate(borders):
         pairs = []
-        for step in range(1, _ACROSS):
-            along = step / _ACROSS
+        for along in (0.5,) if is_round else (step / _ACROSS for step in range(1, _ACROSS)):
             x, y = (
                 (left + along * width, top), (left + width, top + along * height), (left + along * width, top + height),
                 (left, top + along * height),

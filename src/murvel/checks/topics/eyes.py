@@ -6,13 +6,14 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
 from murvel.reader.following import takes_text
-from murvel.stage.seen import TARGET_AA, Contrast, Indication, TextKind, TextSeen
+from murvel.stage.seen import TARGET_AA, Contrast, Indication, State, TextKind, TextSeen
 
 checks = Checks(Topic.EYES)
 
 _UNTOLD_AT_MOST = 20
-NARROW = 320
-"""The width in CSS pixels at which a page must not scroll sideways (WCAG 2.2, 1.4.10)."""
+NARROW, ENLARGED = 320, 640
+"""The width in CSS pixels at which a page must not scroll sideways (WCAG 2.2, 1.4.10), and what a usual window of 1280
+has at 200 % (1.4.4)."""
 
 
 def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
@@ -39,17 +40,19 @@ def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
     needs_browser=True,
 )  # fmt: skip
 def text_contrast(page: Facts) -> Found:
-    """Text, values and placeholders against the pixels behind them; large text apart, disabled controls left out. Where
-    what is behind differs and only its worst part is too near, a person judges."""
+    """Text, values and placeholders against the pixels behind them; large text apart, disabled controls left out; text
+    of controls under the pointer and with the focus as well. Where what is behind differs and only its worst part is
+    too near, a person judges."""
     for seen in page.seen.texts if page.seen is not None else ():
         if seen.contrast is None or seen.is_inactive or not page.is_exposed(seen.element):
             continue
         wanted = AA_LARGE if seen.is_large else AA_TEXT
         if seen.contrast.least.ratio < wanted:
             is_sure = seen.contrast.is_even or seen.contrast.typical.ratio < wanted
-            which = "" if seen.kind is TextKind.TEXT else f"{seen.kind}: "
-            words = contrast_words(seen, seen.contrast)
-            yield Finding(seen.element, f"{which}{words}", FAILS if is_sure else NEEDS_EARS)
+            which = [str(seen.kind)] if seen.kind is not TextKind.TEXT else []
+            which += [str(seen.state)] if seen.state is not State.REST else []
+            words = ": ".join([*which, contrast_words(seen, seen.contrast)])
+            yield Finding(seen.element, words, FAILS if is_sure else NEEDS_EARS)
 
 
 @checks.add(
@@ -83,7 +86,8 @@ def link_by_colour(page: Facts) -> Found:
     around (technique G183), a person sees whether pointer and focus mark them."""
     if page.seen is None:
         return
-    colours = {each.element: each.contrast.typical.colour for each in page.seen.texts if each.contrast is not None}
+    resting = (each for each in page.seen.texts if each.state is State.REST)
+    colours = {each.element: each.contrast.typical.colour for each in resting if each.contrast is not None}
     for link, around in page.seen.plain_links:
         if link in colours and around in colours and page.is_exposed(link):
             found = ratio(colours[link], colours[around])
@@ -108,6 +112,23 @@ def page_too_wide(page: Facts) -> Found:
 
 
 @checks.add(
+    "text-cut-off", "Text is cut off when it is enlarged", NEEDS_EARS, "1.4.4", "1.4.10",
+    means="People who enlarge the page do not see the rest of it.",
+    repair="Let the text wrap, and the box grow with it: no fixed height, no overflow: hidden.",
+    expect="the same to the ear; to the eye, all of the text",
+    needs_browser=True,
+)  # fmt: skip
+def text_cut_off(page: Facts) -> Found:
+    """In windows of 640 CSS pixels and less, as at 200 %: text that reaches out of a box that hides what does. Text
+    that is all out of sight is meant for the ear and left out."""
+    if page.seen is None or page.document.width > ENLARGED:
+        return
+    for element, part in page.seen.cut:
+        if page.is_exposed(element):
+            yield Finding(element, f"{part} in a window of {page.document.width} pixels")
+
+
+@checks.add(
     "edge-contrast", "Edge of a field is hardly seen", NEEDS_EARS, "1.4.11",
     means="People who see a little do not find the field, or how large it is.",
     repair="Give the field a border, or a ground, of at least 3:1 with what is around it.",
@@ -116,13 +137,64 @@ def page_too_wide(page: Facts) -> Found:
     needs_browser=True,
 )  # fmt: skip
 def edge_contrast(page: Facts) -> Found:
-    """Fields that are typed into and choices: border against what is outside and inside, ground against outside."""
+    """Fields that are typed into, choices, and boxes to tick that the page draws itself: border against what is outside
+    and inside, ground against outside."""
     for seen in page.seen.edges if page.seen is not None else ():
         if seen.contrast is not None and not seen.is_inactive and seen.contrast.ratio < NON_TEXT:
             pair = seen.contrast
             words = f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
             better = nearest(pair.colour, pair.behind, NON_TEXT)
             yield Finding(seen.element, f"{words}; {better.hex} would pass" if better is not None else words)
+
+
+@checks.add(
+    "icon-contrast", "Icon is hardly seen", FAILS, "1.4.11",
+    means="People who see a little do not see what the control is for, or whether it is set.",
+    repair="Draw it in a colour of at least 3:1 with its ground.",
+    expect="the same to the ear; to the eye, an icon of at least 3:1",
+    traits=[Trait.CONTRAST],
+    needs_browser=True,
+)  # fmt: skip
+def icon_contrast(page: Facts) -> Found:
+    """Drawings in controls that show no text, and marks of boxes that are ticked: their strongest tenth against the
+    colour around them. A ground of several colours is for a person to judge."""
+    for seen in page.seen.icons if page.seen is not None else ():
+        if seen.contrast is not None and not seen.is_inactive and seen.contrast.ratio < NON_TEXT:
+            pair = seen.contrast
+            words = f"{ratio_words(pair.ratio)}, {pair.colour.hex} on {pair.behind.hex}"
+            better = nearest(pair.colour, pair.behind, NON_TEXT)
+            yield Finding(seen.element, f"{words}; {better.hex} would pass" if better is not None else words)
+
+
+@checks.add(
+    "colours-meet", "Areas of a drawing are told apart by colour only", NEEDS_EARS, "1.4.11", "1.4.1",
+    means="People who do not see colours well see one area instead of two.",
+    repair="Draw a line of 3:1 between them, or take colours that have 3:1 with each other; write names beside them.",
+    expect="the same to the ear; to the eye, a line between the areas",
+    traits=[Trait.CONTRAST],
+    needs_browser=True,
+)  # fmt: skip
+def colours_meet(page: Facts) -> Found:
+    """Drawings (SVG, canvas) of 80 pixels and more: areas that meet with less than 3:1 and with no line between."""
+    for seen in page.seen.charts if page.seen is not None else ():
+        if seen.pairs:
+            pairs = (f"{pair.colour.hex} and {pair.behind.hex}, {ratio_words(pair.ratio)}" for pair in seen.pairs)
+            yield Finding(seen.element, "; ".join(pairs))
+
+
+@checks.add(
+    "lost-in-forced-colours", "Forced colours take it away", NEEDS_EARS, "2.4.7", "1.4.11", "1.4.1",
+    means="People who set their own colours do not see it.",
+    repair="Draw it with a border, an outline or an SVG in currentColor, not with a ground or a shadow alone.",
+    expect="the same to the ear; to the eye, the same in forced colours",
+    traits=[Trait.INDICATOR],
+    needs_browser=True,
+)  # fmt: skip
+def lost_in_forced_colours(page: Facts) -> Found:
+    """With `forced-colors: active`: focus indicators, edges of fields and icons that were clear before and are not seen
+    then, and states that show in no style that is left."""
+    for element, lost in page.seen.lost if page.seen is not None else ():
+        yield Finding(element, f"{lost} is not seen")
 
 
 @checks.add(

@@ -23,6 +23,8 @@ from murvel.reader.ring import Ring, press_through
 from murvel.reader.timing import clock
 from murvel.report.formats import ChartKind
 from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
+from murvel.survey.entry import Slice
+from murvel.survey.eyes import seen_facts
 from murvel.survey.path import KeyboardPath, Stop
 from murvel.tree.model import Tree
 from murvel.tui.actions import Action, bindings
@@ -31,7 +33,7 @@ from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, Vi
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
 from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
 from murvel.tui.widgets.rows import Beside, Rows
-from murvel.tui.widgets.wording import facts_table, pieces, styled
+from murvel.tui.widgets.wording import facts_table, pieces, styled, with_swatches
 from murvel.work.work import Work
 
 _GAP = 11
@@ -183,6 +185,7 @@ class KeyboardView(View):
             ("in reading", rank),
             ("in", row.region),
             ("listening", f"at {clock(row.time)}" if row.time is not None else "not read"),
+            *seen_facts(self._path.page, Slice.FOCUS, row.element),
             ("remark", "leads to the same place as the stop before" if row.repeats else ""),
         ]
         blocks: list[RenderableType] = [self._said(row, styles), self._facts(row.element, facts, styles)]
@@ -193,7 +196,7 @@ class KeyboardView(View):
     def _facts(self, element: Element, facts: list[tuple[str, str]], styles: dict[str, str]) -> RenderableType:
         page = self._path.page
         every = [*facts, ("source", page.tree.place_words(element)), ("XPath", page.xpath(element))]
-        rows = [(label, Text(visible(value), styles["plain"])) for label, value in every if value]
+        rows = [(label, with_swatches(visible(value), styles["plain"])) for label, value in every if value]
         return facts_table(rows, styles["faint"], LABEL_WIDTH)
 
     def on_rows_picked(self) -> None:

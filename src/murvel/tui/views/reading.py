@@ -10,6 +10,7 @@ from typing import ClassVar
 from textual import events
 from textual.binding import BindingType
 
+from murvel.checks.facts import Facts
 from murvel.page.errors import PageError
 from murvel.reader.commands import command
 from murvel.reader.finding import places_of
@@ -17,6 +18,8 @@ from murvel.reader.kinds import LEADS, Kind
 from murvel.reader.moves import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST
 from murvel.reader.voice import next_language
+from murvel.stage.seen import Pair
+from murvel.survey.eyes import colours_of
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.jump import JumpLetters
@@ -114,6 +117,12 @@ class ReadingView(View):
     def on_mount(self) -> None:
         """Be ready to read on."""
         self._reading_on = ReadingOn(self.app, self.work.session, partial(self._do, "next"))
+
+    @property
+    def colours(self) -> Pair | None:
+        """The colours of what the cursor is at."""
+        node = self.work.session.node
+        return colours_of(Facts(self.work.session), node.element) if node is not None else None
 
     def key_hints(self) -> list[tuple[str, str]] | None:
         """Tell how to get the keys back, where they go to the page."""

@@ -18,10 +18,11 @@ from murvel.casebook.errors import CasebookError
 from murvel.checks.check import Certainty
 from murvel.page.text import visible
 from murvel.reader.timing import clock
+from murvel.stage.seen import Pair
 from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judgement, Slice, Verdict
-from murvel.survey.eyes import EYES
+from murvel.survey.eyes import EYES, colours_of
 from murvel.survey.facts import facts_of
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
@@ -187,6 +188,11 @@ class SurveyView(View):
         for lead in entry.leads:
             shown += [Text(), lead_block(lead, styles)]
         return Group(*shown)
+
+    @property
+    def colours(self) -> Pair | None:
+        """The colours of the entry one stands at."""
+        return colours_of(self.work.survey.page, self.picked.element) if self.picked is not None else None
 
     def _nothing(self) -> str:
         """Return why the list is empty, and what would stand there."""

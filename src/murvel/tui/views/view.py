@@ -10,6 +10,7 @@ from textual.reactive import var
 from textual.widget import Widget
 
 from murvel.casebook.defect import Defect
+from murvel.stage.seen import Pair
 from murvel.survey.entry import Entry
 from murvel.tui.actions import Action
 from murvel.work.opening import WantedPage
@@ -60,6 +61,11 @@ class View(Widget):
     @property
     def count(self) -> int | None:
         """A number to stand beside its title, None for none."""
+        return None
+
+    @property
+    def colours(self) -> Pair | None:
+        """The colours of what one stands at, None where they are not known."""
         return None
 
     def key_hints(self) -> list[tuple[str, str]] | None:

@@ -9,13 +9,15 @@ from textual.containers import VerticalScroll
 from textual.reactive import var
 from textual.widgets import Static
 
+from murvel.checks.facts import Facts
 from murvel.page.text import visible
+from murvel.survey.eyes import eyes_facts
 from murvel.tree.explain import node_facts, step_words
 from murvel.tree.name_sources import NameStep, Outcome
 from murvel.tree.node import Node
 from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
 from murvel.tui.widgets.palette import part_styles
-from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table
+from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table, with_swatches
 from murvel.work.work import Work
 
 _RUNGS = {
@@ -83,6 +85,8 @@ class Here(VerticalScroll):
         tree = self.session.tree
         for label, words in node_facts(tree, node):
             fact(label, visible(words), _FACT_STYLES.get(label, "plain"))
+        for label, words in eyes_facts(Facts(self.session), node.element):
+            rows.append((label, with_swatches(visible(words), styles["plain"])))
         fact("source", tree.place_words(node), "plain")
         fact("XPath", visible(tree.xpath_of(node)), "faint")
         snippet = visible(tree.snippet_of(node, 240), keep_lines=True)

@@ -1,0 +1,123 @@
+"""Pictures of a page in a window, in the states and with the media that are asked for."""
+
+from __future__ import annotations
+
+import asyncio
+import base64
+import io
+from collections.abc import AsyncIterator, Sequence
+from contextlib import asynccontextmanager
+from typing import NamedTuple
+
+from PIL import Image
+
+from murvel.browser.seen.pixels import PROBE, Pictures, has_near
+from murvel.browser.tab import Tab
+
+HOVER = ("hover",)
+FOCUS = ("focus", "focus-visible", "focus-within")
+"""The pseudo-classes of the states that are looked at (CSS Selectors 4 §9)."""
+
+_GROUP = "measuring"
+
+
+class Window(NamedTuple):
+    """The part of a page that a browser's window shows, in CSS pixels of the page, and its pixels for one of those."""
+
+    left: float
+    top: float
+    height: float
+    scale: float
+
+    def shows(self, top: float, height: float) -> bool:
+        """Whether all from a place down is in it."""
+        return self.top <= top and top + height <= self.top + self.height
+
+
+class Camera:
+    """Takes pictures of what a tab shows."""
+
+    def __init__(self, tab: Tab) -> None:
+        self._tab = tab
+        self._nodes: dict[int, int] = {}
+
+    @asynccontextmanager
+    async def at_work(self) -> AsyncIterator[None]:
+        """Make states and paints possible; afterwards the page looks as it did, where it did."""
+        extent = await self._tab.ask("extent()")
+        await self._tab.send("DOM.getDocument", {"depth": 0})
+        await self._tab.send("CSS.enable")
+        try:
+            yield
+        finally:
+            await self._tab.send("CSS.disable")
+            await self._tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
+            await self._tab.ask("paint('')")
+            await self._tab.ask(f"scrollToPlace({extent['scroll'][0]}, {extent['scroll'][1]})")
+
+    async def picture(self, paint: str = "still") -> Image.Image:
+        """Return a picture of the window, painted in one of the ways of `measuring.js`."""
+        await self._tab.ask(f"paint('{paint}')")
+        data = (await self._tab.send("Page.captureScreenshot", {"format": "png", "optimizeForSpeed": True}))["data"]
+        return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
+
+    async def pictures(self, window: Window) -> Pictures:
+        """Return all pictures from which contrast of text is told."""
+        behind, text, probe = [await self.picture(name) for name in ("behind", "text", "probe")]
+        other = await self.picture("other") if has_near(behind, PROBE) else probe
+        again = await self.picture("behind") if await self._tab.ask("mayMove()") else behind
+        await self._tab.ask("paint('still')")
+        return Pictures(behind, text, probe, other, again, window.left, window.top, window.scale)
+
+    @asynccontextmanager
+    async def in_state(
+        self, numbers: Sequence[int], classes: Sequence[str], *, is_around: bool = False
+    ) -> AsyncIterator[None]:
+        """Give elements the styles of a state for a while.
+
+        Args:
+            numbers: the elements.
+            classes: the pseudo-classes of the state.
+            is_around: whether what they stand in gets them too, but for the page's body: as a pointer does it.
+        """
+        wanted = [*numbers, *(await self._tab.ask(f"around({list(numbers)})") if is_around else ())]
+        nodes = [each for each in await asyncio.gather(*map(self._node, wanted)) if each is not None]
+        await asyncio.gather(*(self._force(each, classes) for each in nodes))
+        try:
+            yield
+        finally:
+            await asyncio.gather(*(self._force(each, ()) for each in nodes))
+
+    @asynccontextmanager
+    async def in_forced_colours(self) -> AsyncIterator[None]:
+        """Paint the page in forced colours for a while (CSS Color Adjustment 1 §3)."""
+        await self._tab.page.emulate_media(forced_colors="active")
+        try:
+            yield
+        finally:
+            await self._tab.page.emulate_media(forced_colors="none")
+
+    @asynccontextmanager
+    async def with_less_motion(self) -> AsyncIterator[None]:
+        """Let the page know for a while that a person prefers less motion (Media Queries 5 §12.1)."""
+        await self._tab.page.emulate_media(reduced_motion="reduce")
+        try:
+            yield
+        finally:
+            await self._tab.page.emulate_media(reduced_motion="no-preference")
+
+    async def _node(self, number: int) -> int | None:
+        """The number that the protocol's style commands have for an element."""
+        if number in self._nodes:
+            return self._nodes[number]
+        given = {"expression": f"murvel.nodeOf({number})", "uniqueContextId": self._tab.world, "objectGroup": _GROUP}
+        found = (await self._tab.send("Runtime.evaluate", given))["result"]
+        if "objectId" not in found:
+            return None
+        node: int = (await self._tab.send("DOM.requestNode", {"objectId": found["objectId"]}))["nodeId"]
+        if node:
+            self._nodes[number] = node
+        return node or None
+
+    async def _force(self, node: int, classes: Sequence[str]) -> None:
+        await self._tab.send("CSS.forcePseudoState", {"nodeId": node, "forcedPseudoClasses": list(classes)})
