@@ -57,17 +57,26 @@ class Camera:
 
     async def picture(self, paint: str = "still") -> Image.Image:
         """Return a picture of the window, painted in one of the ways of `measuring.js`."""
-        await self._tab.ask(f"paint('{paint}')")
-        data = (await self._tab.send("Page.captureScreenshot", {"format": "png", "optimizeForSpeed": True}))["data"]
-        return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")
+        (picture,) = await self._painted(paint)
+        return picture
 
     async def pictures(self, window: Window) -> Pictures:
         """Return all pictures from which contrast of text is told."""
-        behind, text, probe = [await self.picture(name) for name in ("behind", "text", "probe")]
-        other = await self.picture("other") if has_near(behind, PROBE) else probe
-        again = await self.picture("behind") if await self._tab.ask("mayMove()") else behind
-        await self._tab.ask("paint('still')")
+        behind, text, probe = await self._painted("behind", "text", "probe")
+        (other,) = await self._painted("other") if has_near(behind, PROBE) else (probe,)
+        (again,) = await self._painted("behind") if await self._tab.ask("mayMove()") else (behind,)
         return Pictures(behind, text, probe, other, again, window.left, window.top, window.scale)
+
+    async def _painted(self, *paints: str) -> list[Image.Image]:
+        """Pictures in some ways of painting; afterwards the page stands still in its own paint."""
+        found = []
+        for paint in paints:
+            await self._tab.ask(f"paint('{paint}')")
+            data = (await self._tab.send("Page.captureScreenshot", {"format": "png", "optimizeForSpeed": True}))["data"]
+            found.append(Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB"))
+        if paints[-1] != "still":
+            await self._tab.ask("paint('still')")
+        return found
 
     @asynccontextmanager
     async def in_state(

@@ -246,14 +246,11 @@ class _Looking:
             texts: the texts of the page.
             window: the window.
         """
-        changed = [
-            told
-            for told in await self._tab.ask(f"textsIn({numbers})")
-            if not told[5] and any(_differs(*stills, rect, window) for rect in told[7])
-        ]
+        now = await self._tab.ask(f"textsIn({numbers})")
+        changed = [told for told in now if not told[5] and any(_differs(*stills, rect, window) for rect in told[7])]
         if not changed:
             return
-        pictures, others = await self._camera.pictures(window), _overlaps(texts)
+        pictures, others = await self._camera.pictures(window), _overlaps([*texts, *now])
         for told in changed:
             looked = _contrast(pictures, told, others)
             if looked is not None and looked.contrast is not None:
