@@ -4,13 +4,15 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from textual.widgets import Static
+from textual.widgets import Input, Static
 
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
 from murvel.page.setup import DEFAULT_SETUP, BrowserSetup
 from murvel.tui.app import MurvelApp
+from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.drilling import Drilling
+from murvel.tui.dialogs.two_colours import TwoColours
 from murvel.tui.views.keyboard import KeyboardView
 from murvel.tui.widgets.lines import MessageLine, TopLine
 from murvel.tui.widgets.rows import Rows
@@ -64,6 +66,34 @@ async def test_a_page_is_looked_at_and_a_widget_drilled(tmp_path: Path) -> None:
             await until(pilot, lambda: "A click works it" in text_of(application.screen.query_one("#walk", Static)))
             await press(pilot, "escape")
             await until(pilot, lambda: "1 fault found" in line(pilot, MessageLine))
+            await press(pilot, "r")
+            await until(pilot, lambda: isinstance(application.screen, Drilling))
+            await until(pilot, lambda: "A click works it" in text_of(application.screen.query_one("#walk", Static)))
+            await press(pilot, "d")
+            await until(pilot, lambda: isinstance(application.screen, DefectForm))
+            assert "A click works it" in application.screen.query_one("#title", Input).value
+            await press(pilot, "escape", "1", "ctrl+r")
+            await until(pilot, lambda: isinstance(application.screen, TwoColours))
+            assert application.screen.query_one("#behind", Input).value.startswith("#")
+
+
+async def test_two_colours_are_measured_moved_and_copied(opened: Opened) -> None:
+    async with opened(DEMO / "repaired" / "desk.html") as pilot:
+        await press(pilot, "ctrl+r")
+        told = pilot.app.screen.query_one("#told", Static)
+        assert "once both colours are there" in text_of(told)
+        await press(pilot, *"#777", "tab", *"white")
+        await until(pilot, lambda: "4.47:1" in text_of(told))
+        await press(pilot, "shift+tab", "ctrl+n")
+        await until(pilot, lambda: "#767676 on" in text_of(told) and "4.54:1" in text_of(told))
+        await press(pilot, "up", "up")
+        await until(pilot, lambda: "too little  text, AA (" in text_of(told))
+        await press(pilot, "down", "down", "down", "ctrl+y")
+        assert pilot.app.clipboard.startswith("#")
+        await press(pilot, "x")
+        await until(pilot, lambda: "is no colour" in text_of(told))
+        await press(pilot, "up", "ctrl+n", "escape")
+        await until(pilot, lambda: pilot.app.screen is page(pilot))
 
 
 async def test_looking_needs_a_browser(opened: Opened) -> None:

@@ -117,6 +117,31 @@ TIP_STAYS = _fault(
     repair="Hide it on Escape.",
     expect="after Escape: it is gone", about="What appeared on hover or focus and was there after Escape.",
 )  # fmt: skip
+TIP_GOES = _fault(
+    "drill-tip-goes", "It goes as the pointer comes to it", FAILS, "1.4.13",
+    means="People who enlarge the screen cannot move to it to read it.",
+    repair="Keep it while the pointer is on it: put it inside of what shows it, or wait before hiding it.",
+    expect="with the pointer on it: it stays", about="What appeared under the pointer, and went as that moved onto it.",
+)  # fmt: skip
+BACK_ELSEWHERE = _fault(
+    "drill-back-elsewhere", "Shift+Tab does not lead back", NEEDS_EARS, "2.4.3",
+    means="People who go back by keyboard come to another place than the one they came from.",
+    repair="Use tabindex=\"0\" and \"-1\" only, and do not move the focus on blur or focus.",
+    expect="after Tab and Shift+Tab: {name}, {role}", about="After Tab and Shift+Tab the focus is elsewhere.",
+)  # fmt: skip
+CLOSES_ALL = _fault(
+    "drill-closes-all", "Escape closes more than the innermost", NEEDS_EARS, "2.4.3",
+    means="People who only want to leave a submenu lose the whole menu.",
+    repair="Close one level on each Escape, and put the focus on what opened it.",
+    expect="after Escape in a submenu: the item that opened it",
+    about="Menus in which an item opens another menu by Right or Enter.",
+)  # fmt: skip
+MOVES_ON = _fault(
+    "drill-moves-on", "It moves on by itself, and nothing stops it", NEEDS_EARS, "2.2.2",
+    means="Listeners lose what they were reading when it goes.",
+    repair="Do not let it start by itself, or put a button that stops it before the slides.",
+    expect="a button that stops it, before the slides", about="Carousels that show something else after some seconds.",
+)  # fmt: skip
 ERROR_UNSAID = _fault(
     "drill-error-unsaid", "Errors are shown and not said", FAILS, "3.3.1", "4.1.3",
     means="Listeners hear nothing of what is wrong with their form.",

@@ -20,6 +20,7 @@ class Kind(StrEnum):
     RANGE = "range"
     TOGGLE = "toggle"
     TIP = "tip"
+    CAROUSEL = "carousel"
     FORM = "form"
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from murvel.checks.check import FAILS, NEEDS_EARS
 from murvel.drills import faults
 from murvel.drills.found import Drilled
-from murvel.drills.promises import PROMISES
+from murvel.drills.promises import PARTS, PROMISES
 from murvel.drills.walker import Walker, is_said
 from murvel.stage.inputs import Keystroke
 from murvel.tree.node import Node
@@ -15,7 +15,6 @@ _OPPOSITE = {
     Keystroke.RIGHT: Keystroke.LEFT,
 }  # fmt: skip
 _STATES = ("checked", "pressed", "selected", "expanded")
-_PARTS = ("menuitem", "menuitemcheckbox", "menuitemradio", "option", "radio", "tab", "treeitem", "gridcell", "row")
 
 
 def drill_composite(walker: Walker, key: int, drilled: Drilled) -> None:
@@ -33,7 +32,7 @@ def drill_composite(walker: Walker, key: int, drilled: Drilled) -> None:
         reached = f"{len(stops)} of its {parts} parts are Tab stops"
         certainty = NEEDS_EARS if len(stops) >= parts else FAILS
         drilled.fault(faults.NO_ARROWS, f"{_section(node.role)}; {reached}", certainty)
-    _judge_leaving(walker, drilled)
+    _judge_leaving(walker, key, drilled)
 
 
 def _within(walker: Walker, node: Node) -> list[Node]:
@@ -41,7 +40,7 @@ def _within(walker: Walker, node: Node) -> list[Node]:
 
 
 def _count_of_parts(walker: Walker, node: Node) -> int:
-    return sum(each.role in _PARTS for each in _within(walker, node))
+    return sum(each.role in PARTS for each in _within(walker, node))
 
 
 def _leads_on(walker: Walker, key: int, role: str) -> bool:
@@ -68,14 +67,27 @@ def _standing(walker: Walker, key: int) -> tuple[object, ...]:
     return walker.place, chosen
 
 
-def _judge_leaving(walker: Walker, drilled: Drilled) -> None:
+def _judge_leaving(walker: Walker, key: int, drilled: Drilled) -> None:
+    """Does Tab leave it, does Shift+Tab come back, and leave it at the other end?"""
+    if not _leaves(walker):
+        drilled.fault(faults.TRAP)
+        return
+    if walker.is_at(key) or walker.focus is None:
+        return  # each part is a stop, or it was the last one of the page
+    walker.tab(is_back=True)
+    if not walker.is_at(key):
+        drilled.fault(faults.BACK_ELSEWHERE)
+    elif not _leaves(walker, is_back=True):
+        drilled.fault(faults.TRAP, "with Shift+Tab")
+
+
+def _leaves(walker: Walker, *, is_back: bool = False) -> bool:
     start = walker.focus
     for _ in range(3):
-        walker.tab()
+        walker.tab(is_back=is_back)
         if walker.focus != start:
-            return
-    if start is not None:
-        drilled.fault(faults.TRAP)
+            return True
+    return start is None
 
 
 def drill_range(walker: Walker, key: int, drilled: Drilled) -> None:

@@ -7,12 +7,13 @@ from collections.abc import Callable
 from murvel.checks.check import FAILS, NEEDS_EARS
 from murvel.drills import faults
 from murvel.drills.found import Drilled, Kind
+from murvel.drills.promises import PARTS
 from murvel.drills.walker import Walker, is_said
 from murvel.page.document import Element
 from murvel.stage.inputs import Keystroke
 from murvel.tree.node import Node
 
-_MOST_TABS = 30
+_MOST_TABS, _MOST_ITEMS = 30, 12
 _CLOSED_BY_ESCAPE = frozenset({Kind.MENU, Kind.DIALOG, Kind.COMBOBOX})
 _MAY_OPEN_BY_ARROW = frozenset({Kind.COMBOBOX, Kind.MENU})
 
@@ -128,29 +129,29 @@ def _judge_reach(walker: Walker, key: int, drilled: Drilled, opened: _Opened) ->
     kind = drilled.widget.kind
     inside = _stops_inside(walker, opened)
     if opened.has_focus:
-        _judge_inside(walker, drilled, opened)
+        _judge_inside(walker, key, drilled, opened)
         return
     if kind in _MAY_OPEN_BY_ARROW and opened.appeared:
-        place = walker.place
-        walker.press(Keystroke.DOWN)
-        if walker.place == place:
-            drilled.fault(faults.NO_ARROWS)
+        _judge_arrow(walker, key, drilled, opened)
         return
     if inside:
         walker.tab()
         if walker.focus not in opened.appeared:
             drilled.fault(faults.NOT_NEXT, "the focus stays behind the dialog" if kind is Kind.DIALOG else "")
+        elif opened.is_there(walker):
+            walker.tab(is_back=True)
+            if not walker.is_at(key):
+                drilled.fault(faults.BACK_ELSEWHERE)
+            walker.tab()  # it is closed from within
     elif opened.appeared and not _is_read_next(walker, key, opened):
         drilled.fault(faults.NOT_NEXT, "reading comes to something else first", NEEDS_EARS)
 
 
-def _judge_inside(walker: Walker, drilled: Drilled, opened: _Opened) -> None:
+def _judge_inside(walker: Walker, key: int, drilled: Drilled, opened: _Opened) -> None:
     """With the focus in what opened: do arrows work in a menu; does a modal dialog keep the focus?"""
     if drilled.widget.kind in (Kind.MENU, Kind.COMBOBOX):
-        place = walker.place
-        walker.press(Keystroke.DOWN)
-        if walker.place == place and len(_stops_inside(walker, opened)) != 1:
-            drilled.fault(faults.NO_ARROWS)
+        _judge_arrow(walker, key, drilled, opened)
+        _judge_levels(walker, drilled, opened)
         return
     dialog = _dialog_around(walker)
     if dialog is None or dialog.states.get("modal") is not True:
@@ -165,6 +166,55 @@ def _judge_inside(walker: Walker, drilled: Drilled, opened: _Opened) -> None:
         if not around.contains(element):
             drilled.fault(faults.DIALOG_LEAKS)
             return
+
+
+def _judge_arrow(walker: Walker, key: int, drilled: Drilled, opened: _Opened) -> None:
+    """Does Down lead on in what opened?"""
+    place, active = walker.place, walker.active_of(key)
+    walker.press(Keystroke.DOWN)
+    if walker.place != place or _count_of_items(walker, opened) == 1:
+        return
+    if walker.active_of(key) != active:
+        drilled.fault(faults.SILENT, "an arrow changes what another element than the one with the focus says is active")
+    else:
+        drilled.fault(faults.NO_ARROWS)
+
+
+def _count_of_items(walker: Walker, opened: _Opened) -> int:
+    """How many parts there are in what opened, or stops where it says nothing of parts."""
+    nodes = [each for each in walker.session.tree.nodes if walker.stage.key_of(each.element) in opened.appeared]
+    return sum(each.role in PARTS for each in nodes) or len(_stops_inside(walker, opened))
+
+
+def _judge_levels(walker: Walker, drilled: Drilled, opened: _Opened) -> None:
+    """Does an item open a menu of its own, and does Escape close that one alone?"""
+    for _ in range(_MOST_ITEMS):
+        item = walker.focus
+        node = walker.node(item) if item is not None else None
+        if item is None or node is None or item not in opened.appeared:
+            return
+        if node.element.attributes.get("aria-haspopup", "").lower() in ("menu", "true"):
+            break
+        walker.press(Keystroke.DOWN)
+        if walker.focus == item:
+            return
+    else:
+        return
+    before = walker.exposed()
+    inner = _Opened.by(walker, item, before, lambda: walker.press(Keystroke.RIGHT))
+    if inner is None:
+        inner = _Opened.by(walker, item, before, lambda: walker.press(Keystroke.ENTER))
+    if inner is None:
+        drilled.fault(faults.NOTHING_OPENS, walker.session.tree.words_of(node))
+        return
+    walker.press(Keystroke.ESCAPE)
+    if not opened.is_there(walker):
+        drilled.fault(faults.CLOSES_ALL)
+        walker.press(Keystroke.ENTER)  # the rest of the drill begins with an open menu
+    elif inner.is_there(walker):
+        drilled.fault(faults.NOT_CLOSED, "the inner menu")
+    elif walker.focus != item:
+        drilled.fault(faults.FOCUS_LOST, "after the inner menu")
 
 
 def _dialog_around(walker: Walker) -> Node | None:

@@ -55,3 +55,6 @@ PROMISES: Mapping[str, Promised] = MappingProxyType(
     }
 )
 """By role."""
+
+PARTS = frozenset("menuitem menuitemcheckbox menuitemradio option radio tab treeitem gridcell row".split())
+"""The roles of the parts between which arrows lead (WAI-ARIA 1.2 §5.4, required owned elements)."""

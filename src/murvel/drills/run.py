@@ -15,6 +15,7 @@ from murvel.drills.found import Drilled, Kind, Widget
 from murvel.drills.keys import drill_composite, drill_range, drill_toggle
 from murvel.drills.opening import drill_opener
 from murvel.drills.showing import drill_form, drill_tip
+from murvel.drills.slides import drill_carousel
 from murvel.drills.walker import Walked, Walker
 from murvel.drills.widgets import widgets_of
 from murvel.page.document import Element
@@ -30,6 +31,7 @@ _DRILLS: Mapping[Kind, Callable[[Walker, int, Drilled], None]] = MappingProxyTyp
         Kind.RANGE: drill_range,
         Kind.TOGGLE: drill_toggle,
         Kind.TIP: drill_tip,
+        Kind.CAROUSEL: drill_carousel,
         Kind.FORM: drill_form,
     }
 )
@@ -99,6 +101,21 @@ def _close(session: ReadingSession) -> None:
         session.stage.close()
 
 
+def leads_of(page: Facts, drilled: Drilled) -> Iterator[tuple[Lead, list[Walked]]]:
+    """Yield what a drill found, each as a lead with the walk that led to it; nothing if the widget is not there.
+
+    Args:
+        page: the page.
+        drilled: what came of the drill.
+    """
+    element = _by_path(page.session).get(drilled.widget.path)
+    for fault in drilled.faults if element is not None else ():
+        assert element is not None
+        walk = drilled.walk[: fault.at]
+        finding = Finding(element, fault.detail, fault.certainty, walk[-1].heard if walk else "")
+        yield Lead(fault.check, finding, page.node_around(element), page), walk
+
+
 def records_of(session: ReadingSession, drilled: Iterable[Drilled]) -> list[Record]:
     """Return what drills found as plain data, as checks give theirs; the moves are the walk.
 
@@ -106,19 +123,9 @@ def records_of(session: ReadingSession, drilled: Iterable[Drilled]) -> list[Reco
         session: the page as it arrives.
         drilled: what came of the drills.
     """
-    page, places = Facts(session), _by_path(session)
-    found = []
-    for each in drilled:
-        element = places.get(each.widget.path)
-        for fault in each.faults if element is not None else ():
-            assert element is not None
-            walk = each.walk[: fault.at]
-            heard = walk[-1].heard if walk else ""
-            lead = Lead(
-                fault.check, Finding(element, fault.detail, fault.certainty, heard), page.node_around(element), page
-            )
-            found.append(replace(record_of(lead), moves=tuple(walk_lines(walk))))
-    return found
+    page = Facts(session)
+    found = (each for one in drilled for each in leads_of(page, one))
+    return [replace(record_of(lead), moves=tuple(walk_lines(walk))) for lead, walk in found]
 
 
 def walk_lines(walk: list[Walked]) -> list[str]:

@@ -17,8 +17,13 @@ def drill_tip(walker: Walker, key: int, drilled: Drilled) -> None:
     is_shown_by_pointer = False
     if walker.stage.is_live:
         walker.hover(key)
-        is_shown_by_pointer = bool(walker.exposed() - before)
+        shown_by_pointer = walker.exposed() - before
+        is_shown_by_pointer = bool(shown_by_pointer)
         if is_shown_by_pointer:
+            walker.hover(min(shown_by_pointer))
+            if not walker.exposed() - before:
+                drilled.fault(faults.TIP_GOES)
+                walker.hover(key)
             walker.press(Keystroke.ESCAPE)
             if walker.exposed() - before:
                 drilled.fault(faults.TIP_STAYS, "after the pointer")

@@ -9,7 +9,7 @@ from murvel.page.document import Element
 from murvel.reader.acting import hear_out
 from murvel.reader.following import FOCUS_MOVED, Said, follow, perform
 from murvel.reader.session import ReadingSession
-from murvel.stage.inputs import Activate, Focus, Hover, Input, Keystroke, Press, Tab
+from murvel.stage.inputs import Activate, Focus, Hover, Input, Keystroke, Press, Tab, Wait
 from murvel.stage.stage import Stage
 from murvel.tree.node import Node
 
@@ -77,25 +77,42 @@ class Walker:
 
     def is_at(self, key: int) -> bool:
         """Whether the focus is on an element or in it."""
-        return self.focus is not None and (self.focus == key or self.focus in self.stops_in(key))
+        around = self.element(key)
+        focused = self.element(self.focus) if self.focus is not None else None
+        if focused is None or around is None:
+            return False
+        return focused is around or around.contains(focused) or self.focus in self.stops_in(key)
+
+    def active_of(self, key: int | None) -> tuple[int | None, ...]:
+        """What an element says is active in it (aria-activedescendant)."""
+        node = self.node(key) if key is not None else None
+        active = self.session.tree.relations_of(node).get("activedescendant", ()) if node is not None else ()
+        return tuple(self.stage.key_of(each.element) for each in active)
 
     @property
     def place(self) -> tuple[int | None, ...]:
         """Where the keys stand: the focus, and what it says is active."""
-        node = self.node(self.focus) if self.focus is not None else None
-        active = self.session.tree.relations_of(node).get("activedescendant", ()) if node is not None else ()
-        return self.focus, *(self.stage.key_of(each.element) for each in active)
+        return self.focus, *self.active_of(self.focus)
 
     def reach(self, key: int) -> str:
         """Come to an element with Tab, from right before its first stop; return what is heard."""
         stop = next(iter(self.stops_in(key)), None)
         if not self.stage.is_live:
             return self._do("tab", Focus(stop if stop is not None else key), stop)
-        heard = self._do("tab", Tab(False, stop if stop is not None else key), None)
+        heard = self._do("tab", Tab(False, self._first_on_the_way(stop) if stop is not None else key), None)
         if stop is None or self.is_at(key):
             return heard
         # It is a stop; Tab could not begin right before it, as in a closed details element.
         return self._do("tab", Focus(stop), stop)
+
+    def _first_on_the_way(self, stop: int) -> int:
+        """A stop, or the first of those right before it that nothing is heard of: guards that pass the focus on."""
+        order = self.session.tree.tab_order
+        at = next((number for number, each in enumerate(order) if self.stage.key_of(each) == stop), 0)
+        while at and _is_guard(self.session.tree.node_of(order[at - 1])):
+            at -= 1
+        key = self.stage.key_of(order[at]) if order else None
+        return key if key is not None else stop
 
     def press(self, stroke: Keystroke) -> str:
         """Press a key at the focus; return what is heard."""
@@ -126,6 +143,13 @@ class Walker:
         """Take the pointer away from all elements."""
         return self._do("hover away", Hover(None), None)
 
+    def wait(self, seconds: float) -> str:
+        """Let time pass; return what is heard meanwhile."""
+        end, heard = self.stage.now + seconds, ""
+        while self.stage.now < end:
+            heard = self._do(f"wait {seconds:g} s", Wait(end), None) or heard
+        return heard
+
     def _do(self, words: str, given: Input, key: int | None) -> str:
         known = len(self.session.log)
         node = self.node(key) if key is not None and not isinstance(given, Focus) else None
@@ -154,6 +178,10 @@ _WORDS = {
     Keystroke.LEFT: "arrow left",
     Keystroke.RIGHT: "arrow right",
 }
+
+
+def _is_guard(node: Node | None) -> bool:
+    return node is None or (node.role == "generic" and not node.name)
 
 
 def is_said(heard: str) -> bool:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from itertools import islice
 
 from murvel.checks.facts import Facts
 from murvel.drills.found import Kind, Widget
-from murvel.drills.promises import PROMISES, Promise
+from murvel.drills.promises import PARTS, PROMISES, Promise
 from murvel.page.document import Element
 from murvel.page.html.facts import is_disabled
 from murvel.page.html.forms import form_of
@@ -36,6 +37,9 @@ def widgets_of(page: Facts) -> Iterator[Widget]:
             is_named = node.element is element and node.role != "generic"
             words = page.tree.words_of(node) if is_named else f"“{collapse(element.text())[:40]}”"
             yield Widget(Kind.DISCLOSURE, xpath(element), words, is_guess=True)
+    for node in page.tree.nodes:
+        if _is_carousel(node) and not any(_is_carousel(above) for above in node.ancestors()):
+            yield Widget(Kind.CAROUSEL, xpath(node.element), f"“{node.name}”" if node.name else "carousel")
     for element in page.tags.get("form", ()):
         if page.is_exposed(element) and any(each for each in _required(page, element)):
             yield Widget(Kind.FORM, xpath(element), "form")
@@ -46,7 +50,7 @@ def _may_open(page: Facts, element: Element) -> bool:
     if element.tag in _OTHERS or is_disabled(element) or not page.is_exposed(element):
         return False
     role = page.semantics.role(element)
-    if role in _PARTS or (element.tag == "a" and "href" in element.attributes and role == "link"):
+    if role in PARTS or (element.tag == "a" and "href" in element.attributes and role == "link"):
         return False
     if control_type(element) in ("submit", "reset", "image") and form_of(page.document, element) is not None:
         return False
@@ -54,9 +58,22 @@ def _may_open(page: Facts, element: Element) -> bool:
 
 
 _OTHERS = frozenset({"html", "body", "form", "input", "select", "textarea", "label", "option", "ul", "ol", "table"})
-_PARTS = frozenset("menuitem menuitemcheckbox menuitemradio option radio tab treeitem gridcell row".split())
 _MANY = 12
 """Elements and texts in an element from which on a handler on it is taken for one of what it holds."""
+
+
+def _is_carousel(node: Node) -> bool:
+    """Whether an element says that it is a carousel, in words of the page or by its class; it has to hold a button."""
+    words = f"{node.element.attributes.get('aria-roledescription', '')} {node.element.attributes.get('class', '')}"
+    if node.is_text or not _CAROUSEL.search(words):
+        return False
+    return any(each.attributes.get("role") == "button" or each.tag == "button" for each in node.element.elements())
+
+
+_CAROUSEL = re.compile(
+    r"(?:^|\s)(?:carousel|slider|slideshow|swiper|karussell|diashow|carrousel|carrusel|karuzela)(?:\s|$)", re.I
+)
+"""Classes and role descriptions of carousels."""
 
 
 def _required(page: Facts, form: Element) -> Iterator[Element]:

@@ -5,32 +5,37 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 
 from murvel.checks.colour_pair import Nearest
-from murvel.checks.facts import Facts
 from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, ratio_words
 from murvel.page.document import Element
-from murvel.stage.seen import TARGET_AA, TARGET_AAA, Contrast, Pair, State, TextSeen
+from murvel.reader.session import ReadingSession
+from murvel.stage.seen import TARGET_AA, TARGET_AAA, Contrast, Pair, Seen, State, TextSeen
 from murvel.survey.entry import Slice
+from murvel.tree.model import Tree
 
 Fact = tuple[str, str]
 """A label and a value."""
 
 
-def seen_facts(page: Facts, slice_: Slice, element: Element) -> Iterator[Fact]:
+def seen_facts(session: ReadingSession, slice_: Slice, element: Element) -> Iterator[Fact]:
     """Yield what was seen of an element; nothing for other lists, and where nobody looked."""
-    find = _OF_SLICE.get(slice_)
-    if find is not None and page.seen is not None:
-        yield from find(page, element)
+    find, seen = _OF_SLICE.get(slice_), _seen(session)
+    if find is not None and seen is not None:
+        yield from find(seen, session.tree, element)
 
 
-def eyes_facts(page: Facts, element: Element) -> Iterator[Fact]:
+def eyes_facts(session: ReadingSession, element: Element) -> Iterator[Fact]:
     """Yield all that was seen of an element; nothing where nobody looked."""
-    for slice_ in _OF_SLICE if page.seen is not None else ():
-        yield from seen_facts(page, slice_, element)
+    for slice_ in _OF_SLICE:
+        yield from seen_facts(session, slice_, element)
 
 
-def colours_of(page: Facts, element: Element) -> Pair | None:
+def _seen(session: ReadingSession) -> Seen | None:
+    return session.stage.seen if session.stage is not None else None
+
+
+def colours_of(session: ReadingSession, element: Element) -> Pair | None:
     """Return the colours of an element that have the least contrast; None where none are known."""
-    seen = page.seen
+    seen = _seen(session)
     if seen is None:
         return None
     pairs = [each.contrast.least for each in seen.texts if each.element is element and each.contrast is not None]
@@ -39,21 +44,20 @@ def colours_of(page: Facts, element: Element) -> Pair | None:
     return min(pairs, key=lambda pair: pair.ratio, default=None)
 
 
-def _contrast(page: Facts, element: Element) -> Iterator[Fact]:
-    assert page.seen is not None
-    for text in (each for each in page.seen.texts if each.element is element):
+def _contrast(seen: Seen, tree: Tree, element: Element) -> Iterator[Fact]:
+    for text in (each for each in seen.texts if each.element is element):
         if text.contrast is None:
             yield _label(text), f"cannot be told: {text.reason}"
         else:
             yield from _text(text, text.contrast)
-    for what, place, some in (("edge", "beside", page.seen.edges), ("icon", "on", page.seen.icons)):
+    for what, place, some in (("edge", "beside", seen.edges), ("icon", "on", seen.icons)):
         for drawn in (each for each in some if each.element is element and each.contrast is not None):
             pair = drawn.contrast
             assert pair is not None
             yield what, f"{ratio_words(pair.ratio)}, {pair.colour.hex} {place} {pair.behind.hex}"
             yield "asks for", "nothing: it is disabled" if drawn.is_inactive else f"{NON_TEXT:g}:1 (1.4.11)"
             yield from _would_pass(pair, (("would pass", NON_TEXT),))
-    for chart in (each for each in page.seen.charts if each.element is element):
+    for chart in (each for each in seen.charts if each.element is element):
         for pair in chart.pairs:
             yield "areas", f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
 
@@ -88,9 +92,8 @@ def _would_pass(pair: Pair, wanted: tuple[tuple[str, float], ...]) -> Iterator[F
             yield label, Nearest.to(pair.colour, pair.behind, value).words(pair.colour, pair.behind)
 
 
-def _target(page: Facts, element: Element) -> Iterator[Fact]:
-    assert page.seen is not None
-    for target in (each for each in page.seen.targets if each.element is element):
+def _target(seen: Seen, tree: Tree, element: Element) -> Iterator[Fact]:
+    for target in (each for each in seen.targets if each.element is element):
         yield "reaches", f"{target.width:g} by {target.height:g} CSS pixels"
         exception = "it stands in a sentence" if target.is_in_text else "the browser decides its size"
         if target.is_at_least(TARGET_AA):
@@ -100,21 +103,20 @@ def _target(page: Facts, element: Element) -> Iterator[Fact]:
         else:
             yield "24 pixels", "no, with room around it (2.5.8)" if target.near is None else "no (2.5.8)"
         yield "44 pixels", "yes (2.5.5)" if target.is_at_least(TARGET_AAA) else "no (2.5.5)"
-        yield "too near", page.tree.place_words(target.near) if target.near is not None else ""
+        yield "too near", tree.place_words(target.near) if target.near is not None else ""
 
 
-def _focus(page: Facts, element: Element) -> Iterator[Fact]:
-    assert page.seen is not None
-    for each in (one for one in page.seen.indicators if one.element is element):
+def _focus(seen: Seen, tree: Tree, element: Element) -> Iterator[Fact]:
+    for each in (one for one in seen.indicators if one.element is element):
         yield "focus shows", str(each.indication)
         yield "changes", f"{each.area:.0f} square CSS pixels, {each.strong:.0f} of them by 3:1 or more"
         yield "AAA asks for", f"{each.asked:.0f} (2.4.13)"
         yield "mostly", _pair(each.pair) if each.pair is not None else ""
-    for _, lost in (one for one in page.seen.lost if one[0] is element):
+    for _, lost in (one for one in seen.lost if one[0] is element):
         yield "forced colours", f"{lost} is not seen"
 
 
-_OF_SLICE: Mapping[Slice, Callable[[Facts, Element], Iterator[Fact]]] = {
+_OF_SLICE: Mapping[Slice, Callable[[Seen, Tree, Element], Iterator[Fact]]] = {
     Slice.CONTRAST: _contrast,
     Slice.TARGETS: _target,
     Slice.FOCUS: _focus,

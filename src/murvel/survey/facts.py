@@ -17,7 +17,7 @@ from murvel.tree.roles import LINKS, TABLES
 def facts_of(page: Facts, entry: Entry) -> list[Fact]:
     """Return what helps to judge an entry; facts without a value are left out."""
     node = entry.node
-    facts: list[Fact] = list(seen_facts(page, entry.slice, entry.element))
+    facts: list[Fact] = list(seen_facts(page.session, entry.slice, entry.element))
     if node is None:
         hidden = page.semantics.hidden(entry.element)
         if hidden is not None:

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from murvel.casebook.defect import Defect, MoveMade, Place
 from murvel.checks.check import Certainty
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead, way_to
+from murvel.drills.found import Drilled
+from murvel.drills.run import leads_of
 from murvel.page.text import collapse
 from murvel.reader.commands import command
 from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
@@ -85,6 +88,25 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         criterion=lead.check.criteria[0] if lead is not None else "",
         repair=lead.check.repair if lead is not None else "",
     )
+
+
+def evidence_of_drill(page: Facts, drilled: Drilled, number: int, take: int) -> Defect | None:
+    """Return a defect about the surest fault that a drill found, with its keys as the way.
+
+    Args:
+        page: the page.
+        drilled: what came of the drill.
+        number, take: the casebook's numbers of the page and its take.
+
+    Returns:
+        None if the widget is not on the page any more, or nothing was found.
+    """
+    found = min(leads_of(page, drilled), key=lambda each: each[0].certainty is not Certainty.FAILS, default=None)
+    if found is None:
+        return None
+    lead, walk = found
+    steps = tuple(MoveMade(each.move, 1, collapse(each.heard)) for each in walk[-_STEPS:])
+    return replace(evidence_of_leads(page, lead.node, lead.heard, [lead], number, take), steps=steps)
 
 
 def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:

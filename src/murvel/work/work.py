@@ -38,7 +38,7 @@ from murvel.survey.survey import Survey, survey_of
 from murvel.tree.node import Node
 from murvel.tree.write import to_json
 from murvel.work.drilling import drill_steps
-from murvel.work.evidence import evidence, evidence_of_leads
+from murvel.work.evidence import evidence, evidence_of_drill, evidence_of_leads
 from murvel.work.history import History, Undoable
 from murvel.work.sessions import open_session
 
@@ -274,6 +274,10 @@ class Work:
     def evidence_of_leads(self, node: Node, heard: str, leads: Sequence[Lead]) -> Defect:
         """Return a defect about a place and what checks noticed there."""
         return evidence_of_leads(self.survey.page, node, heard, leads, self.page.id, self.take.id)
+
+    def evidence_of_drill(self, drilled: Drilled) -> Defect | None:
+        """Return a defect about what a drill found, with its keys as the way; None if the widget is gone."""
+        return evidence_of_drill(self.survey.page, drilled, self.page.id, self.take.id)
 
     def go_to_element(self, element: Element, move: str) -> None:
         """Go to where an element stands on the page, or to what comes nearest where it is hidden."""

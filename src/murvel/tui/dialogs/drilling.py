@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
 from typing import ClassVar
 
 from rich.text import Text
@@ -25,7 +26,15 @@ from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
 _MOVE_WIDTH = 12
 
 
-class Drilling(Dialog[Drilled | None]):
+@dataclass(frozen=True, slots=True)
+class DrillAnswer:
+    """What came of a drill, and whether a defect about it is wanted."""
+
+    drilled: Drilled
+    is_to_document: bool
+
+
+class Drilling(Dialog[DrillAnswer | None]):
     """Drills a widget; answers with what came of it, with None if it was stopped before.
 
     Args:
@@ -33,8 +42,8 @@ class Drilling(Dialog[Drilled | None]):
         steps: the drill.
     """
 
-    KEYS = (("Esc", "stop or close"),)
-    BINDINGS: ClassVar[list[BindingType]] = [("escape,q,enter", "leave", "Close")]
+    KEYS = (("d", "document what was found"), ("Esc", "stop or close"))
+    BINDINGS: ClassVar[list[BindingType]] = [("escape,q,enter", "leave", "Close"), ("d", "document", "Document")]
 
     def __init__(self, widget: Drillable, steps: Iterator[Walked | Drilled]) -> None:
         super().__init__()
@@ -96,4 +105,9 @@ class Drilling(Dialog[Drilled | None]):
     def action_leave(self) -> None:
         """Stop the drill, or close the dialog once it is done."""
         self.workers.cancel_node(self)
-        self.dismiss(self._outcome)
+        self.dismiss(DrillAnswer(self._outcome, is_to_document=False) if self._outcome is not None else None)
+
+    def action_document(self) -> None:
+        """Close the dialog and ask for a defect, if anything was found."""
+        if self._outcome is not None and self._outcome.faults:
+            self.dismiss(DrillAnswer(self._outcome, is_to_document=True))

@@ -28,7 +28,7 @@ from murvel.survey.eyes import seen_facts
 from murvel.survey.path import KeyboardPath, Stop
 from murvel.tree.model import Tree
 from murvel.tui.actions import Action, bindings
-from murvel.tui.dialogs.drilling import Drilling
+from murvel.tui.dialogs.drilling import DrillAnswer, Drilling
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.leads import LABEL_WIDTH, lead_block, lead_marks
 from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
@@ -185,7 +185,7 @@ class KeyboardView(View):
             ("in reading", rank),
             ("in", row.region),
             ("listening", f"at {clock(row.time)}" if row.time is not None else "not read"),
-            *seen_facts(self._path.page, Slice.FOCUS, row.element),
+            *seen_facts(self.work.session, Slice.FOCUS, row.element),
             ("remark", "leads to the same place as the stop before" if row.repeats else ""),
         ]
         blocks: list[RenderableType] = [self._said(row, styles), self._facts(row.element, facts, styles)]
@@ -268,14 +268,24 @@ class KeyboardView(View):
             self.post_message(Happened("Nothing is promised there that a drill could try: no state, pop-up or role."))
             return
 
-        def drilled(outcome: Drilled | None) -> None:
+        def drilled(answer: DrillAnswer | None) -> None:
             words = "The drill was stopped; the page is as it left it."
-            if outcome is not None:
-                found = counted(len(outcome.faults), "fault", "faults")
-                words = f"Drill of {widget.words}: {found if outcome.faults else 'nothing'} found."
-            self.post_message(NeedsSurvey(partial(self._tell, words)))
+            if answer is not None:
+                faults = answer.drilled.faults
+                found = counted(len(faults), "fault", "faults") if faults else "nothing"
+                words = f"Drill of {widget.words}: {found} found."
+            wants_defect = answer is not None and answer.is_to_document
+            then = partial(self._document_drill, answer.drilled) if answer is not None and wants_defect else None
+            self.post_message(NeedsSurvey(then or partial(self._tell, words)))
 
         self.app.push_screen(Drilling(widget, self.work.drill(widget)), drilled)
+
+    def _document_drill(self, drilled: Drilled) -> None:
+        draft = self.work.evidence_of_drill(drilled)
+        if draft is None:
+            self._tell("The widget is not on the page any more.")
+        else:
+            self.post_message(ToDocument(draft))
 
     def _tell(self, words: str) -> None:
         self.post_message(Happened(words))

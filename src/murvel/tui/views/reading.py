@@ -10,7 +10,6 @@ from typing import ClassVar
 from textual import events
 from textual.binding import BindingType
 
-from murvel.checks.facts import Facts
 from murvel.page.errors import PageError
 from murvel.reader.commands import command
 from murvel.reader.finding import places_of
@@ -122,7 +121,7 @@ class ReadingView(View):
     def colours(self) -> Pair | None:
         """The colours of what the cursor is at."""
         node = self.work.session.node
-        return colours_of(Facts(self.work.session), node.element) if node is not None else None
+        return colours_of(self.work.session, node.element) if node is not None else None
 
     def key_hints(self) -> list[tuple[str, str]] | None:
         """Tell how to get the keys back, where they go to the page."""

@@ -192,7 +192,7 @@ class SurveyView(View):
     @property
     def colours(self) -> Pair | None:
         """The colours of the entry one stands at."""
-        return colours_of(self.work.survey.page, self.picked.element) if self.picked is not None else None
+        return colours_of(self.work.session, self.picked.element) if self.picked is not None else None
 
     def _nothing(self) -> str:
         """Return why the list is empty, and what would stand there."""

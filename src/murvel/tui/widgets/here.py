@@ -9,7 +9,6 @@ from textual.containers import VerticalScroll
 from textual.reactive import var
 from textual.widgets import Static
 
-from murvel.checks.facts import Facts
 from murvel.page.text import visible
 from murvel.survey.eyes import eyes_facts
 from murvel.tree.explain import node_facts, step_words
@@ -85,7 +84,7 @@ class Here(VerticalScroll):
         tree = self.session.tree
         for label, words in node_facts(tree, node):
             fact(label, visible(words), _FACT_STYLES.get(label, "plain"))
-        for label, words in eyes_facts(Facts(self.session), node.element):
+        for label, words in eyes_facts(self.session, node.element):
             rows.append((label, with_swatches(visible(words), styles["plain"])))
         fact("source", tree.place_words(node), "plain")
         fact("XPath", visible(tree.xpath_of(node)), "faint")

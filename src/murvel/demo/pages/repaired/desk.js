@@ -73,7 +73,7 @@ at("ask").addEventListener("submit", (event) => {
 document.addEventListener("keydown", (event) => {
   if (event.key === "Escape") at("water-tip").classList.add("away");
 });
-for (const name of ["mouseleave", "blur"]) {
+for (const name of ["mouseenter", "focus"]) {
   at("water").addEventListener(name, () => at("water-tip").classList.remove("away"));
 }
 
