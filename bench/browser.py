@@ -1,4 +1,4 @@
-"""From a key to what is heard, on pages in a real browser, beside the page's own time for the same, in one run."""
+"""From a key to what is heard, and looking at a page, in a real browser, beside the browser's own time, in one run."""
 
 from __future__ import annotations
 
@@ -30,6 +30,10 @@ b.onclick = () => {{
 }};
 </script>"""
 _BLOCK = "<div><p>Plot {0} <a href=#>Plot {0}</a></p><ul><li>a<li>b<li>c</ul></div>"
+_LOOKED_AT, _LOOK_GOAL = 2_000, 3.0
+"""The elements of a page that is looked at, and how many times its load that may take."""
+
+_IN_COLUMNS = "<style>body { display: grid; grid-template-columns: repeat(6, 1fr) }</style>"
 _OWN = "() => { document.activeElement.click(); document.body.getBoundingClientRect(); }"
 
 
@@ -42,6 +46,22 @@ def main() -> None:
         for size, meant in _SIZES.items():
             page.write_text(_PAGE.format("".join(_BLOCK.format(number) for number in range(size // 7))))
             _measure(page, size, meant)
+        blocks = "".join(_BLOCK.format(number) for number in range(_LOOKED_AT // 7))
+        page.write_text(_IN_COLUMNS + _PAGE.format(blocks))
+        _look(page)
+
+
+def _look(page: Path) -> None:
+    """Print how long looking at a page takes, by how long the browser takes to load it and give its tree."""
+    loads, looks = [], []
+    for _ in range(3):
+        began = perf_counter()
+        stage = open_in_browser(str(page), Setup(browser=BrowserSetup()))
+        loads.append(perf_counter() - began)
+        looks.append(_milliseconds(stage.look) / 1000)
+        stage.close()
+    load, look = median(loads), median(looks)
+    print(f"{_LOOKED_AT} elements: load {load:.1f} s, look {look:.1f} s, {look / load:.1f} times (goal {_LOOK_GOAL:g})")
 
 
 def _measure(page: Path, size: int, meant: int) -> None:

@@ -1,5 +1,6 @@
 """Casebooks to be read, damaged and lost."""
 
+from base64 import b64decode
 from pathlib import Path
 from random import Random
 
@@ -11,6 +12,9 @@ from tests.support import document_of
 
 FILES = Path(__file__).parent / "files"
 """A casebook of each earlier version, written by it: a page, a take, a defect, where it was left, a verdict."""
+
+PICTURE = b64decode("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNgAAAAAgABSK+kcQAAAABJRU5ErkJggg==")
+"""A PNG of one pixel."""
 
 PLACE = Place("/html[1]/body[1]/p[1]", 3, 7, "<p>", "paragraph", "")
 
@@ -46,6 +50,8 @@ def keep_one_of_each(path: Path) -> None:
         book.judge(page, take, "entry", Judgement(Verdict.PASS, "well"))
         book.leave(page, Left("/html[1]", None))
         book.keep_draft(defect)
+        assert defect.id is not None
+        book.keep_picture(defect.id, PICTURE)
 
 
 def read_all(path: Path) -> None:
@@ -53,6 +59,7 @@ def read_all(path: Path) -> None:
     with Casebook(path) as book:
         book.defects()
         book.takes()
+        book.pictures()
         for page in book.pages():
             book.left(page)
             book.judgements(page)

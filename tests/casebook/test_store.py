@@ -8,6 +8,7 @@ import subprocess
 import sys
 import textwrap
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -16,13 +17,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.casebook import migrations, schema
-from murvel.casebook.content import TakeContent
+from murvel.casebook.content import MAX_PICTURE_BYTES, TakeContent
 from murvel.casebook.defect import Impact, MoveMade
 from murvel.casebook.errors import CasebookError
+from murvel.casebook.pictures import write
 from murvel.casebook.records import Left, Take
 from murvel.casebook.store import Casebook, is_casebook
+from murvel.report.formats import Format
+from murvel.report.write import render
 from murvel.survey.entry import OPEN, Judgement, Verdict
-from tests.casebook.support import FILES, PLACE, a_defect, a_tree
+from tests.casebook.support import FILES, PICTURE, PLACE, a_defect, a_tree
 from tests.support import document_of
 
 
@@ -305,3 +309,26 @@ def test_a_damaged_content_is_a_sentence(path: Path) -> None:
         book._connection.commit()
         with pytest.raises(CasebookError, match="is damaged; bring back a copy"):
             book.content(take.id)
+
+
+def test_pictures_are_kept_by_defect_within_a_limit_and_written(path: Path, tmp_path: Path) -> None:
+    with Casebook(path) as book:
+        first, second = (book.keep_defect(a_defect(book)) for _ in range(2))
+        assert first.id is not None
+        assert second.id is not None
+        assert book.keep_picture(first.id, PICTURE)
+        assert book.keep_picture(second.id, PICTURE)
+        assert not book.keep_picture(first.id, PICTURE + bytes(MAX_PICTURE_BYTES))
+        assert not book.keep_picture(first.id, b"<svg onload=alert(1)>")
+        (kept,) = book.pictures(first.id)
+        assert kept.png == PICTURE
+        assert [each.name for each in write([kept], tmp_path / "new" / "folder")] == ["defect-1-picture-1.png"]
+        with pytest.raises(CasebookError, match="cannot be written"):
+            list(write([kept], path))
+        book.delete_defect(first.id)
+        assert [each.defect for each in book.pictures()] == [second.id]
+        book.keep_defect(first)  # it is taken back
+        assert len(book.pictures()) == 2
+        report = render(book, Format.HTML, date(2026, 5, 4)), render(book, Format.MARKDOWN, date(2026, 5, 4))
+        assert report[0].count("data:image/png;base64,iVBOR") == 2
+        assert "`defect-2-picture-2.png`" in report[1]

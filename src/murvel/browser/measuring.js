@@ -281,6 +281,15 @@
     return found;
   }
 
+  // The place of one element, wherever it is; null if it has none.
+  function boxOf(number) {
+    const element = nodeOf(number);
+    const box = element?.isConnected ? element.getBoundingClientRect() : null;
+    if (!box || !box.width || !box.height) return null;
+    const [left, top] = offsetOf(element);
+    return [box.x + left + scrollX, box.y + top + scrollY, box.width, box.height].map(short);
+  }
+
   // The texts that a box around them cuts off, in an element that nothing scrolls: [number, what part is lost].
   const MOST_CUT = 50;
   function cut() {
@@ -343,6 +352,6 @@
 
   function scrollToPlace(x, y) { window.scrollTo({left: x, top: y, behavior: "instant"}); return [scrollX, scrollY]; }
 
-  Object.assign(murvel, {paint, texts, textsIn, edges, targets, places, near, wide, cut, covering, extent, scrollToPlace});
+  Object.assign(murvel, {paint, texts, textsIn, edges, targets, places, boxOf, near, wide, cut, covering, extent, scrollToPlace});
   Object.assign(murvel.inside, {clipOf, isInactive, isInText, offsetOf, ownTexts, rectsOf});  // for `marks.js`
 })();

@@ -23,6 +23,7 @@ from murvel.browser.opinion import AskedOpinion
 from murvel.browser.quiet import until_quiet
 from murvel.browser.revealing import CopiedPage
 from murvel.browser.seen.measuring import measured
+from murvel.browser.seen.portrait import picture_of
 from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
 from murvel.browser.taking import browser_tree, node_of, take
 from murvel.errors import MurvelError
@@ -438,6 +439,19 @@ class BrowserStage:
         self._refuse_if_busy()
         capture: Capture = self._run(take(self.tab, whole=True), _PATIENCE_FOR_PAGES)
         return capture
+
+    def picture(self, element: Element) -> bytes | None:
+        """Return a picture of an element as it is now, with a little of what is around it; None if it has no box.
+
+        Raises:
+            BrowserError: the page is busy, or does not answer.
+        """
+        self._refuse_if_busy()
+        number = self._page.number_of(element)
+        if number is None:
+            return None
+        found: bytes | None = self._run(picture_of(self.tab, number), _PATIENCE_FOR_PAGES)
+        return found
 
     def close(self) -> None:
         """Close the page; where it does not let itself be closed, it ends with the browser."""

@@ -160,7 +160,21 @@ _VERSION_6 = (
 )
 """A page is one at each width it is tested at; what a listener noted of what was heard."""
 
-MIGRATIONS: tuple[tuple[str, ...], ...] = (_VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6)
+_VERSION_7 = (
+    """
+    CREATE TABLE pictures (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        defect INTEGER NOT NULL,
+        taken VARCHAR(25) NOT NULL,
+        png BLOB NOT NULL
+    )
+    """,
+)
+"""Pictures of what defects are about."""
+
+MIGRATIONS: tuple[tuple[str, ...], ...] = (
+    _VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6, _VERSION_7,
+)  # fmt: skip
 """The statements that bring a casebook from the version that is their index to the next."""
 
 VERSION = len(MIGRATIONS)

@@ -10,7 +10,7 @@ from typing import Annotated, Any, TypeVar
 from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
 
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
-from murvel.casebook.records import Left, Noted, Page, TakeRecord
+from murvel.casebook.records import Left, Noted, Page, Picture, TakeRecord
 from murvel.survey.entry import Judgement, Verdict
 
 _Made = TypeVar("_Made")
@@ -79,6 +79,21 @@ def judgement_of(row: Any) -> tuple[str, Judgement]:
 def noted_of(row: Any) -> Noted:
     """Return the note that a row stands for."""
     return Noted(row.move, row.heard, row.xpath, row.note)
+
+
+def picture_of(row: Any) -> Picture:
+    """Return the picture that a row stands for.
+
+    Raises:
+        ValueError: it is no PNG.
+    """
+    if not bytes(row.png).startswith(PNG):
+        raise ValueError("no PNG")
+    return Picture(row.id, row.defect, row.taken, bytes(row.png))
+
+
+PNG = b"\x89PNG\r\n\x1a\n"
+"""How a PNG begins (PNG Specification 3 §5.2)."""
 
 
 def defect_of(row: Any) -> Defect:

@@ -114,6 +114,17 @@ notes = Table(
 )
 """What a listener noted of something that was heard."""
 
+pictures = Table(
+    "pictures",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("defect", Integer, nullable=False),
+    Column("taken", String(25), nullable=False),
+    Column("png", LargeBinary, nullable=False),
+    sqlite_autoincrement=True,
+)
+"""Pictures of what defects are about; those of a deleted defect stay, since it may come back."""
+
 contents = Table(
     "contents",
     metadata,

@@ -21,10 +21,19 @@ from typing import Any, Self, TypeVar
 import sqlalchemy as sa
 
 from murvel.casebook import migrations, rows, schema
-from murvel.casebook.content import MAX_BYTES, Packed, PartKind, TakeContent, digest_of, packed, unpacked
+from murvel.casebook.content import (
+    MAX_BYTES,
+    MAX_PICTURE_BYTES,
+    Packed,
+    PartKind,
+    TakeContent,
+    digest_of,
+    packed,
+    unpacked,
+)
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.records import Left, Noted, Page, Take, TakeRecord
+from murvel.casebook.records import Left, Noted, Page, Picture, Take, TakeRecord
 from murvel.casebook.rows import storable, values_of
 from murvel.page.document import Document
 from murvel.page.problems import in_few_lines
@@ -266,6 +275,28 @@ class Casebook:
         """Delete a defect; its id is not used again."""
         with self._change() as connection:
             connection.execute(sa.delete(schema.defects).where(schema.defects.c.id == identifier))
+
+    # Pictures
+
+    def pictures(self, defect: int | None = None) -> list[Picture]:
+        """Return the pictures of a defect, or of all, as they were taken; without those of deleted ones."""
+        table = schema.pictures
+        query = sa.select(table).where(table.c.defect.in_(sa.select(schema.defects.c.id))).order_by(table.c.id)
+        wanted = query if defect is None else query.where(table.c.defect == defect)
+        return self._made(wanted, rows.picture_of, "picture")
+
+    def keep_picture(self, defect: int, png: bytes) -> bool:
+        """Keep a picture of what a defect is about; return whether it is kept: what is too large, or no PNG, is not.
+
+        Args:
+            defect: the defect's number.
+            png: the picture.
+        """
+        if len(png) > MAX_PICTURE_BYTES or not png.startswith(rows.PNG):
+            return False
+        with self._change() as connection:
+            connection.execute(sa.insert(schema.pictures).values(defect=defect, taken=_now(), png=png))
+        return True
 
     # A defect that is being written
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from murvel.casebook.defect import RATED, Defect, Impact
-from murvel.casebook.records import Noted, Page
+from murvel.casebook.records import Noted, Page, Picture
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
@@ -25,12 +25,14 @@ class ReportedDefect:
         heading: its number and what is heard, short enough for a heading.
         take: the number of the take it was found in.
         criterion: the success criterion, None while none was picked.
+        pictures: what it looks like.
     """
 
     defect: Defect
     heading: str
     take: int
     criterion: Criterion | None
+    pictures: tuple[Picture, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,11 +111,18 @@ def gather(casebook: Casebook, made: date) -> Report:
         CasebookError: the casebook cannot be read.
     """
     defects = sorted(casebook.defects(), key=lambda defect: (_ORDER[defect.impact], defect.id or 0))
+    pictures = casebook.pictures()
     takes = {take.id: take for take in casebook.takes()}
     sections = []
     for page in sorted(casebook.pages(), key=lambda page: page.id):
         entries = tuple(
-            ReportedDefect(defect, _heading(defect), takes[defect.take].number, BY_NUMBER.get(defect.criterion))
+            ReportedDefect(
+                defect,
+                _heading(defect),
+                takes[defect.take].number,
+                BY_NUMBER.get(defect.criterion),
+                tuple(each for each in pictures if each.defect == defect.id),
+            )
             for defect in defects
             if defect.page == page.id
         )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from base64 import b64encode
 from datetime import date
 
 import jinja2
@@ -41,6 +42,7 @@ def render(casebook: Casebook, form: Format, made: date) -> str:
     )
     environment.filters["safe_text"] = visible
     environment.filters["safe_block"] = lambda text: visible(text, keep_lines=True)
+    environment.filters["base64"] = lambda data: b64encode(data).decode("ascii")
     environment.filters["md"] = markdown_text
     environment.filters["code"] = markdown_code
     environment.filters["fenced"] = fenced

@@ -88,6 +88,13 @@ class Stage(Protocol):
             MurvelError: the page does not answer.
         """
 
+    def picture(self, element: Element) -> bytes | None:
+        """Return a picture of an element and what is close to it, as PNG; None if nothing of it is seen.
+
+        Raises:
+            MurvelError: the page does not answer.
+        """
+
     def close(self) -> None:
         """Let go of what the page runs on; nothing is asked of it afterwards."""
 

@@ -12,7 +12,7 @@ from time import monotonic
 from murvel.casebook.content import MAX_BYTES
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.records import Left, Noted, Page, Take
+from murvel.casebook.records import Left, Noted, Page, Picture, Take
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import NOTHING, Lead
@@ -318,8 +318,23 @@ class Work:
         kept = self.casebook.keep_defect(defect)
         self.casebook.drop_draft(self.page)
         assert kept.id is not None, "what is kept has an id"
+        self._keep_picture(kept.id, defect.place.xpath)
         self._changed(Undoable(f"documenting defect {kept.id}", partial(self.casebook.delete_defect, kept.id)))
         return kept
+
+    def _keep_picture(self, identifier: int, path: str) -> None:
+        """Keep a picture of what a defect is about, where there is one; a page that is gone does not hinder anybody."""
+        node = self.session.tree.node_at(path)
+        if self.session.stage is None or node is None:
+            return
+        with suppress(MurvelError):
+            png = self.session.stage.picture(node.element)
+            if png is not None:
+                self.casebook.keep_picture(identifier, png)
+
+    def pictures(self, defect: Defect) -> list[Picture]:
+        """Return the pictures of a defect."""
+        return self.casebook.pictures(defect.id) if defect.id is not None else []
 
     def note_draft(self, defect: Defect | None) -> None:
         """Keep what is entered of a defect so far, in case Murvel ends before it is kept; None forgets it.

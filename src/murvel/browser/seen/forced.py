@@ -21,7 +21,7 @@ class SeenBefore(NamedTuple):
     """What is clearly seen in a window in the page's own colours.
 
     Attributes:
-        stops: the numbers of the stops whose focus shows.
+        stops: the numbers of the stops whose focus shows, and not by an outline: those are painted in forced colours.
         edges: fields with their edges, as the page told them.
         icons: icons, as the page told them.
     """
@@ -52,11 +52,9 @@ async def lost_in(tab: Tab, camera: Camera, window: Window, before: SeenBefore) 
     if not any(before):
         return found
     async with camera.in_forced_colours():
-        async with camera.in_state(before.stops, FOCUS):
-            drawn_otherwise = await tab.ask(f"withoutOutline({before.stops})")
-        without = await camera.picture() if drawn_otherwise or before.icons else None
-        places = dict(await tab.ask(f"places({drawn_otherwise})"))
-        for some in groups_apart(drawn_otherwise, places):
+        without = await camera.picture() if before.stops or before.icons else None
+        places = dict(await tab.ask(f"places({before.stops})"))
+        for some in groups_apart(before.stops, places):
             async with camera.in_state(some, FOCUS):
                 focused = await camera.picture()
                 now = await tab.ask(f"places({some})")

@@ -106,6 +106,7 @@ class _Looking:
         self._in_state: dict[tuple[int, int, State], tuple[list[Any], Any]] = {}
         self._shown: dict[int, tuple[int, bool]] = {}
         self._pointed: set[int] = set()
+        self._without_outline: list[int] = []
         self.lost: set[tuple[int, Lost]] = set()
 
     async def look(self, window: Window) -> None:
@@ -137,7 +138,7 @@ class _Looking:
         icons = await self._drawn(still, window)
         await self._states(still, texts, window)
         before = SeenBefore(
-            [number for number, each in indicators.items() if each.indication is Indication.CLEAR],
+            [each for each in self._without_outline if indicators[each].indication is Indication.CLEAR],
             [told for told, pair in pairs.values() if is_clear(pair)],
             [told for told in icons if is_clear(self._icons[told[0]][1])],
         )
@@ -172,11 +173,13 @@ class _Looking:
     async def _focus(self, without: Image.Image, texts: list[Any], window: Window) -> dict[int, Compared]:
         """Compare the stops in the window with and without the styles of focus, those at once that are apart."""
         found: dict[int, Compared] = {}
+        self._without_outline = []
         near = await self._near(self._stops, self._indicators)
         colours = dict(zip(near, await self._tab.ask(f"coloursIn({near})"), strict=True))
         for some in groups_apart(near, dict(await self._tab.ask(f"places({near})"))):
             async with self._camera.in_state(some, FOCUS):
                 with_focus = await self._camera.picture()
+                without_outline = await self._tab.ask(f"withoutOutline({some})")
                 places = await self._tab.ask(f"places({some})")  # what is out of sight may come in with the focus
                 if await self._tab.ask(f"coloursIn({some})") != [colours[each] for each in some]:
                     await self._text_in_state(State.FOCUS, some, (without, with_focus), texts, window)
@@ -184,6 +187,7 @@ class _Looking:
                 if x + width > window.left and x < window.left + without.width / window.scale:
                     rect = (x - window.left, y - window.top, width, height)
                     found[number] = compared(without, with_focus, rect, window.scale)
+            self._without_outline += [each for each in without_outline if each in found]
         return found
 
     async def _near(self, numbers: list[int], known: Mapping[int, Any] | set[int]) -> list[int]:

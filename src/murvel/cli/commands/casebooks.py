@@ -28,9 +28,24 @@ def check_casebook(
     from murvel.page.text import counted
 
     found = inspect(casebook)
-    kinds = {"page": "pages", "take": "takes", "defect": "defects", "verdict": "verdicts", "content": "contents"}
-    print_lines([f"can be read: {', '.join(counted(found.whole[one], one, many) for one, many in kinds.items())}"])
+    kinds = ("page", "take", "defect", "verdict", "picture", "content")
+    print_lines([f"can be read: {', '.join(counted(found.whole[one], one, f'{one}s') for one in kinds)}"])
     print_lines(f"damaged: {words}" for words in found.damaged)
     if found.damaged:
         raise typer.Exit(Exit.ERROR)
     print_lines(["The casebook is whole."])
+
+
+@casebooks.command("pictures")
+def write_pictures(
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook.")],
+    folder: Annotated[Path, typer.Option("--to", metavar="FOLDER", help="Where the files are written.")] = Path(),
+    defect: Annotated[int | None, typer.Option("--defect", metavar="NUMBER", help="Only those of one defect.")] = None,
+) -> None:
+    """Write the pictures of defects into PNG files, and print their paths."""
+    from murvel.casebook.pictures import write
+    from murvel.casebook.store import Casebook
+
+    with Casebook(casebook, read_only=True) as book:
+        if not print_lines(str(path) for path in write(book.pictures(defect), folder)):
+            raise typer.Exit(Exit.NOTHING_FOUND)

@@ -112,6 +112,10 @@ class HtmlStage:
         """Nothing is laid out."""
         return None
 
+    def picture(self, element: Element) -> bytes | None:
+        """Return nothing: nobody has laid it out."""
+        return None
+
     def take(self) -> Capture | None:
         """The page's own markup says it all."""
         return None

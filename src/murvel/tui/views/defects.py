@@ -16,6 +16,7 @@ from textual.widgets.option_list import Option
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
+from murvel.casebook.pictures import write
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
 from murvel.survey.entry import Entry
@@ -50,6 +51,7 @@ class DefectsView(View):
     ACTIONS: ClassVar[tuple[Action, ...]] = (
         Action("defects", "go-there", "go_there", "enter", "Go to the defect's place on its page", "go there"),
         Action("defects", "edit", "edit", "e", "Edit the defect", "edit", is_at_once=True),
+        Action("defects", "pictures", "pictures", "p", "Write the defect's pictures into files", "pictures"),
         Action("defects", "delete", "delete", "x,delete", "Delete the defect", "delete"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
@@ -138,6 +140,7 @@ class DefectsView(View):
             ("element", f"{place.role}, {place.name or 'without a name'}", "plain"),
             ("source", place.in_source, "plain"),
             ("XPath", place.xpath, "faint"),
+            ("pictures", ", ".join(each.name for each in self.work.pictures(defect)), "plain"),
         )
         rows = [(label, Text(visible(value, keep_lines=True), styles[style])) for label, value, style in facts if value]
         if place.snippet:
@@ -186,6 +189,19 @@ class DefectsView(View):
                 self.post_message(Happened(f"Defect {kept.id} is changed. u takes it back."))
 
         self.app.push_screen(DefectForm(defect, partial(self.work.edit, defect), self.work.note_draft), edited)
+
+    def action_pictures(self) -> None:
+        """Write the pictures of the defect into files beside the casebook."""
+        defect = self.picked
+        if defect is None:
+            return
+        try:
+            paths = list(write(self.work.pictures(defect), self.work.casebook.path.parent))
+        except CasebookError as error:
+            self.post_message(Happened(str(error), error=True))
+            return
+        words = f"Written: {', '.join(map(str, paths))}" if paths else "There are no pictures: a browser takes them."
+        self.post_message(Happened(words))
 
     def action_delete(self) -> None:
         """Delete the defect; it can be taken back."""
