@@ -155,14 +155,36 @@ def command(session: ReadingSession, words: str) -> Utterance:
         for _ in range(int(often.group(2)) - 1):
             command(session, often.group(1))
         words = often.group(1)
+    found, rest = _found(words)
+    session.asked.append((words, len(session.log)))
+    return _made(session, found.do(session, rest))
+
+
+def refuse_unknown(words: str) -> None:
+    """Refuse what is no command, without doing it.
+
+    Raises:
+        ReaderError: there is no such command or kind; the message suggests the nearest name.
+    """
+    words = " ".join(words.split())
+    often = _OFTEN.fullmatch(words)
+    found, rest = _found(often.group(1) if often is not None else words)
+    if found.words.endswith("KIND"):
+        _kind(rest)
+
+
+def _found(words: str) -> tuple[Command, str]:
+    """A command, and what is filled in."""
     exact = _EXACT.get(words.lower())
     if exact is not None:
-        return _made(session, exact.do(session, ""))
+        return exact, ""
     first, _, rest = words.partition(" ")
     filled = _FILLED.get(first.lower())
     if filled is None:
-        raise ReaderError(f"There is no command {visible(words)!r}", did_you_mean(words, [*_EXACT, *_FILLED]))
-    return _made(session, filled.do(session, rest))
+        nearest_first = did_you_mean(first, _FILLED) if rest else ""
+        hint = did_you_mean(words, [*_EXACT, *_FILLED], nearest_first if nearest_first.startswith("did") else "")
+        raise ReaderError(f"There is no command {visible(words)!r}", hint)
+    return filled, rest
 
 
 def _made(session: ReadingSession, done: Step | Utterance) -> Utterance:

@@ -37,6 +37,7 @@ class ReadingSession:
         position: where reading stands.
         focus: the node that has the keyboard's focus, None before the first Tab.
         log: what was heard, the oldest first.
+        asked: what was asked for in words, each with the length of the log before it.
         mode: who gets the keys.
         stage: what the page runs on, None if there is only a tree.
         speech: what is spoken, in time.
@@ -62,6 +63,7 @@ class ReadingSession:
         """The covered stop that has the focus, and where reading stood then."""
         self.mode = Mode.BROWSE
         self.log: list[Heard] = []
+        self.asked: list[tuple[str, int]] = []
         self.last_jump: Kind | str | None = None
         self._passed = 0.0
         self._targets: dict[str, list[Node]] = {}

@@ -1,0 +1,55 @@
+"""Commands about walks: make them again, write what is heard into them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from murvel.cli.app import ForceOption, OutputOption, app, voice_folder
+from murvel.cli.opening import Asked, opens_pages
+from murvel.cli.output import Exit, write_out
+from murvel.report.walks import WalkFormat
+
+
+@app.command("walk")
+@opens_pages
+def walk(
+    files: Annotated[
+        list[Path],
+        typer.Argument(metavar="FILE...", help="Walks. Of folders, all files that end in .walk.yaml are taken."),
+    ],
+    page: Annotated[
+        str, typer.Option("--page", metavar="PAGE", help="Walk on this page in place of the one in the file.")
+    ] = "",
+    form: Annotated[WalkFormat, typer.Option("--format", help="Print text, JSON or JUnit XML.")] = WalkFormat.TEXT,
+    update: Annotated[
+        bool, typer.Option("--update", help="Write what is heard now into the files, and print the difference.")
+    ] = False,
+    output: OutputOption = None,
+    force: ForceOption = False,
+    *,
+    asked: Asked,
+) -> None:
+    """Make walks again. Exit status 1: something is not as expected."""
+    from murvel.cli.pool import work_on
+    from murvel.cli.progress import Progress
+    from murvel.cli.walking import WalkJob, died, made, walk_files
+    from murvel.report.errors import ReportError
+    from murvel.report.walks import render_walks
+    from murvel.walks.errors import WalkError
+
+    jobs = [WalkJob(path, asked.setup(), page, voice_folder(), update) for path in walk_files(files)]
+    if not jobs:
+        raise WalkError("There is no walk among what was named", "walks end in .walk.yaml.")
+    with Progress("walking") as progress:
+        done = work_on(jobs, made, died, progress.tell)
+    results = [each for each in done.results if each is not None]
+    write_out(render_walks(results, form), output, "report", ReportError, force=force)
+    if done.is_stopped:
+        raise KeyboardInterrupt
+    if any(result.failure is not None for result in results):
+        raise typer.Exit(Exit.ERROR)
+    if not all(result.is_met for result in results):
+        raise typer.Exit(Exit.FAILS)

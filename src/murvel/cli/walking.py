@@ -1,0 +1,104 @@
+"""Making walks for a command: the files, each on a page of its own, over all processors."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from difflib import unified_diff
+from pathlib import Path
+from time import perf_counter
+from typing import NamedTuple
+
+from murvel.cli.output import problem_with
+from murvel.files.writing import write_text
+from murvel.page.loading.addresses import is_web_address
+from murvel.page.setup import BrowserSetup, Setup
+from murvel.page.text import visible
+from murvel.reader.voice_files import voice_named
+from murvel.walks.errors import WalkError
+from murvel.walks.reading import SUFFIXES, read_walk
+from murvel.walks.replay import Outcome, replay, updated
+from murvel.walks.result import WalkResult
+from murvel.walks.walk import Walk
+from murvel.work.sessions import open_session
+
+
+class WalkJob(NamedTuple):
+    """A walk to be made.
+
+    Attributes:
+        path: its file.
+        setup: how pages are opened.
+        page: the page that is taken in place of its own; empty for its own.
+        voices: the folder of the person's voices.
+        is_to_update: whether what is heard now is written into the file.
+    """
+
+    path: Path
+    setup: Setup
+    page: str
+    voices: Path
+    is_to_update: bool
+
+
+def walk_files(given: list[Path]) -> Iterator[Path]:
+    """Yield the files that were named, and the walks in folders that were.
+
+    Raises:
+        WalkError: something that was named is not there.
+    """
+    for path in given:
+        if path.is_dir():
+            yield from sorted(each for each in path.rglob("*") if each.name.endswith(SUFFIXES) and each.is_file())
+        elif path.exists():
+            yield path
+        else:
+            raise WalkError(f"There is no {visible(str(path))}", "check the path.")
+
+
+def made(job: WalkJob) -> WalkResult:
+    """Make a walk; where that cannot be done, for whatever reason, the result says why."""
+    result, began = WalkResult(str(job.path)), perf_counter()
+    try:
+        walk = read_walk(job.path)
+        result.title = walk.title
+        outcome = _made(walk, job)
+        result.made = outcome.made
+        if job.is_to_update and outcome.unmet:
+            result.difference = _update(job.path, outcome)
+    except WalkError as error:
+        result.failure = str(error)
+    except Exception as error:
+        result.failure = problem_with(str(job.path), error)
+    result.seconds = perf_counter() - began
+    return result
+
+
+def died(job: WalkJob) -> WalkResult:
+    """Return the result of a walk whose process died."""
+    return WalkResult(str(job.path), failure=f"The process that made {visible(str(job.path))} died.")
+
+
+def _made(walk: Walk, job: WalkJob) -> Outcome:
+    address = job.page or walk.page
+    if not job.page and not is_web_address(address):
+        address = str(job.path.parent / address)
+    setup = job.setup if walk.width is None else replace(job.setup, width=walk.width)
+    if walk.stage:
+        setup = replace(setup, browser=(setup.browser or BrowserSetup()) if walk.stage == "browser" else None)
+    voice = voice_named(walk.voice, job.voices) if walk.voice else None
+    session = open_session(address, setup, voice)
+    try:
+        return replay(walk, session)
+    finally:
+        if session.stage is not None:
+            session.stage.close()
+
+
+def _update(path: Path, outcome: Outcome) -> str:
+    """Write what is heard now into a walk, and return the difference."""
+    before = path.read_text(encoding="utf-8")
+    after = updated(before, outcome)
+    write_text(after, path, "walk", WalkError)
+    name = visible(str(path))
+    return "".join(unified_diff(before.splitlines(True), after.splitlines(True), name, f"{name}, as heard now"))

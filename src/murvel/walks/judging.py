@@ -1,0 +1,236 @@
+"""Whether what is expected is so: each kind of expectation is one function, in a table."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from difflib import get_close_matches
+
+from murvel.page.text import collapse
+from murvel.reader import acting
+from murvel.reader.commands import command
+from murvel.reader.lists import entries
+from murvel.reader.session import ReadingSession
+from murvel.tree.node import Node
+from murvel.walks.reading import seconds_of, stops_of
+from murvel.walks.walk import Expectation, Expects
+
+_NEAR = 3
+_LEAST_LIKE = 0.3
+
+
+@dataclass(frozen=True, slots=True)
+class Unmet:
+    """An expectation that is not met.
+
+    Attributes:
+        expectation: what was expected.
+        instead: what was so instead, in words.
+        nearest: what comes nearest to it on the page, empty if nothing does.
+        there: what could have been asked for: roles with names, or entries of a list.
+    """
+
+    expectation: Expectation
+    instead: str
+    nearest: str = ""
+    there: tuple[str, ...] = ()
+
+
+@dataclass(slots=True)
+class Moment:
+    """What a move led to.
+
+    Attributes:
+        session: the reading.
+        heard: what was heard on the move and since, the first on the move itself.
+        since_order: what was heard since an order was judged last.
+    """
+
+    session: ReadingSession
+    heard: list[str]
+    since_order: list[str]
+
+    @property
+    def own(self) -> str:
+        """What was heard on the move itself."""
+        return self.heard[0] if self.heard else ""
+
+    @property
+    def all(self) -> str:
+        """All that was heard, as one text."""
+        return " / ".join(filter(None, self.heard))
+
+    def listen(self, seconds: float) -> list[str]:
+        """Let time pass, and return what is heard meanwhile."""
+        known = len(self.session.log)
+        acting.wait(self.session, seconds)
+        new = texts_of(self.session, known)
+        self.heard += new
+        self.since_order += new
+        return new
+
+
+def texts_of(session: ReadingSession, since: int) -> list[str]:
+    """Return what was heard since the log had a length; what the tool tells is never heard."""
+    return [collapse(each.utterance.text) for each in session.log[since:]]
+
+
+def judge(expectation: Expectation, moment: Moment) -> Unmet | None:
+    """Return None if what is expected is so, and what is so instead if not."""
+    return _JUDGES[expectation.expects](expectation, moment)
+
+
+def _text(expectation: Expectation) -> str:
+    assert isinstance(expectation.wanted, str)
+    return collapse(expectation.wanted)
+
+
+def _unheard(expectation: Expectation, moment: Moment, instead: str) -> Unmet:
+    wanted = expectation.wanted if isinstance(expectation.wanted, str) else ""
+    lines = [collapse(each.text) for each in moment.session.spoken.utterances]
+    return Unmet(expectation, instead or "nothing", _nearest(wanted, [*moment.since_order, *lines]))
+
+
+def _nearest(wanted: str, among: Sequence[str]) -> str:
+    return next(iter(get_close_matches(wanted, [each for each in dict.fromkeys(among) if each], 1, _LEAST_LIKE)), "")
+
+
+def _heard(expectation: Expectation, moment: Moment) -> Unmet | None:
+    is_so = _text(expectation) in (*moment.heard, moment.all)
+    return None if is_so else _unheard(expectation, moment, moment.own)
+
+
+def _contains(expectation: Expectation, moment: Moment) -> Unmet | None:
+    return None if _text(expectation) in moment.all else _unheard(expectation, moment, moment.all)
+
+
+def _lacks(expectation: Expectation, moment: Moment) -> Unmet | None:
+    return Unmet(expectation, moment.all) if _text(expectation) in moment.all else None
+
+
+def _matches(expectation: Expectation, moment: Moment) -> Unmet | None:
+    return None if re.search(_text(expectation), moment.all) else Unmet(expectation, moment.all or "nothing")
+
+
+def _announced(expectation: Expectation, moment: Moment) -> Unmet | None:
+    assert isinstance(expectation.wanted, Mapping)
+    text = collapse(expectation.wanted["text"])
+    found = [*moment.heard, *moment.listen(seconds_of(expectation.wanted["within"]) or 0.0)]
+    if any(text in each for each in found):
+        return None
+    return Unmet(expectation, " / ".join(filter(None, found)) or "nothing", _nearest(text, found))
+
+
+def _silence(expectation: Expectation, moment: Moment) -> Unmet | None:
+    assert isinstance(expectation.wanted, float)
+    found = [*moment.heard[1:], *moment.listen(expectation.wanted)]
+    return Unmet(expectation, " / ".join(filter(None, found))) if any(found) else None
+
+
+def _in_order(expectation: Expectation, moment: Moment) -> Unmet | None:
+    assert isinstance(expectation.wanted, tuple)
+    at, heard = 0, list(moment.since_order)
+    moment.since_order.clear()
+    for text in map(collapse, expectation.wanted):
+        found = next((place for place in range(at, len(heard)) if text in heard[place]), None)
+        if found is None:
+            so_far = f"“{text}” is not heard in its place; heard: {' / '.join(filter(None, heard)) or 'nothing'}"
+            return Unmet(expectation, so_far, _nearest(text, heard))
+        at = found + 1
+    return None
+
+
+def _at(expectation: Expectation, moment: Moment) -> Unmet | None:
+    return _place(expectation, moment.session, moment.session.node)
+
+
+def _focus(expectation: Expectation, moment: Moment) -> Unmet | None:
+    session = moment.session
+    if expectation.wanted == "nothing":
+        return None if session.focus is None else Unmet(expectation, _words(session, session.focus))
+    return _place(expectation, session, session.focus)
+
+
+def _place(expectation: Expectation, session: ReadingSession, node: Node | None) -> Unmet | None:
+    assert isinstance(expectation.wanted, Mapping)
+    if node is not None and is_it(session, node, expectation.wanted):
+        return None
+    return Unmet(expectation, _words(session, node), there=_there(session, expectation.wanted))
+
+
+def is_it(session: ReadingSession, node: Node, facts: Mapping[str, str]) -> bool:
+    """Whether a node has a role, a name and states.
+
+    Args:
+        session: the reading.
+        node: the node.
+        facts: `role`, `name`, and `state` with states as they are said, parted by commas; each may be missing.
+    """
+    if facts.get("role", node.role) != node.role or collapse(facts.get("name", node.name)) != collapse(node.name):
+        return False
+    wanted = filter(None, map(str.strip, facts.get("state", "").split(",")))
+    said = collapse(session.speaker.say_alone(node).text)
+    return all(re.search(rf"(?:^|, ){re.escape(each)}(?:,|$)", said) for each in wanted)
+
+
+def _there(session: ReadingSession, facts: Mapping[str, str]) -> tuple[str, ...]:
+    """The roles and names on the page that come nearest to one that was asked for."""
+    named = [each for each in session.tree.nodes if each.name and not each.is_text]
+    alike = [each for each in named if each.role == facts.get("role")] or named
+    names = {f"{each.role} “{collapse(each.name)}”": None for each in alike}
+    wanted = f"{facts.get('role', '')} “{facts.get('name', '')}”"
+    return tuple(get_close_matches(wanted, names, _NEAR, 0.0))
+
+
+def _words(session: ReadingSession, node: Node | None) -> str:
+    return session.tree.words_of(node) if node is not None else "nothing"
+
+
+def _reached(expectation: Expectation, moment: Moment) -> Unmet | None:
+    assert isinstance(expectation.wanted, Mapping)
+    session, wanted = moment.session, expectation.wanted
+    stops, seconds = stops_of(wanted["within"]), seconds_of(wanted["within"])
+    if stops is not None:
+        passed = []
+        for _ in range(stops):
+            command(session, "tab")
+            if session.focus is not None and is_it(session, session.focus, wanted):
+                return None
+            passed.append(_words(session, session.focus))
+        return Unmet(expectation, ", ".join(passed), there=_there(session, wanted))
+    start = session.item.index if session.item is not None else 0
+    begins = session.spoken.start(start)
+    nodes = (each for each in session.tree.nodes if not each.is_text and is_it(session, each, wanted))
+    found = map(session.readout.first_object, nodes)
+    times = [session.spoken.start(each.item.index) - begins for each in found if each is not None]
+    least = min((time for time in times if time >= 0), default=None)
+    if least is not None and seconds is not None and least <= seconds:
+        return None
+    instead = f"it is heard after {least:.1f} s" if least is not None else "it is not heard further on"
+    return Unmet(expectation, instead, there=_there(session, wanted))
+
+
+def _includes(expectation: Expectation, moment: Moment) -> Unmet | None:
+    assert isinstance(expectation.wanted, tuple)
+    found = [collapse(each.utterance.text) for each in entries(moment.session, expectation.list)]
+    missing = [each for each in map(collapse, expectation.wanted) if not any(each in entry for entry in found)]
+    if not missing:
+        return None
+    return Unmet(expectation, f"missing: {', '.join(missing)}", _nearest(missing[0], found), tuple(found[:_NEAR]))
+
+
+_JUDGES: Mapping[Expects, Callable[[Expectation, Moment], Unmet | None]] = {
+    Expects.HEARD: _heard,
+    Expects.CONTAINS: _contains,
+    Expects.LACKS: _lacks,
+    Expects.MATCHES: _matches,
+    Expects.AT: _at,
+    Expects.FOCUS: _focus,
+    Expects.ANNOUNCED: _announced,
+    Expects.SILENCE: _silence,
+    Expects.REACHED: _reached,
+    Expects.IN_ORDER: _in_order,
+    Expects.INCLUDES: _includes,
+}
+assert set(_JUDGES) == set(Expects), "an expectation has no judge"

@@ -1,0 +1,111 @@
+"""Making a walk again: each move, and what of the expectations is met."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+
+from murvel.page.text import collapse
+from murvel.reader.acting import load
+from murvel.reader.commands import command
+from murvel.reader.session import ReadingSession
+from murvel.walks.judging import Moment, Unmet, judge, texts_of
+from murvel.walks.walk import Expectation, Expects, Step, Walk
+from murvel.walks.writing import scalar
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """A step that was made.
+
+    Attributes:
+        step: the step.
+        heard: what was heard on its move and since, in turn.
+        unmet: what was expected and is not so.
+    """
+
+    step: Step
+    heard: tuple[str, ...]
+    unmet: tuple[Unmet, ...]
+
+
+@dataclass(slots=True)
+class Outcome:
+    """What came of a walk.
+
+    Attributes:
+        walk: the walk.
+        made: its steps, as they were made.
+    """
+
+    walk: Walk
+    made: list[Made] = field(default_factory=list)
+
+    @property
+    def unmet(self) -> list[Unmet]:
+        """All that is not so; the first is where the page and the walk part."""
+        return [unmet for each in self.made for unmet in each.unmet]
+
+
+def replay(walk: Walk, session: ReadingSession, tell: Callable[[Made], None] = lambda _: None) -> Outcome:
+    """Make a walk on a page that is open and was not read yet.
+
+    Args:
+        walk: the walk.
+        session: the reading of the page.
+        tell: is called with each step as it is made; what it raises ends the walk.
+
+    Raises:
+        MurvelError: the page does not answer.
+    """
+    session.arrive()
+    load(session)
+    outcome = Outcome(walk)
+    arrival = texts_of(session, 0)
+    moment = Moment(session, arrival, list(arrival))
+    for step in walk.steps:
+        if step.move:
+            known = len(session.log)
+            own = collapse(command(session, step.move).text)
+            heard = [own, *(each for each in texts_of(session, known) if each != own)]
+            moment = Moment(session, heard, [*moment.since_order, *heard])
+        unmet = [found for each in step.expected if (found := judge(each, moment)) is not None]
+        made = Made(step, tuple(moment.heard), tuple(unmet))
+        outcome.made.append(made)
+        tell(made)
+    return outcome
+
+
+def kept(session: ReadingSession, since: int = 0) -> Iterator[Step]:
+    """Yield the moves of a session as steps, each with what was heard on it.
+
+    Args:
+        session: the reading.
+        since: the number of moves that are left out, those before the walk began.
+    """
+    asked = session.asked[since:]
+    for at, (words, known) in enumerate(asked):
+        end = asked[at + 1][1] if at + 1 < len(asked) else len(session.log)
+        texts = [text for text in texts_of(session, known)[: end - known] if text]
+        expected = (Expectation(Expects.HEARD, texts[0]),) if texts else ()
+        yield Step(words, expected)
+
+
+def updated(text: str, outcome: Outcome) -> str:
+    """Return the text of a walk with what is heard now in place of what was expected word by word.
+
+    All else stays as it was written: remarks, order, quotes.
+
+    Args:
+        text: the walk's file.
+        outcome: what came of the walk in it.
+    """
+    changes = [
+        (unmet.expectation.span, scalar(made.heard[0] if made.heard else ""))
+        for made in outcome.made
+        for unmet in made.unmet
+        if unmet.expectation.expects is Expects.HEARD and unmet.expectation.span != (0, 0)
+    ]
+    for (begin, end), words in sorted(changes, reverse=True):
+        text = text[:begin] + words + text[end:]
+    return text
