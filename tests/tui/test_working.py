@@ -13,6 +13,7 @@ from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.views.ears import EarsView
 from murvel.tui.views.live import LiveView
 from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
+from tests.cli.support import murvel
 from tests.support import DEMO
 from tests.tui.conftest import Opened
 from tests.tui.support import heard, line, page, press, shown, until, work
@@ -177,3 +178,17 @@ async def test_live_plays_what_was_spoken_once_more(opened: Opened) -> None:
         assert "standing at 0.0 s" in live_text(pilot.app, view)
         await press(pilot, "escape")
         assert "What was spoken, up to" in live_text(pilot.app, view)
+
+
+async def test_a_walk_is_kept_and_made_again(opened: Opened) -> None:
+    async with opened(DEMO / "repaired" / "desk.html") as pilot:
+        await press(pilot, "j", "W", "W")
+        await until(pilot, lambda: "Nothing was done" in line(pilot, MessageLine))
+        await press(pilot, "W")
+        await until(pilot, lambda: "walk" in line(pilot, TopLine))
+        await press(pilot, "right_square_bracket", "h", "j", "shift+tab", "enter", "W")
+        await until(pilot, lambda: "The walk is written" in line(pilot, MessageLine))
+        assert "│ walk" not in line(pilot, TopLine)
+        (path,) = work(pilot).casebook.path.parent.glob("*.walk.yaml")
+    made = murvel("walk", str(path))
+    assert (made.returncode, "5 steps, as expected" in made.stdout) == (0, True), made.stdout

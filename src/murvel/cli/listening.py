@@ -40,6 +40,7 @@ _OWN = {
     "document LIST N": "document a defect about an entry, with its evidence filled in",
     "keyboard": "list the Tab stops beside the reading order, and what Tab does not reach",
     "keyboard keys": "in a browser, press Tab through the whole page, on and back, and list where it went",
+    "walk": "begin to keep what is done and heard as a walk; once more: write it into a file",
     "defects": "list the defects that are documented",
     "undo": "take back what was documented or judged last",
     "quit": "keep the place and leave",
@@ -122,6 +123,11 @@ class Listening:
             case "undo":
                 change = self.work.undo()
                 yield f"Taken back: {change.words}." if change is not None else "There is nothing to take back."
+            case "walk" if self.work.is_walking:
+                yield f"The walk is written: {visible(str(self.work.end_walk()))}"
+            case "walk":
+                self.work.begin_walk()
+                yield "The walk begins here."
             case "quit" | "exit":
                 self.is_over = True
             case "keyboard":

@@ -33,6 +33,7 @@ from murvel.tui.dialogs.two_colours import TwoColours
 from murvel.tui.registry import APP_ACTIONS, NUMBERED, PAGE_ACTIONS, VIEW_ACTIONS, VIEWS
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, Tab, TopLine
+from murvel.walks.errors import WalkError
 from murvel.work.work import Work
 
 _KEEP_PLACE_EVERY = 2.0
@@ -148,6 +149,7 @@ class PageScreen(Screen[None]):
         top.facts = (
             *(() if type(self.view) in NUMBERED else (self.view.TITLE.lower(),)),
             *_stage_words(session.stage),
+            *(("walk",) if self.work.is_walking else ()),
             f"{session.mode.value} mode",
             f"{clock(session.time)} of {clock(session.spoken.total)}",
             session.voice.title,
@@ -269,6 +271,20 @@ class PageScreen(Screen[None]):
             self.app.push_screen(Problems(problems))
         else:
             self._say("All of the page could be read.")
+
+    def action_walk(self) -> None:
+        """Begin to keep what is done as a walk, or write what was done since then into a file."""
+        if not self.work.is_walking:
+            self.work.begin_walk()
+            key = keys_of(next(each for each in PAGE_ACTIONS if each.name == "walk"), self._keymap)[0]
+            self._say(f"The walk begins here; {key} ends it and writes it into a file.")
+            self._show_lines()
+            return
+        try:
+            self._say(f"The walk is written: {self.work.end_walk()}")
+        except WalkError as error:
+            self._say(str(error), error=True)
+        self._show_lines()
 
     def action_contrast(self) -> None:
         """Measure two colours by hand; those of what one stands at are there already, where they are known."""

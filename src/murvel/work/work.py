@@ -41,6 +41,7 @@ from murvel.work.drilling import drill_steps
 from murvel.work.evidence import evidence, evidence_of_drill, evidence_of_leads
 from murvel.work.history import History, Undoable
 from murvel.work.sessions import open_session
+from murvel.work.walking import WalkBegun
 
 
 class Work:
@@ -66,6 +67,7 @@ class Work:
         self.judges_hidden = False
         self._told_at = monotonic()
         self._left: Left | None = None
+        self._walk: WalkBegun | None = None
         self._survey: Survey | None = None
         self._path: KeyboardPath | None = None
         self._judgements = casebook.judgements(self._page)
@@ -302,6 +304,27 @@ class Work:
             noted = Noted(heard.move, collapse(heard.utterance.text), xpath, words)
             self.casebook.keep_note(self.page, self.take, noted)
         return number
+
+    # Walks
+
+    @property
+    def is_walking(self) -> bool:
+        """Whether what is done now is kept as a walk."""
+        return self._walk is not None
+
+    def begin_walk(self) -> None:
+        """Keep what is done from now on as a walk."""
+        self._walk = WalkBegun(self.session)
+
+    def end_walk(self) -> Path:
+        """Write the walk that was begun into a file beside the casebook, and return its path.
+
+        Raises:
+            WalkError: there is nothing to write, or it cannot be written; the walk is over.
+        """
+        assert self._walk is not None, "no walk was begun"
+        walk, self._walk = self._walk, None
+        return walk.end(self.casebook.path, self.page.width)
 
     # Defects
 
