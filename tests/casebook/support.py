@@ -6,6 +6,7 @@ from random import Random
 
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.records import Left
+from murvel.casebook.status import Status
 from murvel.casebook.store import Casebook
 from murvel.survey.entry import Judgement, Verdict
 from tests.support import document_of
@@ -52,6 +53,7 @@ def keep_one_of_each(path: Path) -> None:
         book.keep_draft(defect)
         assert defect.id is not None
         book.keep_picture(defect.id, PICTURE)
+        book.keep_status(defect.id, Status.REPAIRED, "in the next release")
 
 
 def read_all(path: Path) -> None:
@@ -60,6 +62,7 @@ def read_all(path: Path) -> None:
         book.defects()
         book.takes()
         book.pictures()
+        book.statuses()
         for page in book.pages():
             book.left(page)
             book.judgements(page)

@@ -22,6 +22,7 @@ from murvel.casebook.defect import Impact, MoveMade
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.pictures import write
 from murvel.casebook.records import Left, Take
+from murvel.casebook.status import Status, status_in
 from murvel.casebook.store import Casebook, is_casebook
 from murvel.report.formats import Format
 from murvel.report.write import render
@@ -332,3 +333,41 @@ def test_pictures_are_kept_by_defect_within_a_limit_and_written(path: Path, tmp_
         report = render(book, Format.HTML, date(2026, 5, 4)), render(book, Format.MARKDOWN, date(2026, 5, 4))
         assert report[0].count("data:image/png;base64,iVBOR") == 2
         assert "`defect-2-picture-2.png`" in report[1]
+
+
+@pytest.mark.parametrize(
+    ("words", "found"),
+    [
+        ("repaired", (Status.REPAIRED, "", "")),
+        (" Repaired in release 4 ", (Status.REPAIRED, "in release 4", "")),
+        ("accepted the map is replaced until 2027-01-31", (Status.ACCEPTED, "the map is replaced", "2027-01-31")),
+        ("accepted: waits until the map is replaced until 2027-01-31", (Status.ACCEPTED, "waits until the map is replaced", "2027-01-31")),
+        ("repared", "There is no status 'repared'; did you mean 'repaired'"),
+        ("accepted", "needs a reason"),
+        ("accepted until 2027-01-31", "needs a reason"),
+        ("accepted soon until friday", "'friday' is no day"),
+        ("", "There is no status ''"),
+    ],
+)  # fmt: skip
+def test_a_status_is_said_in_words(words: str, found: tuple[Status, str, str] | str) -> None:
+    if isinstance(found, str):
+        with pytest.raises(CasebookError, match=found):
+            status_in(words)
+    else:
+        assert status_in(words) == found
+
+
+def test_statuses_are_kept_with_their_history_and_reported(path: Path) -> None:
+    with Casebook(path) as book:
+        defect = book.keep_defect(a_defect(book))
+        assert defect.id is not None
+        book.keep_status(defect.id, Status.REPAIRED)
+        change = book.keep_status(defect.id, Status.ACCEPTED, "the <map> is replaced \ud800", "2027-01-31")
+    with Casebook(path) as book:
+        last = book.statuses()[1][-1]
+        assert last.words == "accepted until 2027-01-31: the <map> is replaced \\ud800"
+        report = render(book, Format.HTML, date(2026, 5, 4)), render(book, Format.MARKDOWN, date(2026, 5, 4))
+        assert "accepted until 2027-01-31: the &lt;map&gt; is replaced" in report[0]
+        assert "- **Status:** accepted: it stays as it is" in report[1]
+        book.drop_status(change)
+        assert [each.status for each in book.statuses()[1]] == [Status.REPAIRED]

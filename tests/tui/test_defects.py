@@ -188,3 +188,17 @@ async def test_a_click_picks_a_defect_and_two_go_there(opened: Opened) -> None:
         await pilot.click(listed, offset=(8, 3), times=2)
         await pilot.pause()
         assert heard(pilot) == "logo.png, image, link"
+
+
+async def test_a_status_is_given_shown_and_taken_back(opened: Opened) -> None:
+    async with opened(DEMO / "found" / "plots.html") as pilot:
+        await press(pilot, "j", "d", *"Odd", "ctrl+s", "5")
+        await until(pilot, lambda: bool(work(pilot).defects()))
+        await press(pilot, "s", *"repared", "enter")
+        await until(pilot, lambda: "did you mean 'repaired'" in line(pilot, MessageLine))
+        await press(pilot, "s", *"repaired in 4", "enter")
+        await until(pilot, lambda: "Defect 1 is repaired" in line(pilot, MessageLine))
+        assert [each.words for each in work(pilot).statuses()[1]] == ["repaired: in 4"]
+        await press(pilot, "u")
+        await until(pilot, lambda: "Taken back: making defect 1 repaired" in line(pilot, MessageLine))
+        assert work(pilot).statuses() == {}

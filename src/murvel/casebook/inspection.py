@@ -52,6 +52,7 @@ _TABLES: tuple[tuple[str, str, Callable[[Any], Any]], ...] = (
     ("defects", "defect", rows.defect_of),
     ("verdicts", "verdict", rows.judgement_of),
     ("notes", "note", rows.noted_of),
+    ("statuses", "status", rows.status_of),
     ("pictures", "picture", rows.picture_of),
     ("contents", "content", lambda row: unpacked(row.data)),
 )

@@ -169,8 +169,18 @@ _VERSION_7 = (
         png BLOB NOT NULL
     )
     """,
+    """
+    CREATE TABLE statuses (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        defect INTEGER NOT NULL,
+        status VARCHAR(10) NOT NULL,
+        reason TEXT NOT NULL,
+        until VARCHAR(10) NOT NULL,
+        at VARCHAR(25) NOT NULL
+    )
+    """,
 )
-"""Pictures of what defects are about."""
+"""Pictures of what defects are about; the statuses that were given to them."""
 
 MIGRATIONS: tuple[tuple[str, ...], ...] = (
     _VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6, _VERSION_7,

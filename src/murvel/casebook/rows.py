@@ -11,6 +11,7 @@ from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
 
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.records import Left, Noted, Page, Picture, TakeRecord
+from murvel.casebook.status import Status, StatusChange
 from murvel.survey.entry import Judgement, Verdict
 
 _Made = TypeVar("_Made")
@@ -23,11 +24,14 @@ _KINDS: tuple[tuple[Any, str], ...] = (
     (Annotated[int, Field(strict=True, ge=1, lt=2**31)] | None, "line column defect"),
     (
         _Text,
-        "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note move",
+        "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note move "
+        "reason",
     ),
     (_Text | None, "focus"),
-    (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened"),
+    (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened at"),
+    (Annotated[str, StringConstraints(strict=True, pattern=r"^(\d{4}-\d\d-\d\d)?$")], "until"),
     (Impact, "impact"),
+    (Status, "status"),
     (Verdict | None, "verdict"),
 )
 _COLUMNS: dict[str, TypeAdapter[Any]] = {name: TypeAdapter(kind) for kind, names in _KINDS for name in names.split()}
@@ -79,6 +83,11 @@ def judgement_of(row: Any) -> tuple[str, Judgement]:
 def noted_of(row: Any) -> Noted:
     """Return the note that a row stands for."""
     return Noted(row.move, row.heard, row.xpath, row.note)
+
+
+def status_of(row: Any) -> StatusChange:
+    """Return the status that a row stands for."""
+    return StatusChange(row.id, row.defect, Status(row.status), row.reason, row.until, row.at)
 
 
 def picture_of(row: Any) -> Picture:

@@ -114,6 +114,19 @@ notes = Table(
 )
 """What a listener noted of something that was heard."""
 
+statuses = Table(
+    "statuses",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("defect", Integer, nullable=False),
+    Column("status", String(10), nullable=False),
+    Column("reason", Text, nullable=False),
+    Column("until", String(10), nullable=False),
+    Column("at", String(25), nullable=False),
+    sqlite_autoincrement=True,
+)
+"""Each status that was given to a defect; the last one counts."""
+
 pictures = Table(
     "pictures",
     metadata,

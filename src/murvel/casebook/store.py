@@ -35,6 +35,7 @@ from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Noted, Page, Picture, Take, TakeRecord
 from murvel.casebook.rows import storable, values_of
+from murvel.casebook.status import Status, StatusChange
 from murvel.page.document import Document
 from murvel.page.problems import in_few_lines
 from murvel.page.text import visible
@@ -275,6 +276,27 @@ class Casebook:
         """Delete a defect; its id is not used again."""
         with self._change() as connection:
             connection.execute(sa.delete(schema.defects).where(schema.defects.c.id == identifier))
+
+    # Statuses
+
+    def statuses(self) -> dict[int, list[StatusChange]]:
+        """Return the statuses that were given to each defect, in the order they were given in."""
+        query = sa.select(schema.statuses).order_by(schema.statuses.c.id)
+        found: dict[int, list[StatusChange]] = {}
+        for each in self._made(query, rows.status_of, "status"):
+            found.setdefault(each.defect, []).append(each)
+        return found
+
+    def keep_status(self, defect: int, status: Status, reason: str = "", until: str = "") -> int:
+        """Give a defect a status; return the number of the change."""
+        values = {"defect": defect, "status": status.value, "reason": storable(reason), "until": until, "at": _now()}
+        with self._change() as connection:
+            return _key(connection.execute(sa.insert(schema.statuses).values(**values)))
+
+    def drop_status(self, change: int) -> None:
+        """Take back a status that was given."""
+        with self._change() as connection:
+            connection.execute(sa.delete(schema.statuses).where(schema.statuses.c.id == change))
 
     # Pictures
 

@@ -42,6 +42,7 @@ _OWN = {
     "keyboard keys": "in a browser, press Tab through the whole page, on and back, and list where it went",
     "walk": "begin to keep what is done and heard as a walk; once more: write it into a file",
     "defects": "list the defects that are documented",
+    "status N WORDS": "say where a defect stands: repaired, confirmed, reopened, open, or accepted REASON until DAY",
     "undo": "take back what was documented or judged last",
     "quit": "keep the place and leave",
 }
@@ -140,6 +141,8 @@ class Listening:
                 yield from self._surveying.entry(words.partition(" ")[2])
             case other if other.split()[0] == "judge":
                 yield from self._surveying.judge(words.partition(" ")[2])
+            case other if other.startswith("status "):
+                yield self._give_status(words.partition(" ")[2])
             case other if other.startswith("document "):
                 named, _ = self._surveying.named(words.partition(" ")[2])
                 yield from self._begin_document(self.work.evidence_of_entry(named))
@@ -150,6 +153,14 @@ class Listening:
                 yield from (visible(each.line) for each in session.log[known:])
             case _:
                 yield from self._move(words)
+
+    def _give_status(self, words: str) -> str:
+        number, _, said = words.partition(" ")
+        defect = next((each for each in self.work.defects() if str(each.id) == number), None)
+        if defect is None:
+            return f"There is no defect {visible(number)!r}; defects lists them."
+        status = self.work.give_status(defect, said)
+        return f"Defect {defect.id} is {status}: {status.meaning}."
 
     def _move(self, words: str) -> Iterator[str]:
         """Do a move; then time passes until all of it was spoken, and live regions have their say."""

@@ -8,6 +8,7 @@ from datetime import date
 
 from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.records import Noted, Page, Picture
+from murvel.casebook.status import Status, StatusChange
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
@@ -26,6 +27,7 @@ class ReportedDefect:
         take: the number of the take it was found in.
         criterion: the success criterion, None while none was picked.
         pictures: what it looks like.
+        changes: the statuses that were given to it, the last one last.
     """
 
     defect: Defect
@@ -33,6 +35,12 @@ class ReportedDefect:
     take: int
     criterion: Criterion | None
     pictures: tuple[Picture, ...] = ()
+    changes: tuple[StatusChange, ...] = ()
+
+    @property
+    def status(self) -> Status:
+        """Where it stands."""
+        return self.changes[-1].status if self.changes else Status.OPEN
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,7 +119,7 @@ def gather(casebook: Casebook, made: date) -> Report:
         CasebookError: the casebook cannot be read.
     """
     defects = sorted(casebook.defects(), key=lambda defect: (_ORDER[defect.impact], defect.id or 0))
-    pictures = casebook.pictures()
+    pictures, statuses = casebook.pictures(), casebook.statuses()
     takes = {take.id: take for take in casebook.takes()}
     sections = []
     for page in sorted(casebook.pages(), key=lambda page: page.id):
@@ -122,6 +130,7 @@ def gather(casebook: Casebook, made: date) -> Report:
                 takes[defect.take].number,
                 BY_NUMBER.get(defect.criterion),
                 tuple(each for each in pictures if each.defect == defect.id),
+                tuple(statuses.get(defect.id or 0, ())),
             )
             for defect in defects
             if defect.page == page.id

@@ -13,6 +13,7 @@ from murvel.casebook.content import MAX_BYTES
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Noted, Page, Picture, Take
+from murvel.casebook.status import Status, StatusChange, status_in
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import NOTHING, Lead
@@ -385,6 +386,23 @@ class Work:
         self.casebook.drop_draft(self.page)
         self._changed(Undoable(f"editing defect {kept.id}", partial(self.casebook.keep_defect, before), before))
         return kept
+
+    def statuses(self) -> dict[int, list[StatusChange]]:
+        """Return the statuses that were given to each defect, the last one last."""
+        return self.casebook.statuses()
+
+    def give_status(self, defect: Defect, words: str) -> Status:
+        """Give a defect a status that is said in words; it can be taken back.
+
+        Raises:
+            CasebookError: the words say none, or it cannot be written.
+        """
+        status, reason, until = status_in(words)
+        assert defect.id is not None, "only kept defects have a status"
+        change = self.casebook.keep_status(defect.id, status, reason, until)
+        take_back = partial(self.casebook.drop_status, change)
+        self._changed(Undoable(f"making defect {defect.id} {status}", take_back, defect))
+        return status
 
     def delete(self, defect: Defect) -> None:
         """Delete a defect; it can be taken back.

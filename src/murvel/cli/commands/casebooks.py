@@ -14,6 +14,9 @@ casebooks = typer.Typer(help="Look after casebooks.", no_args_is_help=True)
 app.add_typer(casebooks, name="casebook")
 
 
+_MANY = {"status": "statuses"}
+
+
 @casebooks.callback()
 def _casebook() -> None:
     """Look after casebooks."""
@@ -28,8 +31,10 @@ def check_casebook(
     from murvel.page.text import counted
 
     found = inspect(casebook)
-    kinds = ("page", "take", "defect", "verdict", "picture", "content")
-    print_lines([f"can be read: {', '.join(counted(found.whole[one], one, f'{one}s') for one in kinds)}"])
+    kinds = ("page", "take", "defect", "verdict", "status", "picture", "content")
+    print_lines(
+        [f"can be read: {', '.join(counted(found.whole[one], one, _MANY.get(one, f'{one}s')) for one in kinds)}"]
+    )
     print_lines(f"damaged: {words}" for words in found.damaged)
     if found.damaged:
         raise typer.Exit(Exit.ERROR)

@@ -21,7 +21,7 @@ from murvel.tui.widgets.wording import with_swatches
 _STEP = 0.02
 """How far a key moves a colour in lightness of OKLCH."""
 
-_HINT = "a colour as CSS writes it: #1a2b3c, rgb(20 30 40), teal"
+_HINT = "#1a2b3c, rgb(20 30 40) or teal"
 
 
 class TwoColours(Dialog[None]):

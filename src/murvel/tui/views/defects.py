@@ -17,10 +17,12 @@ from textual.widgets.option_list import Option
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.pictures import write
+from murvel.casebook.status import Status, StatusChange
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
 from murvel.survey.entry import Entry
 from murvel.tui.actions import Action, bindings
+from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.views.view import Happened, ToFront, ToPage, View
 from murvel.tui.widgets.options import Options, PickedOptions
@@ -51,6 +53,15 @@ class DefectsView(View):
     ACTIONS: ClassVar[tuple[Action, ...]] = (
         Action("defects", "go-there", "go_there", "enter", "Go to the defect's place on its page", "go there"),
         Action("defects", "edit", "edit", "e", "Edit the defect", "edit", is_at_once=True),
+        Action(
+            "defects",
+            "status",
+            "status",
+            "s",
+            "Say where the defect stands: repaired, confirmed …",
+            "status",
+            is_at_once=True,
+        ),
         Action("defects", "pictures", "pictures", "p", "Write the defect's pictures into files", "pictures"),
         Action("defects", "delete", "delete", "x,delete", "Delete the defect", "delete"),
     )
@@ -59,6 +70,7 @@ class DefectsView(View):
     def __init__(self, work: Work) -> None:
         super().__init__(work)
         self._defects: list[Defect] = []
+        self._statuses: dict[int, list[StatusChange]] = {}
         self._stood: int | None = None
         """The id of the defect to stand at when they are drawn next, None for where one stands."""
 
@@ -82,6 +94,7 @@ class DefectsView(View):
         listed = self.query_one(Options)
         at = listed.highlighted or 0
         self._defects = defects = self.work.defects()
+        self._statuses = self.work.statuses()
         styles = part_styles(self.app)
         listed.clear_options()
         listed.add_options([Option(self._entry(defect, styles)) for defect in defects])
@@ -110,6 +123,8 @@ class DefectsView(View):
         title = Text(visible(defect.headline), styles["strong"])
         line = Text(f"{WEIGHT[defect.impact]} ", styles["mark"])
         line.append(f"{defect.impact.value:<10}", styles["plain"])
+        changes = self._statuses.get(defect.id or 0, [])
+        line.append(f"{changes[-1].status if changes else Status.OPEN:<10}", styles["state"])
         line.append(f"{defect.criterion or 'no criterion':<13}", styles["role"])
         place = f"line {defect.place.line}" if defect.place.line else ""
         line.append(place if self.work.is_here(defect) else "on another page", styles["faint"])
@@ -124,11 +139,14 @@ class DefectsView(View):
             return Text(_NOTHING_YET, styles["role"])
         criterion = BY_NUMBER.get(defect.criterion)
         place = defect.place
+        changes = self._statuses.get(defect.id or 0, [])
+        status = changes[-1].status if changes else Status.OPEN
         facts = (
             ("title", defect.headline, "strong"),
             ("page", self._page_words(defect), "plain"),
             ("is heard", defect.heard or "nothing", "plain"),
             ("should be heard", defect.expected or "not stated yet", "state" if defect.expected else "faint"),
+            ("status", f"{status}: {status.meaning}", "plain"),
             ("impact", f"{defect.impact.value}: {defect.impact.meaning}", "plain"),
             (
                 "criterion",
@@ -145,6 +163,9 @@ class DefectsView(View):
         rows = [(label, Text(visible(value, keep_lines=True), styles[style])) for label, value, style in facts if value]
         if place.snippet:
             rows.append(("", Text(visible(place.snippet, keep_lines=True), styles["role"])))
+        for number, change in enumerate(changes):
+            line = Text(f"{change.at[:16].replace('T', ' ')}  {visible(change.words)}", styles["plain"])
+            rows.append(("" if number else "history", line))
         for number, step in enumerate(defect.steps):
             line = Text(visible(step.words), styles["plain"])
             line.append(f": {visible(step.heard)}" if step.heard else "", styles["role"])
@@ -189,6 +210,25 @@ class DefectsView(View):
                 self.post_message(Happened(f"Defect {kept.id} is changed. u takes it back."))
 
         self.app.push_screen(DefectForm(defect, partial(self.work.edit, defect), self.work.note_draft), edited)
+
+    def action_status(self) -> None:
+        """Ask where the defect stands."""
+        defect = self.picked
+        if defect is None:
+            return
+
+        def said(words: str | None) -> None:
+            if words is None:
+                return
+            try:
+                status = self.work.give_status(defect, words)
+            except CasebookError as error:
+                self.post_message(Happened(str(error), error=True))
+            else:
+                self.post_message(Happened(f"Defect {defect.id} is {status}: {status.meaning}. u takes it back."))
+
+        hint = "repaired, confirmed, reopened, open, or accepted REASON until 2027-01-31"
+        self.app.push_screen(AskLine("Status:", hint), said)
 
     def action_pictures(self) -> None:
         """Write the pictures of the defect into files beside the casebook."""
