@@ -139,14 +139,16 @@
   // What is shown beside or in some elements, other than in others of them: [number, number of what is shown].
   const MOST_SHOWN = 60;
   function shownBeside(numbers) {
+    const holder = (each) => { while (each && !elements.has(each)) each = each.parentElement; return each; };
     const owners = new Map(), elements = new Set(numbers.map(nodeOf).filter((each) => each?.isConnected));
     for (const element of elements) {
       const around = element.parentElement;
       if (!around || around === around.ownerDocument.body) continue;
       for (const text of ownTexts(around).slice(0, MOST_SHOWN)) {
         const shown = text.parentElement;
-        const isIn = element.contains(shown), isAfter = element.compareDocumentPosition(shown) & Node.DOCUMENT_POSITION_FOLLOWING;
-        if (isIn || (isAfter && ![...elements].some((each) => each !== element && each.contains(shown) && !each.contains(element)))) owners.set(shown, element);
+        const held = holder(shown);
+        const isAfter = element.compareDocumentPosition(shown) & Node.DOCUMENT_POSITION_FOLLOWING;
+        if (held === element || (isAfter && (!held || held.contains(element)))) owners.set(shown, element);
       }
     }
     return [...owners].map(([shown, element]) => [numberOf(element), numberOf(shown)]);

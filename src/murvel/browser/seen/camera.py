@@ -104,7 +104,9 @@ class Camera:
         try:
             yield
         finally:
-            await self._tab.page.emulate_media(forced_colors="none")
+            asked = self._tab.setup.browser
+            is_asked = asked is not None and asked.has_forced_colors
+            await self._tab.page.emulate_media(forced_colors="active" if is_asked else "none")
 
     @asynccontextmanager
     async def with_less_motion(self) -> AsyncIterator[None]:
@@ -113,7 +115,9 @@ class Camera:
         try:
             yield
         finally:
-            await self._tab.page.emulate_media(reduced_motion="no-preference")
+            asked = self._tab.setup.browser
+            is_asked = asked is not None and asked.has_less_motion
+            await self._tab.page.emulate_media(reduced_motion="reduce" if is_asked else "no-preference")
 
     async def _node(self, number: int) -> int | None:
         """The number that the protocol's style commands have for an element."""
