@@ -122,9 +122,9 @@ class DefectsView(View):
     def _entry(self, defect: Defect, styles: dict[str, str]) -> Table:
         title = Text(visible(defect.headline), styles["strong"])
         line = Text(f"{WEIGHT[defect.impact]} ", styles["mark"])
-        line.append(f"{defect.impact.value:<10}", styles["plain"])
+        line.append(f"{defect.impact.value:<11}", styles["plain"])
         changes = self._statuses.get(defect.id or 0, [])
-        line.append(f"{changes[-1].status if changes else Status.OPEN:<10}", styles["state"])
+        line.append(f"{changes[-1].status if changes else Status.OPEN:<11}", styles["state"])
         line.append(f"{defect.criterion or 'no criterion':<13}", styles["role"])
         place = f"line {defect.place.line}" if defect.place.line else ""
         line.append(place if self.work.is_here(defect) else "on another page", styles["faint"])
@@ -218,7 +218,7 @@ class DefectsView(View):
             return
 
         def said(words: str | None) -> None:
-            if words is None:
+            if not words:
                 return
             try:
                 status = self.work.give_status(defect, words)
