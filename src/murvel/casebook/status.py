@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
@@ -61,6 +62,11 @@ class StatusChange:
         """The status with its reason and end, as "accepted until 2027-01-31: the map is replaced"."""
         until = f" until {self.until}" if self.until else ""
         return f"{self.status}{until}" + (f": {self.reason}" if self.reason else "")
+
+
+def status_after(changes: Sequence[StatusChange]) -> Status:
+    """Return where a defect stands after the changes that were made, the last one last."""
+    return changes[-1].status if changes else Status.OPEN
 
 
 _UNTIL = re.compile(r"(.*?)(?:\s+|^)until\s+(\S+)\s*", re.DOTALL)

@@ -8,7 +8,7 @@ from datetime import date
 
 from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.records import Noted, Page, Picture
-from murvel.casebook.status import Status, StatusChange
+from murvel.casebook.status import Status, StatusChange, status_after
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
@@ -40,7 +40,7 @@ class ReportedDefect:
     @property
     def status(self) -> Status:
         """Where it stands."""
-        return self.changes[-1].status if self.changes else Status.OPEN
+        return status_after(self.changes)
 
 
 @dataclass(frozen=True, slots=True)

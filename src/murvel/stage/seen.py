@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from murvel.page.colours import Colour, is_large, ratio
+from murvel.page.colours import Colour, is_large, ratio, ratio_words
 from murvel.page.document import Element
 
 
@@ -36,6 +36,10 @@ class Pair:
     def ratio(self) -> float:
         """Their contrast ratio."""
         return ratio(self.colour, self.behind)
+
+    def words(self, between: str = "on") -> str:
+        """Return the ratio and both colours in words, as "4.47:1, #777777 on #ffffff"."""
+        return f"{ratio_words(self.ratio)}, {self.colour.hex} {between} {self.behind.hex}"
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 
 from murvel.checks.colour_pair import Nearest
-from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, ratio_words
+from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT
 from murvel.page.document import Element
 from murvel.reader.session import ReadingSession
 from murvel.stage.seen import TARGET_AA, TARGET_AAA, Contrast, Pair, Seen, State, TextSeen
@@ -54,18 +54,18 @@ def _contrast(seen: Seen, tree: Tree, element: Element) -> Iterator[Fact]:
         for drawn in (each for each in some if each.element is element and each.contrast is not None):
             pair = drawn.contrast
             assert pair is not None
-            yield what, f"{ratio_words(pair.ratio)}, {pair.colour.hex} {place} {pair.behind.hex}"
+            yield what, pair.words(place)
             yield "asks for", "nothing: it is disabled" if drawn.is_inactive else f"{NON_TEXT:g}:1 (1.4.11)"
             yield from _would_pass(pair, (("would pass", NON_TEXT),))
     for chart in (each for each in seen.charts if each.element is element):
         for pair in chart.pairs:
-            yield "areas", f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
+            yield "areas", pair.words("beside")
 
 
 def _text(text: TextSeen, contrast: Contrast) -> Iterator[Fact]:
-    yield _label(text), _pair(contrast.least)
+    yield _label(text), contrast.least.words()
     if not contrast.is_even:
-        yield "in the middle", _pair(contrast.typical)
+        yield "in the middle", contrast.typical.words()
     size = "large" if text.is_large else "not large"
     yield "type", f"{text.pixels:g} pixels, weight {text.weight}: {size}"
     if text.is_inactive:
@@ -80,10 +80,6 @@ def _text(text: TextSeen, contrast: Contrast) -> Iterator[Fact]:
 
 def _label(text: TextSeen) -> str:
     return str(text.kind) if text.state is State.REST else str(text.state)
-
-
-def _pair(pair: Pair) -> str:
-    return f"{ratio_words(pair.ratio)}, {pair.colour.hex} on {pair.behind.hex}"
 
 
 def _would_pass(pair: Pair, wanted: tuple[tuple[str, float], ...]) -> Iterator[Fact]:
@@ -111,7 +107,7 @@ def _focus(seen: Seen, tree: Tree, element: Element) -> Iterator[Fact]:
         yield "focus shows", str(each.indication)
         yield "changes", f"{each.area:.0f} square CSS pixels, {each.strong:.0f} of them by 3:1 or more"
         yield "AAA asks for", f"{each.asked:.0f} (2.4.13)"
-        yield "mostly", _pair(each.pair) if each.pair is not None else ""
+        yield "mostly", each.pair.words() if each.pair is not None else ""
     for _, lost in (one for one in seen.lost if one[0] is element):
         yield "forced colours", f"{lost} is not seen"
 

@@ -7,7 +7,7 @@ import base64
 import io
 from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from PIL import Image
 
@@ -19,6 +19,8 @@ FOCUS = ("focus", "focus-visible", "focus-within")
 """The pseudo-classes of the states that are looked at (CSS Selectors 4 §9)."""
 
 _GROUP = "measuring"
+_A_MOMENT = 0.05
+"""Seconds in which a page takes up what a person prefers."""
 
 
 class Window(NamedTuple):
@@ -100,24 +102,23 @@ class Camera:
     @asynccontextmanager
     async def in_forced_colours(self) -> AsyncIterator[None]:
         """Paint the page in forced colours for a while (CSS Color Adjustment 1 §3)."""
+        asked = self._tab.setup.browser
         await self._tab.page.emulate_media(forced_colors="active")
         try:
             yield
         finally:
-            asked = self._tab.setup.browser
             is_asked = asked is not None and asked.has_forced_colors
             await self._tab.page.emulate_media(forced_colors="active" if is_asked else "none")
 
-    @asynccontextmanager
-    async def with_less_motion(self) -> AsyncIterator[None]:
-        """Let the page know for a while that a person prefers less motion (Media Queries 5 §12.1)."""
+    async def moving_with_less_motion(self) -> list[Any]:
+        """Return what moves once the page knows that a person prefers less motion (Media Queries 5 §12.1)."""
+        asked = self._tab.setup.browser
         await self._tab.page.emulate_media(reduced_motion="reduce")
-        try:
-            yield
-        finally:
-            asked = self._tab.setup.browser
-            is_asked = asked is not None and asked.has_less_motion
-            await self._tab.page.emulate_media(reduced_motion="reduce" if is_asked else "no-preference")
+        await asyncio.sleep(_A_MOMENT)
+        found: list[Any] = await self._tab.ask("moving()")
+        if asked is None or not asked.has_less_motion:
+            await self._tab.page.emulate_media(reduced_motion="no-preference")
+        return found
 
     async def _node(self, number: int) -> int | None:
         """The number that the protocol's style commands have for an element."""

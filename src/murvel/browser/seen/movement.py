@@ -51,9 +51,7 @@ async def moving(tab: Tab, camera: Camera, by_number: Mapping[int, Element]) -> 
     scripted = await _scripted(tab)
     resting: set[int] = set()
     if told:
-        async with camera.with_less_motion():
-            await asyncio.sleep(0.05)
-            still_moving = {number for number, *_ in await tab.ask("moving()")}
+        still_moving = {number for number, *_ in await camera.moving_with_less_motion()}
         resting = {number for number, *_ in told} - still_moving
     found = [
         MovingSeen(by_number[number], Movement(kind), seconds, number in resting)

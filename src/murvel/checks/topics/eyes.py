@@ -6,7 +6,7 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
 from murvel.reader.following import takes_text
-from murvel.stage.seen import TARGET_AA, Contrast, Indication, State, TextKind, TextSeen
+from murvel.stage.seen import TARGET_AA, Contrast, Indication, Pair, State, TextKind, TextSeen
 
 checks = Checks(Topic.EYES)
 
@@ -19,7 +19,7 @@ has at 200 % (1.4.4)."""
 def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
     """Return a contrast in words: the ratio, the colours, and which colour would pass."""
     pair = contrast.least
-    words = f"{ratio_words(pair.ratio)}, {pair.colour.hex} on {pair.behind.hex}"
+    words = pair.words()
     if not contrast.is_even:
         words = f"{words} where it is least, {ratio_words(contrast.typical.ratio)} in the middle"
     aa, aaa = (AA_LARGE, AAA_LARGE) if seen.is_large else (AA_TEXT, AAA_TEXT)
@@ -29,6 +29,12 @@ def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
         if (found := nearest(pair.colour, pair.behind, wanted)) is not None and pair.ratio < wanted
     ]
     return "; ".join([words, *passing])
+
+
+def _drawn_words(pair: Pair, between: str) -> str:
+    """The contrast of something drawn in words, and which colour would pass."""
+    better = nearest(pair.colour, pair.behind, NON_TEXT)
+    return f"{pair.words(between)}; {better.hex} would pass" if better is not None else pair.words(between)
 
 
 @checks.add(
@@ -141,10 +147,7 @@ def edge_contrast(page: Facts) -> Found:
     and inside, ground against outside."""
     for seen in page.seen.edges if page.seen is not None else ():
         if seen.contrast is not None and not seen.is_inactive and seen.contrast.ratio < NON_TEXT:
-            pair = seen.contrast
-            words = f"{ratio_words(pair.ratio)}, {pair.colour.hex} beside {pair.behind.hex}"
-            better = nearest(pair.colour, pair.behind, NON_TEXT)
-            yield Finding(seen.element, f"{words}; {better.hex} would pass" if better is not None else words)
+            yield Finding(seen.element, _drawn_words(seen.contrast, "beside"))
 
 
 @checks.add(
@@ -160,10 +163,7 @@ def icon_contrast(page: Facts) -> Found:
     colour around them. A ground of several colours is for a person to judge."""
     for seen in page.seen.icons if page.seen is not None else ():
         if seen.contrast is not None and not seen.is_inactive and seen.contrast.ratio < NON_TEXT:
-            pair = seen.contrast
-            words = f"{ratio_words(pair.ratio)}, {pair.colour.hex} on {pair.behind.hex}"
-            better = nearest(pair.colour, pair.behind, NON_TEXT)
-            yield Finding(seen.element, f"{words}; {better.hex} would pass" if better is not None else words)
+            yield Finding(seen.element, _drawn_words(seen.contrast, "on"))
 
 
 @checks.add(
@@ -178,8 +178,7 @@ def colours_meet(page: Facts) -> Found:
     """Drawings (SVG, canvas) of 80 pixels and more: areas that meet with less than 3:1 and with no line between."""
     for seen in page.seen.charts if page.seen is not None else ():
         if seen.pairs:
-            pairs = (f"{pair.colour.hex} and {pair.behind.hex}, {ratio_words(pair.ratio)}" for pair in seen.pairs)
-            yield Finding(seen.element, "; ".join(pairs))
+            yield Finding(seen.element, "; ".join(pair.words("beside") for pair in seen.pairs))
 
 
 @checks.add(

@@ -17,7 +17,7 @@ from textual.widgets.option_list import Option
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.pictures import write
-from murvel.casebook.status import Status, StatusChange
+from murvel.casebook.status import StatusChange, status_after
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
 from murvel.survey.entry import Entry
@@ -123,8 +123,7 @@ class DefectsView(View):
         title = Text(visible(defect.headline), styles["strong"])
         line = Text(f"{WEIGHT[defect.impact]} ", styles["mark"])
         line.append(f"{defect.impact.value:<11}", styles["plain"])
-        changes = self._statuses.get(defect.id or 0, [])
-        line.append(f"{changes[-1].status if changes else Status.OPEN:<11}", styles["state"])
+        line.append(f"{status_after(self._statuses.get(defect.id or 0, [])):<11}", styles["state"])
         line.append(f"{defect.criterion or 'no criterion':<13}", styles["role"])
         place = f"line {defect.place.line}" if defect.place.line else ""
         line.append(place if self.work.is_here(defect) else "on another page", styles["faint"])
@@ -140,7 +139,7 @@ class DefectsView(View):
         criterion = BY_NUMBER.get(defect.criterion)
         place = defect.place
         changes = self._statuses.get(defect.id or 0, [])
-        status = changes[-1].status if changes else Status.OPEN
+        status = status_after(changes)
         facts = (
             ("title", defect.headline, "strong"),
             ("page", self._page_words(defect), "plain"),

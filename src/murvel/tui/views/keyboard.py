@@ -269,14 +269,15 @@ class KeyboardView(View):
             return
 
         def drilled(answer: DrillAnswer | None) -> None:
+            if answer is not None and answer.is_to_document:
+                self.post_message(NeedsSurvey(partial(self._document_drill, answer.drilled)))
+                return
             words = "The drill was stopped; the page is as it left it."
             if answer is not None:
                 faults = answer.drilled.faults
                 found = counted(len(faults), "fault", "faults") if faults else "nothing"
                 words = f"Drill of {widget.words}: {found} found."
-            wants_defect = answer is not None and answer.is_to_document
-            then = partial(self._document_drill, answer.drilled) if answer is not None and wants_defect else None
-            self.post_message(NeedsSurvey(then or partial(self._tell, words)))
+            self.post_message(NeedsSurvey(partial(self._tell, words)))
 
         self.app.push_screen(Drilling(widget, self.work.drill(widget)), drilled)
 
