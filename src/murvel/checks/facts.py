@@ -17,6 +17,7 @@ from murvel.page.places import all_xpaths
 from murvel.page.styles.style import Looks, Styles
 from murvel.page.text import collapse
 from murvel.reader.readout import Readout
+from murvel.reader.routes import Routes
 from murvel.reader.session import ReadingSession
 from murvel.stage.script import Event, Handler
 from murvel.stage.seen import Seen
@@ -79,6 +80,11 @@ class Facts:
     def looks(self) -> Looks:
         """What style sheets say of looks."""
         return self.styles.looks
+
+    @cached_property
+    def routes(self) -> Routes:
+        """The moves that lead to its places."""
+        return Routes(self.session)
 
     @cached_property
     def sight(self) -> Sight:

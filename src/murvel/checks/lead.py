@@ -3,22 +3,16 @@
 from __future__ import annotations
 
 import re
-from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from functools import cached_property
-from operator import attrgetter
 
 from murvel.checks.check import Certainty, Check, Finding
 from murvel.checks.facts import Facts
 from murvel.page.document import Element
 from murvel.page.source_text import Position
 from murvel.page.text import collapse
-from murvel.reader.commands import repeated
-from murvel.reader.kinds import KINDS
 from murvel.reader.wording.words import role_words
 from murvel.tree.node import Node
-
-_id = attrgetter("id")
 
 NOTHING = "nothing"
 """What is heard of what is hidden."""
@@ -115,22 +109,8 @@ class Lead:
 
 def way_to(page: Facts, node: Node) -> list[str]:
     """Return the moves that lead to a node from the top of its page, as commands of `murvel listen`."""
-    session = page.session
-    for kind in KINDS:
-        if kind.matches(node) and not kind.id.startswith("headings-"):
-            targets = session.targets(kind)
-            at = bisect_left(targets, node.id, key=_id)
-            if at < len(targets) and targets[at] is node:
-                # What begins at the first item counts as reached when reading stands there.
-                reached = bisect_right(targets, session.readout.objects[0].node.id, key=_id)
-                return ["first", repeated(f"jump {kind.id}", at + 1 - reached)] if at >= reached else ["first"]
-    number = None if node.is_text else page.tree.stop_numbers.get(node.element)
-    if number is not None:
-        return ["first", repeated("tab", number)]
-    first = session.readout.first_object(node) or session.readout.nearest(node)
-    if first is None:
-        return ["open page"]
-    return ["first", repeated("next", first.item.index)] if first.item.index else ["first"]
+    route = page.routes.fewest(node)
+    return list(route.moves) if route is not None else ["open page"]
 
 
 _QUOTED = re.compile("“[^”]*”")

@@ -22,14 +22,14 @@ def places_of(session: ReadingSession, text: str) -> list[Object]:
     A heading or a link counts once, at its first object. Where the text goes over several objects of an item, the
     first of them stands for all.
     """
-    words = _folded(text)
+    words = searchable(text)
     if not words:
         return []
     places: dict[int, Object] = {}
     for item in session.readout.items:
-        if words not in _folded(session.spoken.utterance(item.index).text):
+        if words not in searchable(session.spoken.utterance(item.index).text):
             continue
-        found = [each for each in item.objects if words in _folded(_alone(session, each))]
+        found = [each for each in item.objects if words in searchable(heard_alone(session, each))]
         for each in found or item.objects[:1]:
             first = _first_of(session, each)
             places[first.index] = first
@@ -50,7 +50,7 @@ def find(session: ReadingSession, text: str, direction: Direction = Direction.FO
     whole = _whole(place)
     if whole is not None:
         step = land(session, move, whole)
-    elif _folded(words) in _folded(_alone(session, place)):
+    elif searchable(words) in searchable(heard_alone(session, place)):
         step = read_objects(session, move, [place], place.node)
     else:
         step = read_item(session, move, place.item)
@@ -79,7 +79,8 @@ def _next(session: ReadingSession, places: Sequence[Object], direction: Directio
     return (at, False) if at >= 0 else (len(places) - 1, True)
 
 
-def _alone(session: ReadingSession, each: Object) -> str:
+def heard_alone(session: ReadingSession, each: Object) -> str:
+    """Return what is heard of an object alone."""
     return session.speaker.say([each], each.container, each).text
 
 
@@ -100,5 +101,6 @@ def _first_of(session: ReadingSession, each: Object) -> Object:
 
 
 @lru_cache(maxsize=50_000)
-def _folded(text: str) -> str:
+def searchable(text: str) -> str:
+    """Return a text as a search compares it: capitals or not, with single spaces."""
     return " ".join(joined(text).split()).casefold()
