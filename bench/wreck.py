@@ -35,7 +35,7 @@ def keep_on(path: Path, said: int) -> None:
             page = book.pages()[0]
             book.keep_draft(defect)
             take = book.keep_take(page, document_of(f"<p>{defect.id}"), a_tree)
-            book.judge(page, take, f"entry {defect.id}", Judgement(Verdict.PASS))
+            book.judge(page.id, take.id, f"entry {defect.id}", Judgement(Verdict.PASS))
             book.leave(page, Left(f"/html[{defect.id}]", None))
 
 

@@ -48,7 +48,7 @@ def keep_one_of_each(path: Path) -> None:
         book.keep_defect(a_defect(book))
         (page,) = book.pages()
         take = book.keep_take(page, document_of("<p>x"), a_tree)
-        book.judge(page, take, "entry", Judgement(Verdict.PASS, "well"))
+        book.judge(page.id, take.id, "entry", Judgement(Verdict.PASS, "well"))
         book.leave(page, Left("/html[1]", None))
         book.keep_draft(defect)
         assert defect.id is not None

@@ -20,10 +20,11 @@ from murvel.casebook import migrations, schema
 from murvel.casebook.content import MAX_PICTURE_BYTES, TakeContent
 from murvel.casebook.defect import Impact, MoveMade
 from murvel.casebook.errors import CasebookError
+from murvel.casebook.file import is_casebook
 from murvel.casebook.pictures import write
 from murvel.casebook.records import Left, Take
 from murvel.casebook.status import Status, status_in
-from murvel.casebook.store import Casebook, is_casebook
+from murvel.casebook.store import Casebook
 from murvel.report.formats import Format
 from murvel.report.write import render
 from murvel.survey.entry import OPEN, Judgement, Verdict
@@ -226,9 +227,9 @@ def test_verdicts_are_kept_by_page_and_entry_and_taken_back(path: Path) -> None:
     with Casebook(path) as book:
         page = book.keep_page("p.html", "P", 1280)
         take = book.keep_take(page, document_of("<p>x"), a_tree)
-        book.judge(page, take, "links|a", Judgement(Verdict.FAIL, "odd \ud800"))
-        book.judge(page, take, "links|b", Judgement(Verdict.PASS))
-        book.judge(page, take, "links|b", OPEN)
+        book.judge(page.id, take.id, "links|a", Judgement(Verdict.FAIL, "odd \ud800"))
+        book.judge(page.id, take.id, "links|b", Judgement(Verdict.PASS))
+        book.judge(page.id, take.id, "links|b", OPEN)
     with Casebook(path) as book:
         assert book.judgements(page) == {"links|a": Judgement(Verdict.FAIL, "odd \\ud800")}
         assert book.judgements(book.keep_page("q.html", "Q", 1280)) == {}

@@ -24,7 +24,8 @@ def leads_there(session: ReadingSession, route: Route, number: int) -> bool:
     for move in route.moves:
         command(walked, move)
     at = session.readout.first_object(node) or session.readout.nearest(node)
-    assert at is not None and walked.item is not None
+    assert at is not None
+    assert walked.item is not None
     return walked.item.index == at.item.index
 
 

@@ -83,6 +83,22 @@ class Place:
 
 
 @dataclass(frozen=True, slots=True)
+class FurtherPlace:
+    """A further place of a defect: the same fault in another element, perhaps of another page.
+
+    Attributes:
+        page, take: the casebook's numbers of the page and its take.
+        place: the element.
+        heard: what is heard there.
+    """
+
+    page: int
+    take: int
+    place: Place
+    heard: str
+
+
+@dataclass(frozen=True, slots=True)
 class Defect:
     """A defect. `id` is None until the casebook has kept it; ids are never used again.
 
@@ -91,11 +107,17 @@ class Defect:
         place: the element.
         heard: what is heard.
         steps: the moves that lead there, with what is heard on each.
+        straight: the moves that lead there by reading straight on, empty if those are the steps.
         expected: what should be heard.
         impact: how badly it hurts.
         criterion: the number of a success criterion of WCAG 2.2, empty while none was picked.
         repair: how to repair it.
         title: what it is called, in a line; empty if nothing was entered.
+        check: the identifier of the check that noticed it, empty if none did.
+        acceptance: the steps that show that it is repaired, as a walk has them; empty if there are none.
+        tags: words of the tester's own to sort by.
+        notes: what else there is to say.
+        further: further places of the same fault.
     """
 
     page: int
@@ -109,6 +131,12 @@ class Defect:
     repair: str = ""
     title: str = ""
     id: int | None = None
+    check: str = ""
+    straight: tuple[MoveMade, ...] = ()
+    acceptance: str = ""
+    tags: tuple[str, ...] = ()
+    notes: str = ""
+    further: tuple[FurtherPlace, ...] = ()
 
     @property
     def headline(self) -> str:

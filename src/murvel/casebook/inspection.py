@@ -54,6 +54,7 @@ _TABLES: tuple[tuple[str, str, Callable[[Any], Any]], ...] = (
     ("notes", "note", rows.noted_of),
     ("statuses", "status", rows.status_of),
     ("pictures", "picture", rows.picture_of),
+    ("changes", "change", rows.change_of),
     ("contents", "content", lambda row: unpacked(row.data)),
 )
 

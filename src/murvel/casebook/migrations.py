@@ -182,8 +182,32 @@ _VERSION_7 = (
 )
 """Pictures of what defects are about; the statuses that were given to them."""
 
+_VERSION_8 = (
+    *(
+        f"ALTER TABLE {table} ADD COLUMN {column} TEXT NOT NULL DEFAULT '{default}'"
+        for table in ("defects", "drafts")
+        for column, default in (
+            ('"check"', ""),
+            ("straight", "[]"),
+            ("acceptance", ""),
+            ("tags", ""),
+            ("notes", ""),
+            ("further", "[]"),
+        )
+    ),
+    """
+    CREATE TABLE changes (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        at VARCHAR(25) NOT NULL,
+        words TEXT NOT NULL,
+        before TEXT NOT NULL
+    )
+    """,
+)
+"""More of a defect: its check, a second way, acceptance steps, tags, notes, further places; what can be taken back."""
+
 MIGRATIONS: tuple[tuple[str, ...], ...] = (
-    _VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6, _VERSION_7,
+    _VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6, _VERSION_7, _VERSION_8,
 )  # fmt: skip
 """The statements that bring a casebook from the version that is their index to the next."""
 

@@ -9,7 +9,8 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
 
-from murvel.casebook.defect import Defect, Impact, MoveMade, Place
+from murvel.casebook.changes import Before, Change
+from murvel.casebook.defect import Defect, FurtherPlace, Impact, MoveMade, Place
 from murvel.casebook.records import Left, Noted, Page, Picture, TakeRecord
 from murvel.casebook.status import Status, StatusChange
 from murvel.survey.entry import Judgement, Verdict
@@ -19,13 +20,15 @@ _Made = TypeVar("_Made")
 _Number = Annotated[int, Field(strict=True, ge=0, lt=2**31)]
 _Text = Annotated[str, StringConstraints(strict=True)]
 _STEPS = TypeAdapter(tuple[MoveMade, ...])
+_FURTHER = TypeAdapter(tuple[FurtherPlace, ...])
+_BEFORE = TypeAdapter(tuple[Before, ...])
 _KINDS: tuple[tuple[Any, str], ...] = (
     (_Number, "id page take number width"),
     (Annotated[int, Field(strict=True, ge=1, lt=2**31)] | None, "line column defect"),
     (
         _Text,
         "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note move "
-        "reason",
+        "reason check acceptance tags notes words",
     ),
     (_Text | None, "focus"),
     (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened at"),
@@ -34,6 +37,8 @@ _KINDS: tuple[tuple[Any, str], ...] = (
     (Status, "status"),
     (Verdict | None, "verdict"),
 )
+_JSON: dict[str, TypeAdapter[Any]] = {"steps": _STEPS, "straight": _STEPS, "further": _FURTHER, "before": _BEFORE}
+"""Columns that hold JSON, and what that may be."""
 _COLUMNS: dict[str, TypeAdapter[Any]] = {name: TypeAdapter(kind) for kind, names in _KINDS for name in names.split()}
 """What each column may hold."""
 
@@ -53,7 +58,9 @@ def checked(row: Any, make: Callable[[Any], _Made]) -> _Made:
             if name in _COLUMNS:
                 column = name
                 _COLUMNS[name].validate_python(value)
-        column = "steps"
+            elif name in _JSON:
+                column = name
+                _JSON[name].validate_json(value)
         return make(row)
     except (ValidationError, ValueError, TypeError, RecursionError) as error:
         raise DamagedRowError(f"its {column} is not usable") from error
@@ -119,6 +126,12 @@ def defect_of(row: Any) -> Defect:
         criterion=row.criterion,
         repair=row.repair,
         title=row.title,
+        check=row.check,
+        straight=_STEPS.validate_json(row.straight),
+        acceptance=row.acceptance,
+        tags=tuple(row.tags.split()),
+        notes=row.notes,
+        further=_FURTHER.validate_json(row.further),
     )
 
 
@@ -140,12 +153,28 @@ def values_of(defect: Defect) -> dict[str, Any]:
         "name": storable(defect.place.name),
         "heard": storable(defect.heard),
         "steps": json.dumps([asdict(step) for step in defect.steps]),
+        "straight": json.dumps([asdict(step) for step in defect.straight]),
         "expected": storable(defect.expected),
         "impact": defect.impact.value,
         "criterion": defect.criterion,
         "repair": storable(defect.repair),
         "title": storable(defect.title),
+        "check": defect.check,
+        "acceptance": storable(defect.acceptance),
+        "tags": storable(" ".join(defect.tags)),
+        "notes": storable(defect.notes),
+        "further": json.dumps([asdict(each) for each in defect.further]),
     }
+
+
+def change_of(row: Any) -> Change:
+    """Return the change that a row stands for."""
+    return Change(row.id, row.words, _BEFORE.validate_json(row.before))
+
+
+def before_as_json(before: tuple[Before, ...]) -> str:
+    """Return what stood before a change as its row keeps it."""
+    return json.dumps(_BEFORE.dump_python(before), ensure_ascii=False).encode("utf-8", "replace").decode()
 
 
 def storable(text: str) -> str:

@@ -71,13 +71,16 @@ def _of_defect() -> Iterator[Column[Any]]:
     yield Column("impact", String(10), nullable=False)
     yield Column("criterion", String(8), nullable=False)
     yield Column("repair", Text, nullable=False)
+    yield Column("title", Text, nullable=False, server_default="")
+    for name, default in (("check", ""), ("straight", "[]"), ("acceptance", ""), ("tags", ""), ("notes", "")):
+        yield Column(name, Text, nullable=False, server_default=default)
+    yield Column("further", Text, nullable=False, server_default="[]")
 
 
 defects = Table(
     "defects",
     metadata,
     *_of_defect(),
-    Column("title", Text, nullable=False, server_default=""),
     sqlite_autoincrement=True,
 )
 
@@ -85,7 +88,6 @@ drafts = Table(
     "drafts",
     metadata,
     *_of_defect(),
-    Column("title", Text, nullable=False),
     Column("defect", Integer),
     UniqueConstraint("page"),
     sqlite_autoincrement=True,
@@ -137,6 +139,17 @@ pictures = Table(
     sqlite_autoincrement=True,
 )
 """Pictures of what defects are about; those of a deleted defect stay, since it may come back."""
+
+changes = Table(
+    "changes",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("at", String(25), nullable=False),
+    Column("words", Text, nullable=False),
+    Column("before", Text, nullable=False),
+    sqlite_autoincrement=True,
+)
+"""The changes that can be taken back, the last one first: what stood before each, as JSON."""
 
 contents = Table(
     "contents",

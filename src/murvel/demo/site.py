@@ -6,7 +6,7 @@ import shutil
 from importlib.resources import as_file, files
 from pathlib import Path
 
-from murvel.casebook.store import SUFFIX
+from murvel.casebook.file import SUFFIX
 from murvel.page.errors import PageError
 
 _FILES = {

@@ -1,7 +1,7 @@
 """Routes: the moves that lead from the top of a page to a place, with the fewest key presses, and straight on.
 
-A route is told in the words of `murvel.reader.commands`. Each jump, Tab and step to the next item is one press; a search
-takes its key, its letters and Enter.
+A route is told in the words of `murvel.reader.commands`. Each jump, Tab and step to the next item is one press; a
+search takes its key, its letters and Enter.
 """
 
 from __future__ import annotations
@@ -165,9 +165,7 @@ class Routes:
             nodes = self._session.targets(kind)
             starts = [first for each in nodes if (first := self._readout.first_object(each)) is not None]
             if nodes and len(starts) == len(nodes):
-                found.append(
-                    _Targets(f"jump {kind.id}", [*map(_id, nodes)], starts, bisect_right(nodes, top, key=_id))
-                )
+                found.append(_Targets(f"jump {kind.id}", [*map(_id, nodes)], starts, bisect_right(nodes, top, key=_id)))
         return found
 
     @cached_property

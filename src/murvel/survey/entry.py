@@ -134,5 +134,10 @@ class Entry:
         return all(word in text for word in words.casefold().split())
 
 
+def slice_of(key: str) -> Slice:
+    """Return the list of an entry by its key, which begins with it."""
+    return Slice(key.partition("|")[0])
+
+
 Judged = Callable[[Entry], Judgement]
 """Tells what was said of an entry."""

@@ -23,7 +23,6 @@ from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind
 from murvel.stage.stage import Stage
-from murvel.survey.entry import Entry
 from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
 from murvel.tui.dialogs.actions import Group
 from murvel.tui.dialogs.defect_form import DefectForm
@@ -219,10 +218,10 @@ class PageScreen(Screen[None]):
 
     def _documented(self, kept: Defect | None) -> None:
         if kept is not None:
-            self._stand_at(kept)
+            self._stand_at(kept.id)
             self._say(f"Defect {kept.id} is kept in {self.work.casebook.path.name}. Key 5 shows it, u takes it back.")
 
-    def _stand_at(self, about: Defect | Entry | None) -> None:
+    def _stand_at(self, about: int | str | None) -> None:
         """Show what happened, and let views stand at what it was about."""
         for view in self.query(View):
             view.stand_at(about)
@@ -301,7 +300,7 @@ class PageScreen(Screen[None]):
         if change is None:
             self._say("There is nothing to take back.")
             return
-        self._stand_at(change.about)
+        self._stand_at(change.defect if change.defect is not None else change.entry)
         self._say(f"Taken back: {change.words}.")
 
     @background(thread=True, group="draw", exit_on_error=False)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import replace
-from functools import partial
 from pathlib import Path
 from time import monotonic
 
+from murvel.casebook.changes import Change, DefectBefore, NoDefect, NoStatus, VerdictBefore
 from murvel.casebook.content import MAX_BYTES
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
@@ -40,7 +40,6 @@ from murvel.tree.node import Node
 from murvel.tree.write import to_json
 from murvel.work.drilling import drill_steps
 from murvel.work.evidence import evidence, evidence_of_drill, evidence_of_leads
-from murvel.work.history import History, Undoable
 from murvel.work.sessions import open_session
 from murvel.work.walking import WalkBegun
 
@@ -59,7 +58,6 @@ class Work:
     def __init__(self, casebook: Casebook, session: ReadingSession, catalogue: Catalogue | None = None) -> None:
         document = session.tree.document
         self.casebook = casebook
-        self._history = History()
         self.session = session
         self._page: Page = casebook.keep_page(document.address, document.title, document.width)
         self._take: Take = self._keep_take()
@@ -261,13 +259,12 @@ class Work:
         Raises:
             CasebookError: it cannot be written; what was said before stands.
         """
-        before = self.judgement(entry)
-        self._keep_judgement(entry, judgement)
-        words = f"what was said of {entry.slice} {entry.number}"
-        self._history.remember(Undoable(words, partial(self._keep_judgement, entry, before), entry))
-
-    def _keep_judgement(self, entry: Entry, judgement: Judgement) -> None:
-        self.casebook.judge(self.page, self.take, entry.key, judgement)
+        before, page, take = self.judgement(entry), self.page.id, self.take.id
+        verdict = before.verdict.value if before.verdict is not None else None
+        with self.casebook.together():
+            self.casebook.judge(page, take, entry.key, judgement)
+            stood = VerdictBefore(page, take, entry.key, verdict, before.note)
+            self.casebook.remember(f"what was said of {entry.slice} {entry.number}", stood)
         self._judgements[entry.key] = judgement
 
     def evidence_of_entry(self, entry: Entry) -> Defect:
@@ -339,11 +336,13 @@ class Work:
         Raises:
             CasebookError: it cannot be written; nothing was kept.
         """
-        kept = self.casebook.keep_defect(defect)
-        self.casebook.drop_draft(self.page)
-        assert kept.id is not None, "what is kept has an id"
+        with self.casebook.together():
+            kept = self.casebook.keep_defect(defect)
+            self.casebook.drop_draft(self.page)
+            assert kept.id is not None, "what is kept has an id"
+            self.casebook.remember(f"documenting defect {kept.id}", NoDefect(kept.id))
         self._keep_picture(kept.id, defect.place.xpath)
-        self._changed(Undoable(f"documenting defect {kept.id}", partial(self.casebook.delete_defect, kept.id)))
+        self._mark_defects()
         return kept
 
     def _keep_picture(self, identifier: int, path: str) -> None:
@@ -382,9 +381,11 @@ class Work:
         Raises:
             CasebookError: it cannot be written; the one before stands.
         """
-        kept = self.casebook.keep_defect(after)
-        self.casebook.drop_draft(self.page)
-        self._changed(Undoable(f"editing defect {kept.id}", partial(self.casebook.keep_defect, before), before))
+        with self.casebook.together():
+            kept = self.casebook.keep_defect(after)
+            self.casebook.drop_draft(self.page)
+            self.casebook.remember(f"editing defect {kept.id}", DefectBefore(before))
+        self._mark_defects()
         return kept
 
     def statuses(self) -> dict[int, list[StatusChange]]:
@@ -399,9 +400,9 @@ class Work:
         """
         status, reason, until = status_in(words)
         assert defect.id is not None, "only kept defects have a status"
-        change = self.casebook.keep_status(defect.id, status, reason, until)
-        take_back = partial(self.casebook.drop_status, change)
-        self._changed(Undoable(f"making defect {defect.id} {status}", take_back, defect))
+        with self.casebook.together():
+            change = self.casebook.keep_status(defect.id, status, reason, until)
+            self.casebook.remember(f"making defect {defect.id} {status}", NoStatus(change, defect.id))
         return status
 
     def delete(self, defect: Defect) -> None:
@@ -411,22 +412,21 @@ class Work:
             CasebookError: it cannot be written; the defect stands.
         """
         assert defect.id is not None, "only kept defects are deleted"
-        self.casebook.delete_defect(defect.id)
-        self._changed(Undoable(f"deleting defect {defect.id}", partial(self.casebook.keep_defect, defect), defect))
+        with self.casebook.together():
+            self.casebook.delete_defect(defect.id)
+            self.casebook.remember(f"deleting defect {defect.id}", DefectBefore(defect))
+        self._mark_defects()
 
-    def undo(self) -> Undoable | None:
-        """Take back the last change of a defect or verdict, and return it; None if there is none.
+    def undo(self) -> Change | None:
+        """Take back the last change of a defect or verdict, also one of an earlier day; None if there is none.
 
         Raises:
             CasebookError: it cannot be written; the change stands.
         """
-        change = self._history.undo()
+        change = self.casebook.take_back()
+        self._judgements = self.casebook.judgements(self.page)
         self._mark_defects()
         return change
-
-    def _changed(self, change: Undoable) -> None:
-        self._history.remember(change)
-        self._mark_defects()
 
     def _mark_defects(self) -> None:
         """Let jumps find the places of the defects on this page, as they are documented now."""

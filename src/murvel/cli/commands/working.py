@@ -66,7 +66,7 @@ def open_page(
     asked: Asked,
 ) -> None:
     """Open a page in the full-screen application."""
-    from murvel.casebook.store import SUFFIX, is_casebook
+    from murvel.casebook.file import SUFFIX, is_casebook
     from murvel.work.work import last_page
 
     path, width = Path(page), DEFAULT_WIDTH
@@ -120,7 +120,7 @@ def listen(
     asked: Asked,
 ) -> None:
     """Read and work a page line by line."""
-    from murvel.casebook.store import SUFFIX
+    from murvel.casebook.file import SUFFIX
     from murvel.cli.configured import catalogue_here
     from murvel.cli.listening import Listening
     from murvel.work.work import open_work

@@ -20,7 +20,6 @@ from murvel.casebook.pictures import write
 from murvel.casebook.status import StatusChange, status_after
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
-from murvel.survey.entry import Entry
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
@@ -103,10 +102,10 @@ class DefectsView(View):
         listed.highlighted = at if defects else None
         self._show_picked()
 
-    def stand_at(self, about: Defect | Entry | None) -> None:
+    def stand_at(self, about: int | str | None) -> None:
         """Stand at the defect that was documented or brought back."""
-        if isinstance(about, Defect):
-            self._stood = about.id
+        if isinstance(about, int):
+            self._stood = about
 
     @property
     def picked(self) -> Defect | None:

@@ -13,7 +13,6 @@ from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.checks.check import Certainty
 from murvel.page.text import visible
@@ -21,7 +20,7 @@ from murvel.reader.timing import clock
 from murvel.stage.seen import Pair
 from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
-from murvel.survey.entry import Entry, Judgement, Slice, Verdict
+from murvel.survey.entry import Entry, Judgement, Slice, Verdict, slice_of
 from murvel.survey.eyes import EYES, colours_of
 from murvel.survey.facts import facts_of
 from murvel.tui.actions import Action, bindings
@@ -118,11 +117,11 @@ class SurveyView(View):
         self._show_slices()
         self._show_picked()
 
-    def stand_at(self, about: Defect | Entry | None) -> None:
+    def stand_at(self, about: int | str | None) -> None:
         """Stand at an entry, in the list it is in."""
-        if isinstance(about, Entry):
-            self._slice = about.slice
-            self._stood[about.slice] = about.key
+        if isinstance(about, str):
+            self._slice = slice_of(about)
+            self._stood[self._slice] = about
 
     def _show_slices(self) -> None:
         styles = part_styles(self.app)
@@ -265,7 +264,7 @@ class SurveyView(View):
         if entry is None:
             self.post_message(Happened("Everything that is shown is judged."))
             return
-        self.stand_at(entry)
+        self.stand_at(entry.key)
         self.post_message(Happened())
 
     def action_filter(self) -> None:

@@ -11,7 +11,6 @@ from textual.widget import Widget
 
 from murvel.casebook.defect import Defect
 from murvel.stage.seen import Pair
-from murvel.survey.entry import Entry
 from murvel.tui.actions import Action
 from murvel.work.opening import WantedPage
 from murvel.work.work import Work
@@ -72,8 +71,8 @@ class View(Widget):
         """Return keys with a word or two each, where they are not those of its actions."""
         return None
 
-    def stand_at(self, about: Defect | Entry | None) -> None:
-        """Stand at what was just documented or brought back, where the view shows such things."""
+    def stand_at(self, about: int | str | None) -> None:
+        """Stand at what was just documented or brought back: a defect by its number, an entry by its key."""
 
     def watch_moment(self) -> None:
         """Draw what has happened, where it is seen."""
