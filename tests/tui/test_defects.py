@@ -37,7 +37,7 @@ async def test_documenting_a_defect(opened: Opened, tmp_path: Path) -> None:
         assert (kept.heard, kept.expected, kept.repair) == ("text box", "Email", "tie it")
         assert (kept.impact, kept.criterion) == (Impact.BLOCKS, "4.1.2")
         assert (kept.place.line, kept.place.column) == (82, 9)
-        assert kept.steps[-1].move == "next field"
+        assert kept.steps[-1].move == "jump fields, 3 times"
 
 
 async def test_a_picked_announcement_is_the_evidence(opened: Opened) -> None:

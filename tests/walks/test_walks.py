@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from murvel.checks.catalogue import built_in
 from murvel.reader.commands import COMMANDS, command
 from murvel.reader.lists import LISTS
 from murvel.report.walks import wanted_words
@@ -49,6 +50,7 @@ EXPECTED = st.one_of(
     st.builds(Expectation, st.just(Expects.SILENCE), st.integers(0, 900).map(lambda tenths: tenths / 10)),
     st.builds(Expectation, st.just(Expects.REACHED), FACTS.map(lambda facts: {**facts, "within": "3 stops"})),
     st.builds(Expectation, st.just(Expects.IN_ORDER), MANY),
+    st.builds(Expectation, st.just(Expects.NOT_NOTICED), st.sampled_from([check.id for check in built_in()])),
     st.builds(Expectation, st.just(Expects.INCLUDES), MANY, st.sampled_from(LISTS)),
 )
 MOVES = st.sampled_from([each.words for each in COMMANDS if each.words.islower()] + ["jump links", "wait 2", "find a"])
@@ -88,6 +90,7 @@ def test_a_walk_reads_back_as_it_was_written(walk: Walk) -> None:
         ("page: a\nsteps:\n  - expect: {heard matches: '('}", "This is no pattern"),
         ("page: a\nsteps:\n  - expect: {nothing announced for: soon}", "'soon' is no time"),
         ("page: a\nsteps:\n  - expect: {at: {nam: x}}", "did you mean 'name'"),
+        ("page: a\nsteps:\n  - expect: {not noticed: control-unamed}", "did you mean .control-unnamed."),
         ("page: a\nsteps:\n  - expect: {reached: {name: x}}", "within stops or seconds"),
         ("page: a\nwidth: wide\nsteps: [tab]", "is no width"),
         ("page: a\nstage: brwser\nsteps: [tab]", "did you mean 'browser'"),

@@ -40,7 +40,7 @@ def test_evidence_is_filled_in_from_the_log(work: Work) -> None:
     defect = work.evidence()
     assert defect is not None
     assert defect.heard == "text box"
-    assert [(step.move, step.times) for step in defect.steps] == [("open page", 1), ("read", 1), ("next field", 1)]
+    assert [(step.move, step.times) for step in defect.steps] == [("open page", 1), ("first", 1), ("jump fields", 1)]
     place = defect.place
     assert (place.xpath, place.line, place.column) == ("/html[1]/body[1]/form[1]/input[1]", 4, 3)
     assert (place.snippet, place.role, place.name) == ("<input name=q>", "textbox", "")

@@ -7,10 +7,13 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from difflib import get_close_matches
 
+from murvel.checks.catalogue import built_in
+from murvel.checks.run import leads_of
 from murvel.page.text import collapse
 from murvel.reader import acting
 from murvel.reader.commands import command
 from murvel.reader.lists import entries
+from murvel.reader.readout import WITH_TEXT
 from murvel.reader.session import ReadingSession
 from murvel.tree.node import Node
 from murvel.walks.reading import seconds_of, stops_of
@@ -220,6 +223,29 @@ def _includes(expectation: Expectation, moment: Moment) -> Unmet | None:
     return Unmet(expectation, f"missing: {', '.join(missing)}", _nearest(missing[0], found), tuple(found[:_NEAR]))
 
 
+def _not_noticed(expectation: Expectation, moment: Moment) -> Unmet | None:
+    """What a check notices where one stands; on the page as a whole where no move was made."""
+    session = moment.session
+    check = built_in()[_text(expectation)]
+    if check.needs_browser:
+        if session.stage is None or not session.stage.is_live:
+            return Unmet(expectation, "nobody knows: this check looks at a page in a browser only")
+        session.stage.look()
+    leads = leads_of(session, [check])
+    if session.asked:
+        leads = [lead for lead in leads if _stands_at(session, lead.node)]
+    return Unmet(expectation, f"noticed: {leads[0].says}") if leads else None
+
+
+def _stands_at(session: ReadingSession, node: Node) -> bool:
+    """Whether reading stands at a node, or at what is read in its place."""
+    stood = session.node
+    if stood is not None and (node is stood or (stood.role in WITH_TEXT and stood.contains(node))):
+        return True
+    at = session.readout.first_object(node) or session.readout.nearest(node)
+    return at is not None and at is session.cursor
+
+
 _JUDGES: Mapping[Expects, Callable[[Expectation, Moment], Unmet | None]] = {
     Expects.HEARD: _heard,
     Expects.CONTAINS: _contains,
@@ -231,6 +257,7 @@ _JUDGES: Mapping[Expects, Callable[[Expectation, Moment], Unmet | None]] = {
     Expects.SILENCE: _silence,
     Expects.REACHED: _reached,
     Expects.IN_ORDER: _in_order,
+    Expects.NOT_NOTICED: _not_noticed,
     Expects.INCLUDES: _includes,
 }
 assert set(_JUDGES) == set(Expects), "an expectation has no judge"

@@ -9,6 +9,7 @@ from typing import Any, NoReturn
 
 import yaml
 
+from murvel.checks.catalogue import built_in
 from murvel.errors import did_you_mean
 from murvel.page.text import visible
 from murvel.reader.commands import refuse_unknown
@@ -61,6 +62,15 @@ def walk_of(text: str, name: str = "the walk") -> Walk:
     return _Reader(text, name).walk()
 
 
+def steps_of(text: str, name: str = "the steps") -> tuple[Step, ...]:
+    """Return the steps that a text holds, as they stand behind `steps:` in a walk; nothing for an empty text.
+
+    Raises:
+        WalkError: they are no steps.
+    """
+    return _Reader(text, name).steps() if text.strip() else ()
+
+
 class _Reader:
     def __init__(self, text: str, name: str) -> None:
         self._text, self._name = text, name
@@ -87,6 +97,9 @@ class _Reader:
             stage,
             self._text_of(head["voice"]) if "voice" in head else "",
         )
+
+    def steps(self) -> tuple[Step, ...]:
+        return tuple(self._steps(self._root()))
 
     def _root(self) -> yaml.Node:
         try:
@@ -185,6 +198,9 @@ class _Reader:
                 re.compile(text)
             except re.error as error:
                 self._refuse(value, f"This is no pattern ({error})", "escape what is meant as it stands.")
+        if expects is Expects.NOT_NOTICED and built_in().get(text) is None:
+            known = [check.id for check in built_in()]
+            self._refuse(value, f"There is no check {visible(text)!r}", did_you_mean(text, known))
         if expects is Expects.FOCUS and text != "nothing":
             self._refuse(
                 value, "The focus is on nothing, or on something with a role or name", "write focus: {name: Rota}."

@@ -23,6 +23,7 @@ class Expects(StrEnum):
     SILENCE = "nothing announced for"
     REACHED = "reached"
     IN_ORDER = "heard in order"
+    NOT_NOTICED = "not noticed"
     INCLUDES = "includes"
     """Behind the name of a list, as in `headings includes`."""
 

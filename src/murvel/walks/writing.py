@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import yaml
@@ -19,12 +20,17 @@ def walk_text(walk: Walk) -> str:
     return _dumped({**kept, "steps": [_step(step) for step in walk.steps]})
 
 
+def steps_text(steps: Sequence[Step]) -> str:
+    """Return steps as they stand behind `steps:` in a walk; `steps_of` reads the same steps from it."""
+    return _dumped([_step(step) for step in steps]) if steps else ""
+
+
 def scalar(text: str) -> str:
     """Return a text as YAML writes it on one line, in quotes where it needs them."""
     return yaml.safe_dump(text, allow_unicode=True, width=10_000_000, default_style='"').strip()
 
 
-def _dumped(data: dict[str, Any]) -> str:
+def _dumped(data: dict[str, Any] | list[Any]) -> str:
     return yaml.safe_dump(data, allow_unicode=True, sort_keys=False, width=_WIDE)
 
 

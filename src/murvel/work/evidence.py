@@ -4,19 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import NamedTuple
 
 from murvel.casebook.defect import Defect, MoveMade, Place
+from murvel.checks.catalogue import built_in
 from murvel.checks.check import Certainty
 from murvel.checks.facts import Facts
-from murvel.checks.lead import Lead, way_to
+from murvel.checks.lead import Lead
 from murvel.drills.found import Drilled
 from murvel.drills.run import leads_of
 from murvel.page.text import collapse
 from murvel.reader.commands import command
 from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
+from murvel.reader.routes import Routes
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
 from murvel.tree.node import Node
+from murvel.walks.acceptance import proposed_steps
+from murvel.walks.writing import steps_text
+
+_ACTS = frozenset("activate enter space escape arrow hover type delete".split())
+"""Moves that may change the page, by their first word: after them the way begins with what was done."""
 
 _STEPS = 8
 """How many different moves are kept as the way to a defect."""
@@ -53,13 +61,17 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
     if entry is None or node is None:
         return None
     place = place_of(session, node)
+    heard = collapse(entry.utterance.text)
+    has_acted = any(words.split()[0] in _ACTS for words, _ in session.asked)
+    way = _Way(steps_to(session.log[: entry.number])) if has_acted else _way(session, Routes(session), node, heard)
     return Defect(
         page=page,
         take=take,
         place=place,
         title=place.words,
-        heard=collapse(entry.utterance.text),
-        steps=(*_voice_step(session), *steps_to(session.log[: entry.number])),
+        heard=heard,
+        steps=(*_voice_step(session), *way.steps),
+        straight=way.straight,
     )
 
 
@@ -74,8 +86,10 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         number, take: the casebook's numbers of the page and its take.
     """
     lead = min(leads, key=lambda each: each.certainty is not Certainty.FAILS, default=None)
-    moves = lead.moves if lead is not None else way_to(page, node)
     heard = lead.heard if lead is not None else heard
+    is_of_page = lead is not None and lead.moves == ["open page"]
+    way = _Way(_steps_by(page.session, [], heard)) if is_of_page else _way(page.session, page.routes, node, heard)
+    check = lead.check.id if lead is not None and built_in().get(lead.check.id) is not None else ""
     place = place_of(page.session, node)
     return Defect(
         page=number,
@@ -83,7 +97,10 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         place=place,
         title=lead.says if lead is not None else place.words,
         heard=heard,
-        steps=_steps_by(page.session, moves, heard),
+        steps=way.steps,
+        straight=way.straight,
+        check=check,
+        acceptance=steps_text(proposed_steps([each.move for each in way.steps], check, "")),
         expected=lead.expected if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
         repair=lead.check.repair if lead is not None else "",
@@ -106,7 +123,8 @@ def evidence_of_drill(page: Facts, drilled: Drilled, number: int, take: int) -> 
         return None
     lead, walk = found
     steps = tuple(MoveMade(each.move, 1, collapse(each.heard)) for each in walk[-_STEPS:])
-    return replace(evidence_of_leads(page, lead.node, lead.heard, [lead], number, take), steps=steps)
+    found_there = evidence_of_leads(page, lead.node, lead.heard, [lead], number, take)
+    return replace(found_there, steps=steps, straight=(), acceptance="")
 
 
 def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:
@@ -114,6 +132,22 @@ def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:
     if session.voice.title == NAME_FIRST.title:
         return ()
     return (MoveMade(f"in the voice “{session.voice.title}”", 1, "what is said depends on the voice"),)
+
+
+class _Way(NamedTuple):
+    """The moves to a place, and those of reading straight on, where they are others."""
+
+    steps: tuple[MoveMade, ...]
+    straight: tuple[MoveMade, ...] = ()
+
+
+def _way(session: ReadingSession, routes: Routes, node: Node, heard: str) -> _Way:
+    """Return the way to a node with the fewest presses, and the straight one."""
+    fewest, straight = routes.fewest(node), routes.straight(node)
+    if fewest is None or straight is None:
+        return _Way(_steps_by(session, [], heard))
+    steps = _steps_by(session, fewest.moves, heard)
+    return _Way(steps, _steps_by(session, straight.moves, heard) if straight.moves != fewest.moves else ())
 
 
 def _steps_by(session: ReadingSession, moves: Sequence[str], heard: str) -> tuple[MoveMade, ...]:

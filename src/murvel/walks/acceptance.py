@@ -1,0 +1,54 @@
+"""Acceptance steps: what shows that a defect is repaired, proposed from the way to it and from what noticed it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from murvel.reader.commands import refuse_unknown
+from murvel.reader.errors import ReaderError
+from murvel.walks.walk import Expectation, Expects, Step
+
+
+def proposed_steps(moves: Sequence[str], check: str, expected: str) -> tuple[Step, ...]:
+    """Return the way to a defect with what shows there that it is repaired.
+
+    Args:
+        moves: the moves of the way; what is no command, as "open page", is left out.
+        check: the identifier of the check that noticed it, empty if none did.
+        expected: what should be heard, in the words of the announcement; used where no check noticed it.
+
+    Returns:
+        Nothing where neither is known.
+    """
+    if check:
+        proof = Expectation(Expects.NOT_NOTICED, check)
+    elif expected:
+        proof = Expectation(Expects.HEARD, expected)
+    else:
+        return ()
+    way = [move for move in moves if _is_command(move)]
+    return (*(Step(move) for move in way[:-1]), Step(way[-1] if way else "", (proof,)))
+
+
+def way_of(steps: Sequence[Step]) -> tuple[str, ...]:
+    """Return the moves before anything is expected, and that on which it is: what leads to the place."""
+    moves = []
+    for step in steps:
+        if step.move:
+            moves.append(step.move)
+        if step.expected:
+            break
+    return tuple(moves)
+
+
+def proves(steps: Sequence[Step]) -> bool:
+    """Whether steps expect anything, so that they can fail."""
+    return any(step.expected for step in steps)
+
+
+def _is_command(words: str) -> bool:
+    try:
+        refuse_unknown(words)
+    except ReaderError:
+        return False
+    return True
