@@ -1,0 +1,181 @@
+"""Finding elements of an earlier take again in a later one.
+
+Two elements are compared by their traits: what they are and say, and what is around them. The likeness is the part of
+the earlier element's traits that the later one shares, by their weights. An element that shares the most is the one
+that is meant; that it is *certain* takes more: a trait of its own that no other element has, in either take, or a place
+in something that has such a trait, where it is the only one of its kind.
+"""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from murvel.page.document import Element
+from murvel.retest.traits import OWN, WEIGHTS, Trait, Traits
+from murvel.tree.model import Tree
+
+_LEAST = 0.3
+"""With less likeness than this, an element counts as gone."""
+_CERTAIN = 0.5
+_LEAD = 0.08
+"""By so much likeness the best one has to be ahead of all others to be certain."""
+_RARE = 50
+"""A trait that more elements have does not bring an element into question; it counts once it is there."""
+_COMPARED = 60
+"""So many elements are compared closely, those that share the most rare traits."""
+_ALIKE = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """An element that was found again.
+
+    Attributes:
+        element: the element in the later take.
+        likeness: how much of what it was known by it shares, from 0 to 1.
+        is_certain: whether no other element can be meant.
+    """
+
+    element: Element
+    likeness: float
+    is_certain: bool
+
+
+def find_again(old: Tree, new: Tree, wanted: Iterable[Element]) -> dict[Element, Found]:
+    """Return elements of an earlier take with what each of them is in a later one; what is gone is left out.
+
+    Args:
+        old: the tree of the earlier take.
+        new: the tree of the later one.
+        wanted: elements of the earlier take.
+    """
+    return Search(old, new, wanted).found()
+
+
+class Search:
+    """The search for some elements of an earlier take in a later one.
+
+    Args:
+        old, new: the trees of the two takes.
+        wanted: elements of the earlier one; those it does not have are passed over.
+    """
+
+    def __init__(self, old: Tree, new: Tree, wanted: Iterable[Element]) -> None:
+        self._old, self._new = Traits(old), Traits(new)
+        known = set(self._old.elements)
+        self._wanted = [each for each in dict.fromkeys(wanted) if each in known]
+        anchors = {above for each in self._wanted for above in each.ancestors() if above in known}
+        self._traits = {each: set(self._old.of(each)) for each in {*self._wanted, *anchors}}
+        asked = set().union(*self._traits.values())
+        self._before: Counter[Trait] = Counter()
+        for each in self._old.elements:
+            self._before.update(asked.intersection(self._old.of(each)))
+        self._now: dict[Trait, list[Element]] = defaultdict(list)
+        self._shared: dict[Element, set[Trait]] = {}
+        for each in self._new.elements:
+            shared = asked.intersection(self._new.of(each))
+            self._shared[each] = shared
+            for trait in shared:
+                self._now[trait].append(each)
+
+    def found(self) -> dict[Element, Found]:
+        """Return what was found; no two elements are found in the same one."""
+        answers = {each: self._find(each) for each in self._wanted}
+        taken: dict[Element, Element] = {}
+        kept: dict[Element, Found] = {}
+        ranked = sorted(
+            ((each, found) for each, found in answers.items() if found is not None),
+            key=lambda pair: (not pair[1].is_certain, -pair[1].likeness),
+        )
+        for each, found in ranked:
+            if taken.setdefault(found.element, each) is each:
+                kept[each] = found
+        return kept
+
+    def _find(self, element: Element) -> Found | None:
+        traits = self._traits[element]
+        whole = sum(WEIGHTS[trait[0]] for trait in traits)
+        ranked = sorted(
+            ((self._likeness(element, each) / whole, each) for each in self._candidates(element)), key=_most
+        )
+        if not ranked or ranked[0][0] < _LEAST:
+            return None
+        likeness, best = ranked[0]
+        lead = likeness - ranked[1][0] if len(ranked) > 1 else likeness
+        names = [trait for trait in traits if self._is_name(trait)]
+        is_named = any(trait in self._shared[best] for trait in names)
+        is_contradicted = any(
+            len(self._now[trait]) == 1 and self._now[trait][0] is not best for trait in names if trait[0] != "text"
+        )
+        is_certain = (
+            likeness >= _CERTAIN
+            and not is_contradicted
+            and ((is_named and lead >= _LEAD) or self._is_only_one(element, best))
+        )
+        return Found(best, likeness, is_certain)
+
+    def _is_name(self, trait: Trait) -> bool:
+        """Whether an element is known by a trait: it is its own, and no other element has it in either take."""
+        return trait[0] in OWN and self._before[trait] == 1 and len(self._now[trait]) <= 1
+
+    def _candidates(self, element: Element) -> list[Element]:
+        votes: Counter[Element] = Counter()
+        for trait in self._traits[element]:
+            sharing = self._now[trait]
+            if len(sharing) <= _RARE:
+                for each in sharing:
+                    votes[each] += WEIGHTS[trait[0]]  # type: ignore[assignment]
+        if not votes:
+            return self._now[("tag", element.tag)][:_COMPARED]
+        return [each for each, _ in votes.most_common(_COMPARED)]
+
+    def _likeness(self, element: Element, other: Element) -> float:
+        shared = sum(WEIGHTS[trait[0]] for trait in self._traits[element] & self._shared[other])
+        before, now = self._old.texts[element], self._new.texts[other]
+        if before and now and before != now:
+            ratio = _likeness_of(before.split(), now.split())
+            if ratio >= _ALIKE:
+                shared += ratio * (WEIGHTS["text"] if element.tag == other.tag else WEIGHTS["words"])
+        return shared
+
+    def _is_only_one(self, element: Element, best: Element) -> bool:
+        """Whether it stands in something that is certain, and is the only one of its kind there, then and now."""
+        for above in element.ancestors():
+            names = [trait for trait in self._traits.get(above, ()) if self._is_name(trait) and self._now[trait]]
+            if not names:
+                continue
+            around = self._now[names[0]][0]
+            return (
+                all(self._now[trait][0] is around for trait in names)
+                and around.contains(best)
+                and _kind(element, self._old) == _kind(best, self._new)
+                and _count(above, element, self._old) == 1
+                and _count(around, best, self._new) == 1
+            )
+        return False
+
+
+def _most(pair: tuple[float, Element]) -> float:
+    return -pair[0]
+
+
+def _likeness_of(one: list[str], other: list[str]) -> float:
+    """Which part of two texts their words have in common, from 0 to 1 (Dice's coefficient)."""
+    common = Counter(one) & Counter(other)
+    return 2 * common.total() / max(1, len(one) + len(other))
+
+
+def _kind(element: Element, traits: Traits) -> tuple[str, ...]:
+    """What an element is taken for where there are several of its kind."""
+    return element.tag, element.get("type") or "", traits.texts[element]
+
+
+def _count(around: Element, element: Element, traits: Traits) -> int:
+    """How many of an element's kind stand in another."""
+    kind = _kind(element, traits)
+    return sum(
+        isinstance(each, Element) and each in traits.texts and _kind(each, traits) == kind
+        for each in around.descendants()
+    )

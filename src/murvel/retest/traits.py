@@ -1,0 +1,147 @@
+"""Traits of elements: what an element can be known by, beside the place it stands at.
+
+A trait is a kind with a value, as `("id", "search")`. Some are the element's own, the others tell of what is around it.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from murvel.page.document import Element, Text
+from murvel.page.places import all_xpaths
+from murvel.page.text import collapse
+from murvel.tree.model import Tree
+
+Trait = tuple[str, ...]
+"""A kind, and the values that make up the trait."""
+
+LONGEST = 300
+"""So much of a text tells it from others."""
+
+WEIGHTS = {
+    "id": 5.0,
+    "text": 4.0,
+    "words": 2.0,
+    "once": 2.0,
+    "name": 4.0,
+    "attribute": 2.0,
+    "class": 0.5,
+    "tag": 1.5,
+    "role": 1.0,
+    "before": 2.5,
+    "after": 2.5,
+    "heading": 1.5,
+    "parent": 1.0,
+    "path": 2.0,
+    "tags": 1.0,
+    "children": 1.0,
+}
+"""How much it counts that two elements share a trait of each kind."""
+
+OWN = frozenset({"id", "text", "name", "attribute", "once"})
+"""Kinds by which an element is known wherever it stands."""
+
+_NO_TEXT = frozenset({"script", "style", "noscript", "template"})
+_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
+_ONCE = frozenset({"html", "head", "body", "title", "main"})
+"""Elements that a page has once; their tag is a name."""
+_KEPT_APART = frozenset({"id", "class", "style"})
+
+
+@dataclass(frozen=True, slots=True)
+class _Around:
+    """Texts of a page in order, with where each stands."""
+
+    orders: list[int]
+    texts: list[str]
+
+    def before(self, order: int) -> str:
+        """The last text before a place; empty if there is none."""
+        at = bisect_left(self.orders, order)
+        return self.texts[at - 1] if at else ""
+
+    def after(self, end: int) -> str:
+        """The first text from a place on; empty if there is none."""
+        at = bisect_left(self.orders, end)
+        return self.texts[at] if at < len(self.texts) else ""
+
+
+class Traits:
+    """The traits of the elements of a tree's document.
+
+    Args:
+        tree: the tree.
+
+    Attributes:
+        elements: the elements, in document order; scripts and styles are left out.
+        texts: the text in each, up to `LONGEST` characters.
+    """
+
+    def __init__(self, tree: Tree) -> None:
+        self._tree = tree
+        root = tree.document.root
+        nodes = [root, *root.descendants()]
+        self.elements = [each for each in nodes if isinstance(each, Element) and each.tag not in _NO_TEXT]
+        self.texts = _texts_in(self.elements)
+        loose = [each for each in nodes if isinstance(each, Text) and each.parent.tag not in _NO_TEXT]
+        said = [(each.order, words) for each in loose if (words := collapse(each.data)[:LONGEST])]
+        self._texts = _Around([order for order, _ in said], [words for _, words in said])
+        headings = [each for each in self.elements if each.tag in _HEADINGS or each.get("role") == "heading"]
+        self._headings = _Around([each.order for each in headings], [self.texts[each] for each in headings])
+        self._paths = all_xpaths(tree.document)
+        self._tags: dict[Element, str] = {}
+        for each in self.elements:
+            above = self._tags.get(each.parent, "") if each.parent is not None else ""
+            self._tags[each] = f"{above}/{each.tag}"[-LONGEST:]
+
+    def of(self, element: Element) -> Iterator[Trait]:
+        """Yield the traits of an element."""
+        tag, attributes = element.tag, element.attributes
+        yield ("tag", tag)
+        if attributes.get("id"):
+            yield ("id", attributes["id"])
+        text = self.texts[element]
+        if text:
+            yield ("text", tag, text)
+            yield ("words", text)
+        if tag in _ONCE:
+            yield ("once", tag)
+        for name, value in attributes.items():
+            if name not in _KEPT_APART:
+                yield ("attribute", tag, name, value[:LONGEST])
+        for token in set(attributes.get("class", "").split()):
+            yield ("class", token)
+        node = self._tree.node_of(element)
+        if node is not None:
+            yield ("role", node.role)
+            if node.name:
+                yield ("name", node.role, node.name[:LONGEST])
+        yield ("before", self._texts.before(element.order))
+        yield ("after", self._texts.after(element.end))
+        yield ("heading", self._headings.before(element.order))
+        if element.parent is not None:
+            above = element.parent.attributes
+            yield ("parent", element.parent.tag, above.get("id", ""), above.get("class", ""))
+        yield ("path", self._paths[element.order])
+        yield ("tags", self._tags[element])
+        inside = [each.tag for each in element.children if isinstance(each, Element)]
+        if inside:
+            yield ("children", *inside[:20])
+
+
+def _texts_in(elements: list[Element]) -> dict[Element, str]:
+    """The text in each element, put together from the inside out, so that none is read twice."""
+    found: dict[Element, str] = {}
+    for element in reversed(elements):
+        pieces: list[str] = []
+        length = 0
+        for each in element.children:
+            piece = found.get(each, "") if isinstance(each, Element) else each.data
+            pieces.append(piece if isinstance(each, Text) else f" {piece} ")
+            length += len(piece)
+            if length > 2 * LONGEST:
+                break
+        found[element] = collapse("".join(pieces))[:LONGEST]
+    return found
