@@ -10,7 +10,6 @@ import copy
 import sys
 from collections import Counter
 from collections.abc import Callable
-from pathlib import Path
 from random import Random
 from xml.etree.ElementTree import Element as Markup
 
@@ -33,11 +32,13 @@ INLINE = frozenset("a button span img input label em strong select textarea".spl
 
 
 def inner(root: Markup, *, among: frozenset[str] = BLOCKS | INLINE) -> list[Markup]:
+    """The elements of a page that may be looked for."""
     body = next(each for each in root.iter() if each.tag == "body")
     return [each for each in body.iter() if each.tag in among]
 
 
 def parents(root: Markup) -> dict[Markup, Markup]:
+    """What each element stands in."""
     return {child: parent for parent in root.iter() for child in parent}
 
 
@@ -147,6 +148,7 @@ def tree_of(root: Markup, address: str) -> tuple[Tree, dict[str, Element]]:
 
 
 def main(edits: int, pages: list[str]) -> int:
+    """Edit, look, count."""
     random = Random(18)
     told: dict[str, Counter[str]] = {}
     wrong = 0
@@ -173,8 +175,8 @@ def main(edits: int, pages: list[str]) -> int:
             how = "gone" if answer is None else "certain" if answer.is_certain else "likely"
             counts[f"{'right' if is_right else 'wrong'}, {how}"] += 1
             if not is_right and answer is not None:
-                twin = old.snippet_of(old.node_of(before[each])) if old.node_of(before[each]) else before[each].tag
-                print(f"{edit.__name__} {page}: {how} {answer.likeness:.2f} {twin[:70]!r} as {answer.element} not {now[each]}")
+                what = old.document.snippet(before[each], 70)
+                print(f"{edit.__name__} {page}: {how}, {answer.likeness:.2f}, {what!r}: {answer.element}")
                 wrong += answer.is_certain
     total = Counter[str]()
     for name, counts in told.items():

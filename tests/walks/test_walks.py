@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 from murvel.checks.catalogue import built_in
 from murvel.reader.commands import COMMANDS, command
 from murvel.reader.lists import LISTS
-from murvel.report.walks import wanted_words
 from murvel.walks.errors import WalkError
 from murvel.walks.reading import walk_of
 from murvel.walks.replay import kept, replay, updated
@@ -34,7 +33,7 @@ CASES = Path(__file__).parent / "cases"
 def test_what_is_expected(case: Case) -> None:
     walk = walk_of(f"page: page.html\nsteps:\n{case.markup}")
     outcome = replay(walk, staged(PAGE, CUES))
-    assert [f"{wanted_words(each.expectation)} | {each.instead}" for each in outcome.unmet] == case.expected
+    assert [f"{each.expectation.words} | {each.instead}" for each in outcome.unmet] == case.expected
 
 
 WORDS = st.text(st.characters(exclude_categories=["Cs", "Cc", "Co", "Cn"]), min_size=1, max_size=20)

@@ -36,6 +36,7 @@ class TakeRecord:
 
     Attributes:
         id: the casebook's number of it.
+        page: the casebook's number of its page.
         address, number: its page, and its number among the takes of that.
         taken: when it was taken (ISO 8601).
         is_kept: whether the casebook holds what it was made of.
@@ -43,6 +44,7 @@ class TakeRecord:
     """
 
     id: int
+    page: int
     address: str
     number: int
     taken: str

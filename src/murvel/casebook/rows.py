@@ -74,7 +74,7 @@ def page_of(row: Any) -> Page:
 def take_of(row: Any) -> TakeRecord:
     """Return the take that a row, joined with its page, stands for."""
     problems = tuple(row.problems.splitlines())
-    return TakeRecord(row.id, row.address, row.number, row.taken, bool(row.is_kept), problems)
+    return TakeRecord(row.id, row.page, row.address, row.number, row.taken, bool(row.is_kept), problems)
 
 
 def left_of(row: Any) -> Left:

@@ -9,11 +9,11 @@ import typer
 from typer.exceptions import TyperException
 
 from murvel.cli.app import app
-from murvel.cli.commands import casebooks, judging, reading, seeing, walks, working
+from murvel.cli.commands import casebooks, judging, reading, retesting, seeing, walks, working
 from murvel.cli.output import Exit, prepare_streams, print_error, reader_went_away
 from murvel.errors import MurvelError, did_you_mean
 
-__all__ = ["casebooks", "judging", "reading", "seeing", "walks", "working"]
+__all__ = ["casebooks", "judging", "reading", "retesting", "seeing", "walks", "working"]
 
 
 def run(arguments: list[str] | None = None) -> None:

@@ -167,7 +167,7 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
     def run(**given: Any) -> None:
         asked = _asked({name: given.pop(name) for name in names})
         for name in {"page", "pages"} & given.keys():
-            addresses = [given[name]] if name == "page" else given[name]
+            addresses = [given[name]] if name == "page" else given[name] or []
             clean = []
             for address in addresses:
                 address, found = split_credentials(address)

@@ -12,7 +12,7 @@ from murvel.casebook.status import Status, StatusChange, status_after
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
-from murvel.survey.entry import Judgement, Slice
+from murvel.survey.entry import Judgement, Slice, heard_in
 
 _HEADING_LENGTH = 70
 
@@ -152,9 +152,7 @@ def gather(casebook: Casebook, made: date) -> Report:
 
 def _judged(key: str, judgement: Judgement) -> ReportedVerdict:
     """An entry by its key, which begins with its list and ends with what is heard of it and a number."""
-    list_, _, rest = key.partition("|")
-    heard = rest.rpartition("|")[0].split("|", 2)[-1]
-    return ReportedVerdict(list_, heard, judgement)
+    return ReportedVerdict(key.partition("|")[0], heard_in(key), judgement)
 
 
 def _in_order(each: ReportedVerdict) -> tuple[int, str]:

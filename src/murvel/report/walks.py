@@ -12,7 +12,6 @@ from murvel.report.sarif import dumped
 from murvel.walks.judging import Unmet
 from murvel.walks.replay import Made
 from murvel.walks.result import WalkResult
-from murvel.walks.walk import Expectation
 
 
 class WalkFormat(StrEnum):
@@ -28,23 +27,10 @@ def render_walks(results: list[WalkResult], form: WalkFormat) -> str:
     return _FORMS[form](results)
 
 
-def wanted_words(expectation: Expectation) -> str:
-    """Return what is expected, in words."""
-    wanted = expectation.wanted
-    if isinstance(wanted, Mapping):
-        words = ", ".join(f"{name} {value}" for name, value in wanted.items())
-    elif isinstance(wanted, tuple):
-        words = ", ".join(wanted)
-    else:
-        words = f"{wanted:g} s" if isinstance(wanted, float) else wanted
-    label = f"{expectation.list} {expectation.expects}" if expectation.list else str(expectation.expects)
-    return f"{label}: {words}"
-
-
 def unmet_lines(number: int, made: Made, unmet: Unmet) -> Iterator[str]:
     """Yield in lines what is not so at a step."""
     yield f"step {number}, line {unmet.expectation.line or made.step.line}: {visible(made.step.move or 'expect')}"
-    yield f"  expected  {visible(wanted_words(unmet.expectation))}"
+    yield f"  expected  {visible(unmet.expectation.words)}"
     yield f"  instead   {visible(unmet.instead)}"
     if unmet.nearest:
         yield f"  nearest   {visible(unmet.nearest)}"
@@ -87,7 +73,7 @@ def _data(result: WalkResult) -> dict[str, Any]:
 def _step_data(made: Made) -> dict[str, Any]:
     unmet = [
         {
-            "expected": wanted_words(each.expectation),
+            "expected": each.expectation.words,
             "line": each.expectation.line,
             "instead": each.instead,
             "nearest": each.nearest,

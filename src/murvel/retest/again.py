@@ -137,7 +137,7 @@ class Search:
         if before and now and before != now:
             ratio = _likeness_of(before.split(), now.split())
             if ratio >= _ALIKE:
-                shared += ratio * (WEIGHTS["text"] if element.tag == other.tag else WEIGHTS["words"])
+                shared += ratio * (WEIGHTS["words"] + (WEIGHTS["text"] if element.tag == other.tag else 0.0))
         return shared
 
     def _is_only_one(self, element: Element, best: Element) -> bool:

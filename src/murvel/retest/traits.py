@@ -22,10 +22,11 @@ LONGEST = 300
 
 WEIGHTS = {
     "id": 5.0,
-    "text": 4.0,
-    "words": 2.0,
+    "text": 2.0,
+    "words": 3.0,
     "once": 2.0,
-    "name": 4.0,
+    "name": 2.0,
+    "called": 2.0,
     "attribute": 2.0,
     "class": 0.5,
     "tag": 1.5,
@@ -118,6 +119,7 @@ class Traits:
             yield ("role", node.role)
             if node.name:
                 yield ("name", node.role, node.name[:LONGEST])
+                yield ("called", node.name[:LONGEST])
         yield ("before", self._texts.before(element.order))
         yield ("after", self._texts.after(element.end))
         yield ("heading", self._headings.before(element.order))

@@ -139,5 +139,10 @@ def slice_of(key: str) -> Slice:
     return Slice(key.partition("|")[0])
 
 
+def heard_in(key: str) -> str:
+    """Return what was heard of an entry by its key: list, tag, where it leads, what is heard, and a number."""
+    return key.partition("|")[2].rpartition("|")[0].split("|", 2)[-1]
+
+
 Judged = Callable[[Entry], Judgement]
 """Tells what was said of an entry."""

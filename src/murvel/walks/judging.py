@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from difflib import get_close_matches
 
 from murvel.checks.catalogue import built_in
-from murvel.checks.run import leads_of
+from murvel.checks.facts import Facts
+from murvel.checks.run import leads_by_check
 from murvel.page.text import collapse
 from murvel.reader import acting
 from murvel.reader.commands import command
@@ -32,12 +33,19 @@ class Unmet:
         instead: what was so instead, in words.
         nearest: what comes nearest to it on the page, empty if nothing does.
         there: what could have been asked for: roles with names, or entries of a list.
+        is_unknown: whether nobody knows if it is so, on this stage.
     """
 
     expectation: Expectation
     instead: str
     nearest: str = ""
     there: tuple[str, ...] = ()
+    is_unknown: bool = False
+
+    @property
+    def words(self) -> str:
+        """What was expected, and what was so instead, in a sentence without its full stop."""
+        return f"expected is “{self.expectation.words}”, and instead: {self.instead}"
 
 
 @dataclass(slots=True)
@@ -48,11 +56,18 @@ class Moment:
         session: the reading.
         heard: what was heard on the move and since, the first on the move itself.
         since_order: what was heard since an order was judged last.
+        page: the page as checks see it, where that is known already.
     """
 
     session: ReadingSession
     heard: list[str]
     since_order: list[str]
+    page: Facts | None = None
+
+    def facts(self) -> Facts:
+        """The page as checks see it now."""
+        is_known = self.page is not None and self.page.tree is self.session.tree
+        return self.page if self.page is not None and is_known else Facts(self.session)
 
     @property
     def own(self) -> str:
@@ -229,21 +244,23 @@ def _not_noticed(expectation: Expectation, moment: Moment) -> Unmet | None:
     check = built_in()[_text(expectation)]
     if check.needs_browser:
         if session.stage is None or not session.stage.is_live:
-            return Unmet(expectation, "nobody knows: this check looks at a page in a browser only")
+            return Unmet(expectation, "this check looks at a page in a browser only", is_unknown=True)
         session.stage.look()
-    leads = leads_of(session, [check])
+    leads = [lead for found in leads_by_check(moment.facts(), [check]) for lead in found]
     if session.asked:
-        leads = [lead for lead in leads if _stands_at(session, lead.node)]
+        leads = [lead for lead in leads if stands_at(session, lead.node)]
     return Unmet(expectation, f"noticed: {leads[0].says}") if leads else None
 
 
-def _stands_at(session: ReadingSession, node: Node) -> bool:
+def stands_at(session: ReadingSession, node: Node) -> bool:
     """Whether reading stands at a node, or at what is read in its place."""
     stood = session.node
     if stood is not None and (node is stood or (stood.role in WITH_TEXT and stood.contains(node))):
         return True
     at = session.readout.first_object(node) or session.readout.nearest(node)
-    return at is not None and at is session.cursor
+    if at is None or at is session.cursor:
+        return at is not None
+    return stood is not None and stood.is_text and at.item is session.item
 
 
 _JUDGES: Mapping[Expects, Callable[[Expectation, Moment], Unmet | None]] = {

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
+from murvel.checks.facts import Facts
 from murvel.page.text import collapse
 from murvel.reader.acting import load
 from murvel.reader.commands import command
@@ -47,13 +48,16 @@ class Outcome:
         return [unmet for each in self.made for unmet in each.unmet]
 
 
-def replay(walk: Walk, session: ReadingSession, tell: Callable[[Made], None] = lambda _: None) -> Outcome:
+def replay(
+    walk: Walk, session: ReadingSession, tell: Callable[[Made], None] = lambda _: None, page: Facts | None = None
+) -> Outcome:
     """Make a walk on a page that is open and was not read yet.
 
     Args:
         walk: the walk.
         session: the reading of the page.
         tell: is called with each step as it is made; what it raises ends the walk.
+        page: the page as checks see it, where that is known already.
 
     Raises:
         MurvelError: the page does not answer.
@@ -62,13 +66,13 @@ def replay(walk: Walk, session: ReadingSession, tell: Callable[[Made], None] = l
     load(session)
     outcome = Outcome(walk)
     arrival = texts_of(session, 0)
-    moment = Moment(session, arrival, list(arrival))
+    moment = Moment(session, arrival, list(arrival), page)
     for step in walk.steps:
         if step.move:
             known = len(session.log)
             own = collapse(command(session, step.move).text)
             heard = [own, *(each for each in texts_of(session, known) if each != own)]
-            moment = Moment(session, heard, [*moment.since_order, *heard])
+            moment = Moment(session, heard, [*moment.since_order, *heard], page)
         unmet = [found for each in step.expected if (found := judge(each, moment)) is not None]
         made = Made(step, tuple(moment.heard), tuple(unmet))
         outcome.made.append(made)

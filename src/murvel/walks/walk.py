@@ -46,6 +46,19 @@ class Expectation:
     line: int = field(default=0, compare=False)
     span: tuple[int, int] = field(default=(0, 0), compare=False)
 
+    @property
+    def words(self) -> str:
+        """What is expected, in words, as "heard: Rota, link"."""
+        wanted = self.wanted
+        if isinstance(wanted, Mapping):
+            words = ", ".join(f"{name} {value}" for name, value in wanted.items())
+        elif isinstance(wanted, tuple):
+            words = ", ".join(wanted)
+        else:
+            words = f"{wanted:g} s" if isinstance(wanted, float) else wanted
+        label = f"{self.list} {self.expects}" if self.list else str(self.expects)
+        return f"{label}: {words}"
+
 
 @dataclass(frozen=True, slots=True)
 class Step:

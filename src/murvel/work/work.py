@@ -37,10 +37,10 @@ from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, survey_of
 from murvel.tree.node import Node
-from murvel.tree.write import to_json
 from murvel.work.drilling import drill_steps
 from murvel.work.evidence import evidence, evidence_of_drill, evidence_of_leads
 from murvel.work.sessions import open_session
+from murvel.work.takes import keep_take
 from murvel.work.walking import WalkBegun
 
 
@@ -60,7 +60,7 @@ class Work:
         self.casebook = casebook
         self.session = session
         self._page: Page = casebook.keep_page(document.address, document.title, document.width)
-        self._take: Take = self._keep_take()
+        self._take: Take = keep_take(self.casebook, self._page, self.session)
         self.catalogue = built_in() if catalogue is None else catalogue
         self.voice_folder: Path | None = None
         self.judges_hidden = False
@@ -142,20 +142,9 @@ class Work:
         document = self.session.tree.document
         if (document.address, document.width) != (self._page.address, self._page.width):
             self._page = self.casebook.keep_page(document.address, document.title, document.width)
-            self._take = self._keep_take()
+            self._take = keep_take(self.casebook, self._page, self.session)
             self._judgements = self.casebook.judgements(self._page)
             self._mark_defects()
-
-    def _keep_take(self) -> Take:
-        tree, stage = self.session.tree, self.session.stage
-
-        def capture() -> str:
-            taken = None
-            with suppress(MurvelError):  # a page that does not answer is kept without
-                taken = stage.take() if stage is not None else None
-            return taken.to_json() if taken is not None else ""
-
-        return self.casebook.keep_take(self._page, tree.document, lambda: "".join(to_json(tree)), capture)
 
     def voices(self) -> tuple[list[Voice], list[str]]:
         """Return the built-in voices and the person's own, read again, with what is wrong with their files."""

@@ -1,0 +1,216 @@
+"""What became of a defect: its steps are run on the page as it is now, or its lead and its words are looked for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
+from dataclasses import replace
+
+from murvel.casebook.defect import Defect
+from murvel.casebook.status import Status
+from murvel.checks.catalogue import Catalogue
+from murvel.checks.check import Certainty, Check
+from murvel.checks.facts import Facts
+from murvel.checks.lead import way_to
+from murvel.checks.run import leads_by_check
+from murvel.page.document import Element
+from murvel.page.text import collapse, counted
+from murvel.reader.commands import command
+from murvel.reader.errors import ReaderError
+from murvel.reader.session import ReadingSession
+from murvel.reader.voice import BUILT_IN, NAME_FIRST, Voice
+from murvel.retest.again import Found
+from murvel.retest.answer import Answer, Proposal, Sureness
+from murvel.tree.model import Tree
+from murvel.tree.node import Node
+from murvel.walks.acceptance import proves, way_of
+from murvel.walks.errors import WalkError
+from murvel.walks.judging import stands_at
+from murvel.walks.reading import steps_of
+from murvel.walks.replay import Made, Outcome, replay
+from murvel.walks.walk import Expects, Step, Walk
+
+_ACTS = frozenset("activate enter space escape arrow hover type delete wait".split())
+"""Moves that a page may answer to, by their first word: they are made on a page of their own."""
+_IN_TIME = frozenset({Expects.ANNOUNCED, Expects.SILENCE})
+
+
+class Judge:
+    """Says of defects on one page what became of them.
+
+    Args:
+        new: the page as it is now.
+        reopen: opens the page once more, for steps that change it; the sessions are closed by who calls.
+        catalogue: the checks.
+    """
+
+    def __init__(self, new: ReadingSession, reopen: Callable[[Voice], ReadingSession], catalogue: Catalogue) -> None:
+        self._new = new
+        self._reopen = reopen
+        self._catalogue = catalogue
+        self._page = Facts(new)
+
+    def answer(self, defect: Defect, status: Status, found: Found | None, old: ReadingSession | None) -> Answer:
+        """Return what became of a defect.
+
+        Args:
+            defect: the defect.
+            status: where it stands.
+            found: its element as it was found again; None if it is gone.
+            old: the take it was documented in, None if that is not kept.
+        """
+        answer = self._judged(defect, found, old)
+        sureness = Sureness.GONE
+        if found is not None:
+            sureness = Sureness.CERTAIN if found.is_certain else Sureness.LIKELY
+            if not found.is_certain:
+                why = f"if its element is the one that is most like it ({found.likeness:.0%}): {answer.why}"
+                answer = replace(answer, why=why)
+        return replace(answer, status=status, sureness=sureness)
+
+    def _judged(self, defect: Defect, found: Found | None, old: ReadingSession | None) -> Answer:
+        base = self._here(defect, found)
+        try:
+            steps = steps_of(defect.acceptance)
+        except WalkError as error:
+            return replace(base, why=f"its steps cannot be read: {error.message}")
+        if proves(steps):
+            return self._by_steps(base, steps, found)
+        if found is None:
+            return self._gone(base)
+        return self._by_lead_and_words(base, found, old)
+
+    def _gone(self, base: Answer) -> Answer:
+        """Its element is not there any more: what noticed it is asked about the whole page."""
+        check = self._catalogue.get(base.defect.check)
+        if check is None or (check.needs_browser and not self._page.seen):
+            return replace(base, why="its element is not on the page any more; look for what it was for")
+        count = sum(len(leads) for leads in leads_by_check(self._page, [check]))
+        if count:
+            others = counted(count, "other place", "other places")
+            return replace(base, why=f"its element is not on the page any more; the same is noticed in {others}")
+        why = "its element is not on the page any more, and what was wrong with it is noticed nowhere"
+        return replace(base, proposal=Proposal.CONFIRMED, why=why)
+
+    def _here(self, defect: Defect, found: Found | None) -> Answer:
+        """Where the element of a defect stands now, and what is heard there."""
+        unknown = Answer(defect, Status.OPEN, Proposal.CANNOT_TELL, "", Sureness.GONE)
+        if found is None:
+            return unknown
+        moves = self._way(found.element)
+        position = self._page.document.position(found.element)
+        return replace(
+            unknown,
+            heard=heard_by(self._new.tree, moves, _voice_of(defect)),
+            xpath=self._page.xpath(found.element),
+            line=position.line if position is not None else None,
+            moves=moves,
+        )
+
+    def _way(self, element: Element) -> tuple[str, ...]:
+        return tuple(way_to(self._page, self._page.node_around(element)))
+
+    # With steps
+
+    def _by_steps(self, base: Answer, steps: Sequence[Step], found: Found | None) -> Answer:
+        """Run the steps; where they begin with the way to the element, that is the way that leads there now."""
+        made = [each.move for each in base.defect.steps]
+        way = way_of(steps)
+        is_led = bool(way) and list(way) == made[len(made) - len(way) :]
+        if is_led:
+            if found is None:
+                return self._gone(base)
+            steps = _led_by([each for each in base.moves if each != "open page"], steps, len(way))
+        acts = any(step.move.split()[:1] and step.move.split()[0] in _ACTS for step in steps)
+        takes_time = any(one.expects in _IN_TIME for step in steps for one in step.expected)
+        looks = any(self._needs_browser(one.wanted) for step in steps for one in step.expected)
+        voice = _voice_of(base.defect)
+        session = self._reopen(voice) if acts or takes_time or looks else ReadingSession(self._new.tree, voice)
+        elsewhere: list[Node | None] = []
+
+        def stand(step: Made) -> None:
+            node = session.tree.node_at(base.xpath) if base.xpath else None
+            if step.step.expected and node is not None and not stands_at(session, node):
+                elsewhere.append(session.node)
+
+        outcome = replay(Walk(self._page.document.address, tuple(steps)), session, stand, self._page)
+        answer = replace(_said_of(base, outcome), moves=tuple(step.move for step in steps if step.move))
+        if answer.proposal is not Proposal.STILL_FAILS or acts or is_led or not way or not elsewhere:
+            return answer
+        led = session.tree.words_of(elsewhere[0]) if elsewhere[0] is not None else "nothing"
+        why = f"the steps lead to {led} now, and its element stands elsewhere"
+        return replace(answer, proposal=Proposal.CANNOT_TELL, why=why)
+
+    def _needs_browser(self, wanted: object) -> bool:
+        check = self._catalogue.get(wanted) if isinstance(wanted, str) else None
+        return check is not None and check.needs_browser
+
+    # Without steps
+
+    def _by_lead_and_words(self, base: Answer, found: Found, old: ReadingSession | None) -> Answer:
+        """Whether its lead is still there; where none is known, whether what is heard is still the same."""
+        check = self._catalogue.get(base.defect.check)
+        before = self._heard_before(base.defect, old)
+        is_same = base.heard == before
+        if check is not None:
+            return self._by_lead(base, check, found.element, is_same=is_same)
+        if base.defect.expected and base.heard == collapse(base.defect.expected):
+            return replace(base, proposal=Proposal.CONFIRMED, why="what should be heard is heard")
+        if is_same:
+            return replace(base, proposal=Proposal.STILL_FAILS, why="the same is heard as when it was documented")
+        return replace(base, why=f"something else is heard than “{before}”; listen whether that is right")
+
+    def _by_lead(self, base: Answer, check: Check, element: Element, *, is_same: bool) -> Answer:
+        if check.needs_browser and not self._page.seen:
+            return replace(base, why="what noticed it looks at a page in a browser only")
+        found = (lead for leads in leads_by_check(self._page, [check]) for lead in leads)
+        leads = [lead for lead in found if lead.element is element]
+        if leads:
+            return replace(base, proposal=Proposal.STILL_FAILS, why=f"it is still noticed: {leads[0].says}")
+        if check.certainty is Certainty.FAILS or not is_same:
+            return replace(base, proposal=Proposal.CONFIRMED, why="it is not noticed any more")
+        return replace(base, why="it is not noticed any more, and the same is heard; listen whether that is right")
+
+    def _heard_before(self, defect: Defect, old: ReadingSession | None) -> str:
+        """What was heard by the same kind of way in the take it was documented in."""
+        node = old.tree.node_at(defect.place.xpath) if old is not None else None
+        if old is None or node is None:
+            return collapse(defect.heard)
+        return heard_by(old.tree, tuple(way_to(Facts(old), node)), _voice_of(defect))
+
+
+def _said_of(base: Answer, outcome: Outcome) -> Answer:
+    """What the outcome of steps says of a defect."""
+    last = next((each.heard[0] for each in reversed(outcome.made) if each.step.move and each.heard), base.heard)
+    answer = replace(base, heard=last)
+    if not outcome.unmet:
+        count = sum(len(each.step.expected) for each in outcome.made)
+        words = "what is expected is so" if count == 1 else f"all {count} expectations are met"
+        return replace(answer, proposal=Proposal.CONFIRMED, why=words)
+    first = outcome.unmet[0]
+    if first.is_unknown:
+        return replace(answer, why=first.instead)
+    return replace(answer, proposal=Proposal.STILL_FAILS, why=first.words)
+
+
+def _led_by(way: Sequence[str], steps: Sequence[Step], known: int) -> list[Step]:
+    """Steps with another way to the place: what is expected there stays with the last move."""
+    proof = steps[known - 1]
+    return [*(Step(move) for move in way[:-1]), replace(proof, move=way[-1] if way else ""), *steps[known:]]
+
+
+def heard_by(tree: Tree, moves: Sequence[str], voice: Voice) -> str:
+    """Return what is heard on the last of some moves from the top of a page."""
+    session = ReadingSession(tree, voice)
+    heard = collapse(session.arrive().text)
+    for move in moves:
+        if move != "open page":
+            with suppress(ReaderError):
+                heard = collapse(command(session, move).text)
+    return heard
+
+
+def _voice_of(defect: Defect) -> Voice:
+    """The voice that a defect was heard in, where it is one that comes along."""
+    named: Mapping[str, Voice] = {f"in the voice “{voice.title}”": voice for voice in BUILT_IN}
+    return next((named[step.move] for step in defect.steps if step.move in named), NAME_FIRST)

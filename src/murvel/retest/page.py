@@ -1,0 +1,132 @@
+"""The re-test of one page: its defects, what is noticed anew, and what became of what was judged."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from murvel.casebook.defect import Defect
+from murvel.casebook.status import Status
+from murvel.checks.catalogue import Catalogue
+from murvel.checks.record import Record, record_of
+from murvel.page.document import Element
+from murvel.page.places import find_xpath
+from murvel.reader.session import ReadingSession
+from murvel.reader.voice import Voice
+from murvel.retest.again import Found, find_again
+from murvel.retest.answer import Answer, ChangedEntry
+from murvel.retest.defects import Judge
+from murvel.retest.verdicts import changed_entries
+from murvel.survey.entry import Judgement
+from murvel.survey.survey import Survey, survey_of
+from murvel.tree.model import Tree
+
+
+@dataclass(frozen=True, slots=True)
+class Before:
+    """What is known of a page from before.
+
+    Attributes:
+        defects: its defects, each with where it stands.
+        judged: what was said of entries of its survey, by their keys.
+        takes: its takes that are kept, by the casebook's numbers.
+        last: the number of the last of them, None if none is kept.
+    """
+
+    defects: Sequence[tuple[Defect, Status]]
+    judged: Mapping[str, Judgement]
+    takes: Mapping[int, ReadingSession]
+    last: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Now:
+    """What a re-test finds.
+
+    Attributes:
+        answers: what became of each defect.
+        new_leads: what checks notice that they did not notice in the last take.
+        changed: entries that were judged, and changed.
+    """
+
+    answers: list[Answer]
+    new_leads: list[Record]
+    changed: list[ChangedEntry]
+
+
+def retest(
+    before: Before,
+    new: ReadingSession,
+    reopen: Callable[[Voice], ReadingSession],
+    catalogue: Catalogue,
+    as_taken: ReadingSession | None = None,
+) -> Now:
+    """Return what became of a page's defects and verdicts, and what is noticed there anew.
+
+    Args:
+        before: what is known of it from before.
+        new: the page as it is now; reading is not moved.
+        reopen: opens the page once more in a voice, for steps that change it; closing those sessions is up to the
+            caller.
+        catalogue: the checks.
+        as_taken: the page as its new take keeps it, where that is to be compared with earlier ones in place of the
+            page at work in a browser.
+
+    Raises:
+        MurvelError: the page does not answer, or a check cannot be run on it.
+    """
+    found = _found(before, new.tree)
+    judge = Judge(new, reopen, catalogue)
+    answers = [
+        judge.answer(defect, status, found.get(defect.id), before.takes.get(defect.take))
+        for defect, status in before.defects
+    ]
+    survey = survey_of(new, catalogue)
+    last = before.takes.get(before.last) if before.last is not None else None
+    old = survey_of(last, catalogue) if last is not None else None
+    shown = survey_of(as_taken, catalogue) if as_taken is not None and old is not None else survey
+    new_leads = _new_leads(old, shown) if old is not None else []
+    return Now(answers, new_leads, list(changed_entries(before.judged, old, survey)))
+
+
+def _found(before: Before, new: Tree) -> dict[int | None, Found]:
+    """The elements of defects as they were found again, by the numbers of the defects."""
+    found: dict[int | None, Found] = {}
+    by_take: dict[int, list[tuple[Defect, Element]]] = {}
+    for defect, _ in before.defects:
+        take = before.takes.get(defect.take)
+        if take is None:
+            same = _at_same_place(defect, new)
+            if same is not None:
+                found[defect.id] = same
+            continue
+        element = find_xpath(take.tree.document, defect.place.xpath)
+        if element is not None:
+            by_take.setdefault(defect.take, []).append((defect, element))
+    for number, wanted in by_take.items():
+        again = find_again(before.takes[number].tree, new, [element for _, element in wanted])
+        for defect, element in wanted:
+            if element in again:
+                found[defect.id] = again[element]
+    return found
+
+
+def _at_same_place(defect: Defect, new: Tree) -> Found | None:
+    """What stands now where a defect was, in a take that is not kept: likely at best."""
+    element = find_xpath(new.document, defect.place.xpath)
+    node = new.node_of(element) if element is not None else None
+    if element is None or node is None or node.role != defect.place.role:
+        return None
+    return Found(element, 1.0 if node.name == defect.place.name else 0.5, is_certain=False)
+
+
+def _new_leads(old: Survey, new: Survey) -> list[Record]:
+    known = Counter(lead.fingerprint for lead in old.leads)
+    more = []
+    for lead in new.leads:
+        if known[lead.fingerprint]:
+            known[lead.fingerprint] -= 1
+        else:
+            more.append(record_of(lead))
+    return more

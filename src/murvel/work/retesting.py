@@ -1,0 +1,132 @@
+"""Re-testing the pages of a casebook, and keeping what a person accepts of what is proposed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from contextlib import ExitStack, suppress
+
+from murvel.casebook.changes import NoStatus
+from murvel.casebook.records import Page, Take
+from murvel.casebook.status import status_after
+from murvel.casebook.store import Casebook
+from murvel.checks.catalogue import Catalogue, built_in
+from murvel.errors import MurvelError
+from murvel.page.setup import DEFAULT_SETUP, Setup
+from murvel.reader.session import ReadingSession
+from murvel.reader.voice import Voice
+from murvel.retest.answer import Answer, PageRetest
+from murvel.retest.page import Before, Now, retest
+from murvel.retest.takes import session_of_take
+from murvel.work.sessions import open_session
+from murvel.work.takes import keep_take
+
+
+def address_now(address: str, old: str, new: str) -> str:
+    """Return where a page is found now.
+
+    Args:
+        address: where it was.
+        old, new: how the addresses of pages that have moved began, and begin now.
+    """
+    return new + address[len(old) :] if address.startswith(old) else address
+
+
+def retest_page(
+    casebook: Casebook, page: Page, address: str, setup: Setup = DEFAULT_SETUP, catalogue: Catalogue | None = None
+) -> PageRetest:
+    """Take a page anew, and return what became of its defects and verdicts; what cannot be done is told in the result.
+
+    Args:
+        casebook: the casebook; the new take is kept in it, and nothing else.
+        page: the page.
+        address: where it is found now.
+        setup: how it is opened; its width is the page's.
+        catalogue: the checks; the built-in ones by default.
+
+    Raises:
+        CasebookError: the casebook cannot be read or written.
+    """
+    result = PageRetest(page, address)
+    before = None
+    with ExitStack() as stack:
+
+        def opened(voice: Voice | None = None) -> ReadingSession:
+            session = open_session(address, setup, voice)
+            if session.stage is not None:
+                stack.callback(session.stage.close)
+            return session
+
+        try:
+            before = _before(casebook, page, stack)
+            new = opened()
+            take = keep_take(casebook, page, new)
+            result.take = take.number
+            now = _retest(casebook, page, take, before, new, opened, built_in() if catalogue is None else catalogue)
+        except MurvelError as error:
+            result.failure = str(error)
+            return result
+    result.answers, result.new_leads, result.changed = now.answers, now.new_leads, now.changed
+    lost = {each.key for each in now.changed}
+    result.carried = sum(key not in lost for key in before.judged)
+    return result
+
+
+def _retest(
+    casebook: Casebook,
+    page: Page,
+    take: Take,
+    before: Before,
+    new: ReadingSession,
+    opened: Callable[[Voice | None], ReadingSession],
+    catalogue: Catalogue,
+) -> Now:
+    is_live = new.stage is not None and new.stage.is_live
+    content = casebook.content(take.id) if is_live else None
+    as_taken = session_of_take(content, page.address, page.width) if content is not None else None
+    return retest(before, new, opened, catalogue, as_taken)
+
+
+def _before(casebook: Casebook, page: Page, stack: ExitStack) -> Before:
+    """What the casebook knows of a page; takes that cannot be opened any more count as not kept."""
+    statuses = casebook.statuses()
+    defects = [
+        (each, status_after(statuses.get(each.id or 0, ()))) for each in casebook.defects() if each.page == page.id
+    ]
+    known = [each for each in casebook.takes() if each.is_kept and each.page == page.id]
+    last = known[-1].id if known else None
+    takes: dict[int, ReadingSession] = {}
+    for number in {defect.take for defect, _ in defects} | ({last} if last is not None else set()):
+        with suppress(MurvelError):
+            content = casebook.content(number)
+            if content is not None:
+                session = takes[number] = session_of_take(content, page.address, page.width)
+                if session.stage is not None:
+                    stack.callback(session.stage.close)
+    return Before(defects, casebook.judgements(page), takes, last)
+
+
+def accept(casebook: Casebook, answers: Sequence[Answer], reason: str) -> list[Answer]:
+    """Give defects the statuses that a re-test proposes, as one change that can be taken back.
+
+    Args:
+        casebook: the casebook.
+        answers: the proposals that are accepted.
+        reason: the reason that is kept with each status, beside why.
+
+    Returns:
+        Those whose defects have another status now.
+    """
+    changed = []
+    with casebook.together():
+        before = []
+        for answer in answers:
+            status, defect = answer.next_status, answer.defect.id
+            if status is not None and defect is not None:
+                change = casebook.keep_status(defect, status, f"{reason}: {answer.why}")
+                before.append(NoStatus(change, defect))
+                changed.append(answer)
+        if before:
+            numbers = ", ".join(str(each.defect) for each in before)
+            words = f"re-testing defect {numbers}" if len(before) == 1 else f"re-testing defects {numbers}"
+            casebook.remember(words, *before)
+    return changed
