@@ -36,7 +36,7 @@ def chosen(book: Casebook, named: Sequence[str]) -> list[Page]:
     for each in named:
         matching = [page for page in pages if page.address in (each, _absolute(each)) or page.address.endswith(each)]
         if not matching:
-            hint = did_you_mean(each, [page.address for page in pages], "murvel takes lists its pages.")
+            hint = did_you_mean(each, [Path(page.address).name for page in pages], "murvel takes lists its pages.")
             raise CasebookError(f"The casebook has no page {visible(each)!r}", hint)
         found.update({page.id: page for page in matching})
     return list(found.values())

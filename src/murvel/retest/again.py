@@ -11,9 +11,10 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 from murvel.page.document import Element
-from murvel.retest.traits import OWN, WEIGHTS, Trait, Traits
+from murvel.retest.traits import OWN, PLACE, WEIGHTS, Trait, Traits
 from murvel.tree.model import Tree
 
 _LEAST = 0.3
@@ -112,9 +113,25 @@ class Search:
         is_certain = (
             likeness >= _CERTAIN
             and not is_contradicted
-            and ((is_named and lead >= _LEAD) or self._is_only_one(element, best))
+            and ((is_named and lead >= _LEAD) or self._is_only_one(element, best) or self._is_in_place(element, best))
         )
         return Found(best, likeness, is_certain)
+
+    def _is_in_place(self, element: Element, best: Element) -> bool:
+        """Whether it is the only one of its tag between the same two texts, then and now, and neither is elsewhere."""
+        place = next(trait for trait in self._traits[element] if trait[0] == PLACE)
+        if place not in self._shared[best] or self._before[place] > 1 or len(self._now[place]) > 1:
+            return False
+        was, now = self._old.texts[element], self._new.texts[best]
+        is_elsewhere = (
+            bool(was) and was != now and any(self._now[trait] for trait in self._traits[element] if trait[0] == "text")
+        )
+        return not is_elsewhere and (was == now or (best.tag, now) not in self._said)
+
+    @cached_property
+    def _said(self) -> set[tuple[str, str]]:
+        """The texts of the earlier take, each with the tag of what holds it."""
+        return {(each.tag, text) for each, text in self._old.texts.items() if text}
 
     def _is_name(self, trait: Trait) -> bool:
         """Whether an element is known by a trait: it is its own, and no other element has it in either take."""

@@ -33,6 +33,7 @@ WEIGHTS = {
     "role": 1.0,
     "before": 2.5,
     "after": 2.5,
+    "between": 1.0,
     "heading": 1.5,
     "parent": 1.0,
     "path": 2.0,
@@ -43,6 +44,9 @@ WEIGHTS = {
 
 OWN = frozenset({"id", "text", "name", "attribute", "once"})
 """Kinds by which an element is known wherever it stands."""
+
+PLACE = "between"
+"""The kind by which an element is known where it stands: no other of its tag is between the same two texts."""
 
 _NO_TEXT = frozenset({"script", "style", "noscript", "template"})
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
@@ -120,8 +124,10 @@ class Traits:
             if node.name:
                 yield ("name", node.role, node.name[:LONGEST])
                 yield ("called", node.name[:LONGEST])
-        yield ("before", self._texts.before(element.order))
-        yield ("after", self._texts.after(element.end))
+        before, after = self._texts.before(element.order), self._texts.after(element.end)
+        yield ("before", before)
+        yield ("after", after)
+        yield ("between", tag, before, after)
         yield ("heading", self._headings.before(element.order))
         if element.parent is not None:
             above = element.parent.attributes

@@ -260,7 +260,7 @@ def stands_at(session: ReadingSession, node: Node) -> bool:
     at = session.readout.first_object(node) or session.readout.nearest(node)
     if at is None or at is session.cursor:
         return at is not None
-    return stood is not None and stood.is_text and at.item is session.item
+    return stood is not None and at.item is session.item and (stood.is_text or at.node.is_text)
 
 
 _JUDGES: Mapping[Expects, Callable[[Expectation, Moment], Unmet | None]] = {

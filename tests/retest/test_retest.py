@@ -1,0 +1,196 @@
+"""Re-test: what is proposed of each defect, what is new, what became of verdicts, and what is kept when it is accepted."""
+
+import json
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from murvel.casebook.status import Status, status_after
+from murvel.casebook.store import Casebook
+from murvel.demo import site
+from murvel.reader.commands import command
+from murvel.retest.answer import PageRetest, Proposal, Sureness
+from murvel.survey.entry import Judgement, Slice, Verdict
+from murvel.work.retesting import accept, retest_page
+from murvel.work.work import open_work
+from tests.cli.support import murvel
+
+PAGE = """<html lang=en><title>Sheds</title><main><h1>Sheds</h1><p>Open on Sunday.</p><button class=lock></button>
+<a href=k>Keys</a><a href=map>Map</a><img src=m.png><p>Ask the warden.</p></main>"""
+
+
+@pytest.fixture
+def page(tmp_path: Path) -> Path:
+    path = tmp_path / "sheds.html"
+    path.write_text(PAGE)
+    return path
+
+
+def documented(page: Path, *checks: str, change: dict[str, str] | None = None) -> Path:
+    """A casebook with a defect for each check, and one about the last paragraph that no check noticed."""
+    book = page.with_name("book.murvel")
+    work = open_work(str(page), book)
+    with work.casebook:
+        work.arrive()
+        for lead in work.survey.leads:
+            if lead.check.id in checks:
+                work.document(replace(work.evidence_of_leads(lead.node, lead.heard, [lead]), **(change or {})))
+        command(work.session, "last")
+        heard = work.evidence()
+        assert heard is not None
+        work.document(replace(heard, expected="Ask the warden at the gate."))
+        for slice_, verdict in ((Slice.HEADINGS, Verdict.PASS), (Slice.LINKS, Verdict.FAIL)):
+            for entry in work.survey.entries[slice_]:
+                work.judge(entry, Judgement(verdict, "noted"))
+    return book
+
+
+def retested(book: Path, page: Path) -> PageRetest:
+    with Casebook(book) as casebook:
+        (known,) = casebook.pages()
+        return retest_page(casebook, known, str(page))
+
+
+def said(result: PageRetest) -> list[tuple[Proposal, Sureness]]:
+    assert result.failure is None
+    return [(each.proposal, each.sureness) for each in result.answers]
+
+
+def test_nothing_is_repaired_while_nothing_changes(page: Path) -> None:
+    result = retested(documented(page, "control-unnamed", "image-without-alt"), page)
+    assert {each.proposal for each in result.answers} == {Proposal.STILL_FAILS}
+    assert {each.sureness for each in result.answers} == {Sureness.CERTAIN}
+    assert (result.take, result.new_leads, result.changed, result.carried) == (1, [], [], 3)
+
+
+REPAIRS = [("<button class=lock></button>", "<button class=lock>Lock</button>")]
+
+
+@pytest.mark.parametrize(
+    ("changes", "proposals"),
+    [
+        (REPAIRS, ["confirmed", "still fails"]),
+        ([("Ask the warden.", "Ask the warden at the gate.")], ["still fails", "confirmed"]),
+        ([("Ask the warden.", "Ask at the gate.")], ["still fails", "cannot tell"]),
+        ([("<h1>", "<nav><button>Menu</button></nav><h1>"), *REPAIRS], ["confirmed", "still fails"]),
+        ([("<p>Ask the warden.</p>", "")], ["still fails", "cannot tell"]),
+        ([("<button class=lock></button>", "")], ["confirmed", "still fails"]),
+    ],
+)
+def test_what_is_proposed(page: Path, changes: list[tuple[str, str]], proposals: list[str]) -> None:
+    book = documented(page, "control-unnamed")
+    markup = PAGE
+    for before, after in changes:
+        assert before in markup
+        markup = markup.replace(before, after)
+    page.write_text(markup)
+    result = retested(book, page)
+    assert [each.proposal.value for each in result.answers] == proposals
+    assert all(each.why for each in result.answers)
+    assert result.take == 2
+
+
+def test_steps_of_a_persons_own_are_run(page: Path) -> None:
+    steps = "- jump headings\n- jump buttons:\n    heard: Lock, button\n"
+    book = documented(page, "control-unnamed", change={"acceptance": steps})
+    page.write_text(PAGE.replace("lock>", "lock>Lock"))
+    assert said(retested(book, page))[0] == (Proposal.CONFIRMED, Sureness.CERTAIN)
+    page.write_text(PAGE.replace("<p>Open", "<button>Menu</button><p>Open"))
+    answer = retested(book, page).answers[0]
+    assert (answer.proposal, "element stands elsewhere" in answer.why) == (Proposal.CANNOT_TELL, True)
+
+
+def test_what_is_new_and_what_became_of_verdicts(page: Path) -> None:
+    book = documented(page)
+    page.write_text(
+        PAGE.replace("<a href=k>Keys</a>", "<a href=k>Keys of the sheds</a><h2></h2>").replace(
+            "<a href=map>Map</a>", ""
+        )
+    )
+    result = retested(book, page)
+    assert "heading-empty" in {each.check for each in result.new_leads}
+    assert (result.carried, len(result.changed)) == (1, 2)
+    assert {(each.heard, each.now, each.change) for each in result.changed} == {
+        ("Keys, link", "Keys of the sheds, link", "heard in another way"),
+        ("Map, link", "", "not there any more"),
+    }
+    assert {each.judgement for each in result.changed} == {Judgement(Verdict.FAIL, "noted")}
+
+
+def statuses(book: Path) -> list[Status]:
+    with Casebook(book) as casebook:
+        given = casebook.statuses()
+        return [status_after(given.get(each.id or 0, [])) for each in casebook.defects()]
+
+
+def test_what_is_accepted_is_one_change_and_what_breaks_again_is_reopened(page: Path) -> None:
+    book = documented(page, "control-unnamed")
+    with Casebook(book) as casebook:
+        (known,) = casebook.pages()
+        for markup, after in (
+            (PAGE.replace("lock>", "lock>Lock"), [Status.CONFIRMED, Status.OPEN]),
+            (PAGE, [Status.REOPENED, Status.OPEN]),
+        ):
+            page.write_text(markup)
+            result = retest_page(casebook, known, str(page))
+            changed = accept(casebook, [each for each in result.answers if each.is_sure], "re-tested")
+            assert [each.defect.id for each in changed] == [1]
+            given = casebook.statuses()
+            assert [status_after(given.get(number, [])) for number in (1, 2)] == after
+        taken_back = casebook.take_back()
+        assert taken_back is not None
+        assert taken_back.words == "re-testing defect 1"
+    assert statuses(book)[0] is Status.CONFIRMED
+
+
+def test_what_cannot_be_opened_is_told_and_loses_nothing(page: Path) -> None:
+    book = documented(page, "control-unnamed")
+    page.unlink()
+    result = retested(book, page)
+    assert result.failure is not None
+    assert result.answers == []
+    assert statuses(book) == [Status.OPEN, Status.OPEN]
+
+
+@pytest.mark.parametrize("status", list(Status))
+@pytest.mark.parametrize("proposal", list(Proposal))
+def test_a_proposal_never_gives_the_status_that_is_there(status: Status, proposal: Proposal) -> None:
+    assert proposal.status_after(status) is not status
+
+
+def test_the_demo_is_found_repaired(tmp_path: Path) -> None:
+    site.install(tmp_path)
+    book = tmp_path / "b.murvel"
+    address = str(site.page_path(tmp_path, "plots", repaired=False))
+    work = open_work(address, book)
+    with work.casebook:
+        for lead in work.survey.leads:
+            if lead.certainty.value == "fails":
+                work.document(work.evidence_of_leads(lead.node, lead.heard, [lead]))
+    result = retested(book, site.page_path(tmp_path, "plots", repaired=True))
+    assert len(result.answers) > 10
+    assert {each.proposal for each in result.answers} == {Proposal.CONFIRMED}
+    again = retested(book, Path(address))
+    assert {each.proposal for each in again.answers} == {Proposal.STILL_FAILS}
+
+
+def test_the_command(page: Path, tmp_path: Path) -> None:
+    book = documented(page, "control-unnamed")
+    there = tmp_path / "new" / "sheds.html"
+    there.parent.mkdir()
+    there.write_text(PAGE.replace("lock>", "lock>Lock"))
+    same = murvel("retest", str(book))
+    assert (same.returncode, same.stdout.splitlines()[-1]) == (
+        1,
+        "1 page: 0 confirmed, 2 still fails, 0 cannot tell; no new leads, 0 of what was judged changed",
+    )
+    told = murvel("retest", str(book), "sheds.html", "--from", str(tmp_path), "--to", str(there.parent), "--confirm")
+    assert told.returncode == 1
+    assert "defect 1 is confirmed" in told.stderr
+    assert statuses(book) == [Status.CONFIRMED, Status.OPEN]
+    data = json.loads(murvel("retest", str(book), "--format", "json").stdout)
+    assert [each["proposal"] for each in data["pages"][0]["defects"]] == ["still fails", "still fails"]
+    assert murvel("retest", str(book), "shed.html").returncode == 2
+    assert "did you mean" in murvel("retest", str(book), "shed.html").stderr
+    assert murvel("retest", str(book), "--from", "x").returncode == 2
