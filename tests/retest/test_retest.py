@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from murvel.casebook.status import Status, status_after
+from murvel.casebook.status import Status, standing
 from murvel.casebook.store import Casebook
 from murvel.demo import site
 from murvel.reader.commands import command
@@ -121,7 +121,7 @@ def test_what_is_new_and_what_became_of_verdicts(page: Path) -> None:
 def statuses(book: Path) -> list[Status]:
     with Casebook(book) as casebook:
         given = casebook.statuses()
-        return [status_after(given.get(each.id or 0, [])) for each in casebook.defects()]
+        return [standing(each, given) for each in casebook.defects()]
 
 
 def test_what_is_accepted_is_one_change_and_what_breaks_again_is_reopened(page: Path) -> None:
@@ -137,7 +137,7 @@ def test_what_is_accepted_is_one_change_and_what_breaks_again_is_reopened(page: 
             changed = accept(casebook, [each for each in result.answers if each.is_sure], "re-tested")
             assert [each.defect.id for each in changed] == [1]
             given = casebook.statuses()
-            assert [status_after(given.get(number, [])) for number in (1, 2)] == after
+            assert [standing(each, given) for each in casebook.defects()] == after
         taken_back = casebook.take_back()
         assert taken_back is not None
         assert taken_back.words == "re-testing defect 1"

@@ -236,7 +236,7 @@ def a_draft(work: Work, heard: str = "x") -> Defect:
 
 def test_undo_takes_back_one_change_after_the_other(work: Work) -> None:
     kept = work.document(replace(a_draft(work), expected="Email"))
-    work.delete(work.edit(kept, replace(kept, expected="other")))
+    work.delete([work.edit(kept, replace(kept, expected="other"))])
     assert work.defects() == []
     words = []
     while (change := work.undo()) is not None:
@@ -260,7 +260,7 @@ def test_undo_brings_back_what_was(tmp_path_factory: pytest.TempPathFactory, cha
             elif change == "edit" and present:
                 work.edit(present[-1], replace(present[-1], repair=f"repair {number}"))
             elif change == "delete" and present:
-                work.delete(present[0])
+                work.delete([present[0]])
             elif change == "undo" and len(states) > 1:
                 work.undo()
                 states.pop()

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
+from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.errors import did_you_mean
 from murvel.page.text import visible
 
 
 class Status(StrEnum):
-    """Where a defect stands; one of which nothing was said is open."""
+    """Where a defect stands; one of which nothing was said is open, or a draft."""
 
+    DRAFT = "draft"
     OPEN = "open"
     REPAIRED = "repaired"
     CONFIRMED = "confirmed"
@@ -29,6 +31,7 @@ class Status(StrEnum):
 
 
 _MEANINGS = {
+    Status.DRAFT: "nothing is written yet but what was heard",
     Status.OPEN: "nobody has said that it is repaired",
     Status.REPAIRED: "a developer says that it is repaired; nobody has tried it",
     Status.CONFIRMED: "somebody tried it, and it is repaired",
@@ -64,9 +67,17 @@ class StatusChange:
         return f"{self.status}{until}" + (f": {self.reason}" if self.reason else "")
 
 
-def status_after(changes: Sequence[StatusChange]) -> Status:
-    """Return where a defect stands after the changes that were made, the last one last."""
-    return changes[-1].status if changes else Status.OPEN
+def standing(defect: Defect, changes: Mapping[int, Sequence[StatusChange]]) -> Status:
+    """Return where a defect stands.
+
+    Args:
+        defect: the defect.
+        changes: the statuses that were given to each defect, by its number, the last one last.
+    """
+    given = changes.get(defect.id or 0)
+    if given:
+        return given[-1].status
+    return Status.DRAFT if defect.is_unwritten else Status.OPEN
 
 
 _UNTIL = re.compile(r"(.*?)(?:\s+|^)until\s+(\S+)\s*", re.DOTALL)

@@ -159,7 +159,7 @@ class Listening:
         defect = next((each for each in self.work.defects() if str(each.id) == number), None)
         if defect is None:
             return f"There is no defect {visible(number)!r}; defects lists them."
-        status = self.work.give_status(defect, said)
+        status = self.work.give_status([defect], said)
         return f"Defect {defect.id} is {status}: {status.meaning}."
 
     def _move(self, words: str) -> Iterator[str]:

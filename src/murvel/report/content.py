@@ -8,7 +8,7 @@ from datetime import date
 
 from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.records import Noted, Page, Picture
-from murvel.casebook.status import Status, StatusChange, status_after
+from murvel.casebook.status import Status, StatusChange, standing
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
 from murvel.page.text import collapse
@@ -40,7 +40,7 @@ class ReportedDefect:
     @property
     def status(self) -> Status:
         """Where it stands."""
-        return status_after(self.changes)
+        return standing(self.defect, {self.defect.id or 0: self.changes})
 
 
 @dataclass(frozen=True, slots=True)

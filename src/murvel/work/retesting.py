@@ -7,7 +7,7 @@ from contextlib import ExitStack, suppress
 
 from murvel.casebook.changes import NoStatus
 from murvel.casebook.records import Page, Take
-from murvel.casebook.status import status_after
+from murvel.casebook.status import standing
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.errors import MurvelError
@@ -17,6 +17,7 @@ from murvel.reader.voice import Voice
 from murvel.retest.answer import Answer, PageRetest
 from murvel.retest.page import Before, Now, retest
 from murvel.retest.takes import session_of_take
+from murvel.work.documenting import named
 from murvel.work.sessions import open_session
 from murvel.work.takes import keep_take
 
@@ -89,9 +90,7 @@ def _retest(
 def _before(casebook: Casebook, page: Page, stack: ExitStack) -> Before:
     """What the casebook knows of a page; takes that cannot be opened any more count as not kept."""
     statuses = casebook.statuses()
-    defects = [
-        (each, status_after(statuses.get(each.id or 0, ()))) for each in casebook.defects() if each.page == page.id
-    ]
+    defects = [(each, standing(each, statuses)) for each in casebook.defects() if each.page == page.id]
     known = [each for each in casebook.takes() if each.is_kept and each.page == page.id]
     last = known[-1].id if known else None
     takes: dict[int, ReadingSession] = {}
@@ -126,7 +125,5 @@ def accept(casebook: Casebook, answers: Sequence[Answer], reason: str) -> list[A
                 before.append(NoStatus(change, defect))
                 changed.append(answer)
         if before:
-            numbers = ", ".join(str(each.defect) for each in before)
-            words = f"re-testing defect {numbers}" if len(before) == 1 else f"re-testing defects {numbers}"
-            casebook.remember(words, *before)
+            casebook.remember(f"re-testing {named([each.defect for each in changed])}", *before)
     return changed

@@ -3,31 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from contextlib import suppress
-from dataclasses import replace
 from pathlib import Path
 from time import monotonic
 
-from murvel.casebook.changes import Change, DefectBefore, NoDefect, NoStatus, VerdictBefore
+from murvel.casebook.changes import Change, VerdictBefore
 from murvel.casebook.content import MAX_BYTES
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.casebook.records import Left, Noted, Page, Picture, Take
-from murvel.casebook.status import Status, StatusChange, status_in
+from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.lead import NOTHING, Lead
 from murvel.drills.found import Drilled, Kind, Widget
 from murvel.drills.run import widgets
 from murvel.drills.walker import Walked
-from murvel.errors import MurvelError
 from murvel.page.document import Element
 from murvel.page.places import xpath
 from murvel.page.problems import in_few_lines
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.page.text import collapse
 from murvel.reader.acting import load, wait
-from murvel.reader.kinds import DEFECTS, LEADS
+from murvel.reader.kinds import LEADS
 from murvel.reader.moves import Heard
 from murvel.reader.reading import go_to
 from murvel.reader.session import ReadingSession
@@ -37,6 +33,7 @@ from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, survey_of
 from murvel.tree.node import Node
+from murvel.work.documenting import Documenting
 from murvel.work.drilling import drill_steps
 from murvel.work.evidence import evidence, evidence_of_drill, evidence_of_leads
 from murvel.work.sessions import open_session
@@ -44,7 +41,7 @@ from murvel.work.takes import keep_take
 from murvel.work.walking import WalkBegun
 
 
-class Work:
+class Work(Documenting):
     """An open page with its casebook; everything the application does to either goes through here.
 
     Attributes:
@@ -256,6 +253,16 @@ class Work:
             self.casebook.remember(f"what was said of {entry.slice} {entry.number}", stood)
         self._judgements[entry.key] = judgement
 
+    def undo(self) -> Change | None:
+        """Take back the last change of a defect or verdict, also one of an earlier day; None if there is none.
+
+        Raises:
+            CasebookError: it cannot be written; the change stands.
+        """
+        change = super().undo()
+        self._judgements = self.casebook.judgements(self.page)
+        return change
+
     def evidence_of_entry(self, entry: Entry) -> Defect:
         """Return a defect about an entry of the survey."""
         return self.evidence_of_leads(self._node_at(entry.element), entry.heard, entry.leads)
@@ -312,123 +319,6 @@ class Work:
         assert self._walk is not None, "no walk was begun"
         walk, self._walk = self._walk, None
         return walk.end(self.casebook.path, self.page.width)
-
-    # Defects
-
-    def defects(self) -> list[Defect]:
-        """Return all defects of the casebook, in the order they were documented in."""
-        return self.casebook.defects()
-
-    def document(self, defect: Defect) -> Defect:
-        """Keep a new defect, and return it with its number; it can be taken back.
-
-        Raises:
-            CasebookError: it cannot be written; nothing was kept.
-        """
-        with self.casebook.together():
-            kept = self.casebook.keep_defect(defect)
-            self.casebook.drop_draft(self.page)
-            assert kept.id is not None, "what is kept has an id"
-            self.casebook.remember(f"documenting defect {kept.id}", NoDefect(kept.id))
-        self._keep_picture(kept.id, defect.place.xpath)
-        self._mark_defects()
-        return kept
-
-    def _keep_picture(self, identifier: int, path: str) -> None:
-        """Keep a picture of what a defect is about, where there is one; a page that is gone does not hinder anybody."""
-        node = self.session.tree.node_at(path)
-        if self.session.stage is None or node is None:
-            return
-        with suppress(MurvelError):
-            png = self.session.stage.picture(node.element)
-            if png is not None:
-                self.casebook.keep_picture(identifier, png)
-
-    def pictures(self, defect: Defect) -> list[Picture]:
-        """Return the pictures of a defect."""
-        return self.casebook.pictures(defect.id) if defect.id is not None else []
-
-    def note_draft(self, defect: Defect | None) -> None:
-        """Keep what is entered of a defect so far, in case Murvel ends before it is kept; None forgets it.
-
-        Raises:
-            CasebookError: it cannot be written.
-        """
-        if defect is None:
-            self.casebook.drop_draft(self.page)
-        else:
-            self.casebook.keep_draft(replace(defect, page=self.page.id))
-
-    @property
-    def draft(self) -> Defect | None:
-        """The defect of this page that was being written when Murvel ended, None if there is none."""
-        return self.casebook.draft(self.page)
-
-    def edit(self, before: Defect, after: Defect) -> Defect:
-        """Keep a changed defect in place of the one before; it can be taken back.
-
-        Raises:
-            CasebookError: it cannot be written; the one before stands.
-        """
-        with self.casebook.together():
-            kept = self.casebook.keep_defect(after)
-            self.casebook.drop_draft(self.page)
-            self.casebook.remember(f"editing defect {kept.id}", DefectBefore(before))
-        self._mark_defects()
-        return kept
-
-    def statuses(self) -> dict[int, list[StatusChange]]:
-        """Return the statuses that were given to each defect, the last one last."""
-        return self.casebook.statuses()
-
-    def give_status(self, defect: Defect, words: str) -> Status:
-        """Give a defect a status that is said in words; it can be taken back.
-
-        Raises:
-            CasebookError: the words say none, or it cannot be written.
-        """
-        status, reason, until = status_in(words)
-        assert defect.id is not None, "only kept defects have a status"
-        with self.casebook.together():
-            change = self.casebook.keep_status(defect.id, status, reason, until)
-            self.casebook.remember(f"making defect {defect.id} {status}", NoStatus(change, defect.id))
-        return status
-
-    def delete(self, defect: Defect) -> None:
-        """Delete a defect; it can be taken back.
-
-        Raises:
-            CasebookError: it cannot be written; the defect stands.
-        """
-        assert defect.id is not None, "only kept defects are deleted"
-        with self.casebook.together():
-            self.casebook.delete_defect(defect.id)
-            self.casebook.remember(f"deleting defect {defect.id}", DefectBefore(defect))
-        self._mark_defects()
-
-    def undo(self) -> Change | None:
-        """Take back the last change of a defect or verdict, also one of an earlier day; None if there is none.
-
-        Raises:
-            CasebookError: it cannot be written; the change stands.
-        """
-        change = self.casebook.take_back()
-        self._judgements = self.casebook.judgements(self.page)
-        self._mark_defects()
-        return change
-
-    def _mark_defects(self) -> None:
-        """Let jumps find the places of the defects on this page, as they are documented now."""
-        places = [defect.place.xpath for defect in self.defects() if self.is_here(defect)]
-        self.session.mark(DEFECTS, lambda tree: filter(None, map(tree.node_at, places)))
-
-    def page_of(self, defect: Defect) -> Page | None:
-        """Return the page a defect is on, None if the casebook has no such page."""
-        return next((page for page in self.casebook.pages() if page.id == defect.page), None)
-
-    def is_here(self, defect: Defect) -> bool:
-        """Whether a defect is of the page that is open."""
-        return defect.page == self.page.id
 
     def go_to(self, defect: Defect) -> str | None:
         """Go to a defect's place on this page; return why that cannot be done, None if it was."""

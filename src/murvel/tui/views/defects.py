@@ -17,7 +17,7 @@ from textual.widgets.option_list import Option
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.pictures import write
-from murvel.casebook.status import StatusChange, status_after
+from murvel.casebook.status import StatusChange, standing
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
 from murvel.tui.actions import Action, bindings
@@ -122,7 +122,7 @@ class DefectsView(View):
         title = Text(visible(defect.headline), styles["strong"])
         line = Text(f"{WEIGHT[defect.impact]} ", styles["mark"])
         line.append(f"{defect.impact.value:<11}", styles["plain"])
-        line.append(f"{status_after(self._statuses.get(defect.id or 0, [])):<11}", styles["state"])
+        line.append(f"{standing(defect, self._statuses):<11}", styles["state"])
         line.append(f"{defect.criterion or 'no criterion':<13}", styles["role"])
         place = f"line {defect.place.line}" if defect.place.line else ""
         line.append(place if self.work.is_here(defect) else "on another page", styles["faint"])
@@ -138,7 +138,7 @@ class DefectsView(View):
         criterion = BY_NUMBER.get(defect.criterion)
         place = defect.place
         changes = self._statuses.get(defect.id or 0, [])
-        status = status_after(changes)
+        status = standing(defect, self._statuses)
         facts = (
             ("title", defect.headline, "strong"),
             ("page", self._page_words(defect), "plain"),
@@ -219,7 +219,7 @@ class DefectsView(View):
             if not words:
                 return
             try:
-                status = self.work.give_status(defect, words)
+                status = self.work.give_status([defect], words)
             except CasebookError as error:
                 self.post_message(Happened(str(error), error=True))
             else:
@@ -247,7 +247,7 @@ class DefectsView(View):
         if defect is None:
             return
         try:
-            self.work.delete(defect)
+            self.work.delete([defect])
         except CasebookError as error:
             self.post_message(Happened(str(error), error=True))
         else:

@@ -1,0 +1,170 @@
+"""Documenting: every verb for what stands in the casebook about defects. Each change can be taken back."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Sequence
+from contextlib import suppress
+from dataclasses import replace
+
+from murvel.casebook.changes import Before, Change, DefectBefore, NoDefect, NoStatus
+from murvel.casebook.defect import Defect
+from murvel.casebook.records import Page, Picture
+from murvel.casebook.status import Status, StatusChange, status_in
+from murvel.casebook.store import Casebook
+from murvel.errors import MurvelError
+from murvel.reader.kinds import DEFECTS
+from murvel.reader.session import ReadingSession
+
+
+class Documenting(ABC):
+    """What is documented in a casebook while a page is open.
+
+    Attributes:
+        casebook: the open casebook.
+        session: the reading of the page.
+    """
+
+    casebook: Casebook
+    session: ReadingSession
+
+    @property
+    @abstractmethod
+    def page(self) -> Page:
+        """The page that is open now."""
+
+    def defects(self) -> list[Defect]:
+        """Return all defects of the casebook, in the order they were documented in."""
+        return self.casebook.defects()
+
+    def document(self, defect: Defect) -> Defect:
+        """Keep a new defect, and return it with its number; it can be taken back.
+
+        Raises:
+            CasebookError: it cannot be written; nothing was kept.
+        """
+        with self.casebook.together():
+            kept = self.casebook.keep_defect(defect)
+            self.casebook.drop_draft(self.page)
+            assert kept.id is not None, "what is kept has an id"
+            self.casebook.remember(f"documenting defect {kept.id}", NoDefect(kept.id))
+        self._keep_picture(kept.id, defect.place.xpath)
+        self._mark_defects()
+        return kept
+
+    def _keep_picture(self, identifier: int, path: str) -> None:
+        """Keep a picture of what a defect is about, where there is one; a page that is gone does not hinder anybody."""
+        node = self.session.tree.node_at(path)
+        if self.session.stage is None or node is None:
+            return
+        with suppress(MurvelError):
+            png = self.session.stage.picture(node.element)
+            if png is not None:
+                self.casebook.keep_picture(identifier, png)
+
+    def pictures(self, defect: Defect) -> list[Picture]:
+        """Return the pictures of a defect."""
+        return self.casebook.pictures(defect.id) if defect.id is not None else []
+
+    def note_draft(self, defect: Defect | None) -> None:
+        """Keep what is entered of a defect so far, in case Murvel ends before it is kept; None forgets it.
+
+        Raises:
+            CasebookError: it cannot be written.
+        """
+        if defect is None:
+            self.casebook.drop_draft(self.page)
+        else:
+            self.casebook.keep_draft(replace(defect, page=self.page.id))
+
+    @property
+    def draft(self) -> Defect | None:
+        """The defect of this page that was being written when Murvel ended, None if there is none."""
+        return self.casebook.draft(self.page)
+
+    def edit(self, before: Defect, after: Defect) -> Defect:
+        """Keep a changed defect in place of the one before; it can be taken back.
+
+        Raises:
+            CasebookError: it cannot be written; the one before stands.
+        """
+        with self.casebook.together():
+            kept = self.casebook.keep_defect(after)
+            self.casebook.drop_draft(self.page)
+            self.casebook.remember(f"editing defect {kept.id}", DefectBefore(before))
+        self._mark_defects()
+        return kept
+
+    def statuses(self) -> dict[int, list[StatusChange]]:
+        """Return the statuses that were given to each defect, the last one last."""
+        return self.casebook.statuses()
+
+    def give_status(self, defects: Sequence[Defect], words: str) -> Status:
+        """Give defects a status that is said in words, as one change.
+
+        Raises:
+            CasebookError: the words say none, or it cannot be written.
+        """
+        status, reason, until = status_in(words)
+        before: list[Before] = []
+        with self.casebook.together():
+            for defect in defects:
+                assert defect.id is not None, "only kept defects have a status"
+                change = self.casebook.keep_status(defect.id, status, reason, until)
+                before.append(NoStatus(change, defect.id))
+            self.casebook.remember(f"making {named(defects)} {status}", *before)
+        return status
+
+    def tag(self, defects: Sequence[Defect], words: str) -> None:
+        """Give defects tags, words with spaces between, in place of those they have, as one change.
+
+        Raises:
+            CasebookError: it cannot be written.
+        """
+        tags = tuple(dict.fromkeys(words.split()))
+        with self.casebook.together():
+            for defect in defects:
+                self.casebook.keep_defect(replace(defect, tags=tags))
+            self.casebook.remember(f"tagging {named(defects)}", *map(DefectBefore, defects))
+
+    def delete(self, defects: Sequence[Defect]) -> None:
+        """Delete defects, as one change.
+
+        Raises:
+            CasebookError: it cannot be written; they stand.
+        """
+        with self.casebook.together():
+            for defect in defects:
+                assert defect.id is not None, "only kept defects are deleted"
+                self.casebook.delete_defect(defect.id)
+            self.casebook.remember(f"deleting {named(defects)}", *map(DefectBefore, defects))
+        self._mark_defects()
+
+    def undo(self) -> Change | None:
+        """Take back the last change of a defect or verdict, also one of an earlier day; None if there is none.
+
+        Raises:
+            CasebookError: it cannot be written; the change stands.
+        """
+        change = self.casebook.take_back()
+        self._mark_defects()
+        return change
+
+    def _mark_defects(self) -> None:
+        """Let jumps find the places of the defects on this page, as they are documented now."""
+        places = [defect.place.xpath for defect in self.defects() if self.is_here(defect)]
+        self.session.mark(DEFECTS, lambda tree: filter(None, map(tree.node_at, places)))
+
+    def page_of(self, defect: Defect) -> Page | None:
+        """Return the page a defect is on, None if the casebook has no such page."""
+        return next((page for page in self.casebook.pages() if page.id == defect.page), None)
+
+    def is_here(self, defect: Defect) -> bool:
+        """Whether a defect is of the page that is open."""
+        return defect.page == self.page.id
+
+
+def named(defects: Sequence[Defect]) -> str:
+    """Return what defects are called, by their numbers."""
+    numbers = ", ".join(str(each.id) for each in defects)
+    return f"defect {numbers}" if len(defects) == 1 else f"defects {numbers}"
