@@ -1,5 +1,6 @@
 """Documenting, editing, deleting, taking back, going to the place; and what happens when keeping fails."""
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -10,6 +11,7 @@ from murvel.casebook.defect import Impact
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.store import Casebook
 from murvel.tui.dialogs.defect_form import DefectForm
+from murvel.tui.dialogs.retesting import Retesting
 from murvel.tui.views.defects import DefectsView
 from murvel.tui.widgets.lines import MessageLine, TopLine
 from murvel.tui.widgets.options import Options
@@ -202,3 +204,50 @@ async def test_a_status_is_given_shown_and_taken_back(opened: Opened) -> None:
         await press(pilot, "u")
         await until(pilot, lambda: "Taken back: making defect 1 repaired" in line(pilot, MessageLine))
         assert work(pilot).statuses() == {}
+
+
+async def test_several_are_changed_filtered_and_ordered(opened: Opened, tmp_path: Path) -> None:
+    async with opened() as pilot:
+        done = work(pilot)
+        for title in ("one", "two", "three"):
+            draft = done.evidence()
+            assert draft is not None
+            impact = Impact.SLOWS if title == "two" else Impact.BLOCKS
+            done.document(replace(draft, title=title, expected="x", impact=impact))
+        await press(pilot, "5", "space", "space", "t", *"gate late", "enter")
+        assert "Defects 1, 2 are tagged gate late" in message(pilot)
+        await press(pilot, "s", *"repaired soon", "enter")
+        assert [each[-1].status.value for each in done.statuses().values()] == ["repaired", "repaired"]
+        view = page(pilot).query_one(DefectsView)
+        await press(pilot, "slash", *"late slows", "enter")
+        assert [each.title for each in view._shown] == ["two"]
+        await press(pilot, "slash", *["backspace"] * 10, "enter", "b")
+        assert [each.title for each in view._shown] == ["one", "three", "two"]
+        await press(pilot, "a", "x")
+        assert done.defects() == []
+        await press(pilot, "u", "u", "u")
+        assert [(each.title, each.tags) for each in done.defects()] == [("one", ()), ("two", ()), ("three", ())]
+        assert done.statuses() == {}
+
+
+async def test_a_retest_in_the_application(opened: Opened, tmp_path: Path) -> None:
+    async with opened() as pilot:
+        done = work(pilot)
+        leads = {lead.check.id: lead for lead in reversed(done.survey.leads)}
+        for each in ("control-unnamed", "image-says-file"):
+            done.document(done.evidence_of_leads(leads[each].node, leads[each].heard, [leads[each]]))
+        there = Path(done.page.address)
+        repaired = tmp_path / "repaired.html"
+        repaired.write_text(there.read_text().replace('alt="logo.png"', 'alt="Fernhollow"'))
+        await press(pilot, "5", "r")
+        pilot.app.screen.query_one(Input).value = str(repaired)
+        await press(pilot, "enter")
+        dialog = pilot.app.screen
+        assert isinstance(dialog, Retesting)
+        await until(pilot, lambda: bool(dialog._rows))
+        assert [each.proposal.value for each in dialog._rows[:2]] == ["still fails", "confirmed"]
+        await press(pilot, "enter")
+        assert "2 is confirmed. u takes it back" in message(pilot)
+        assert {number: changes[-1].status.value for number, changes in done.statuses().items()} == {2: "confirmed"}
+        await press(pilot, "u")
+        assert done.statuses() == {}

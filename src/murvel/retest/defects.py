@@ -32,6 +32,8 @@ from murvel.walks.walk import Expects, Step, Walk
 
 _ACTS = frozenset("activate enter space escape arrow hover type delete wait".split())
 """Moves that a page may answer to, by their first word: they are made on a page of their own."""
+_OF_PAGE = frozenset({"html", "head", "meta", "title"})
+"""Elements that speak for the page as a whole: they are heard as it opens."""
 _IN_TIME = frozenset({Expects.ANNOUNCED, Expects.SILENCE})
 
 
@@ -108,6 +110,8 @@ class Judge:
         )
 
     def _way(self, element: Element) -> tuple[str, ...]:
+        if element.tag in _OF_PAGE:
+            return ("open page",)
         return tuple(way_to(self._page, self._page.node_around(element)))
 
     # With steps

@@ -22,17 +22,20 @@ from murvel.checks.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.files.writing import write_text
 from murvel.page.text import visible
+from murvel.retest.answer import Answer
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.actions import AllActions, Group
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.open_page import OpenPage
+from murvel.tui.dialogs.retesting import Retesting
 from murvel.tui.opening_screen import OpeningScreen
 from murvel.tui.page_screen import PageScreen
 from murvel.tui.registry import APP_ACTIONS
 from murvel.tui.settings import Settings
 from murvel.tui.theme import THEMES
-from murvel.tui.views.view import Happened, ToPage
+from murvel.tui.views.view import Happened, ToPage, ToRetest
 from murvel.work.opening import Opening, WantedPage
+from murvel.work.retesting import accept, retest_page
 from murvel.work.work import Work
 
 _FROM_PAGE = frozenset({"open", "all_actions", "help"})
@@ -168,6 +171,25 @@ class MurvelApp(App[None]):
     def on_to_page(self, message: ToPage) -> None:
         """Open the page that a view asks for."""
         self._open_wanted(message.wanted)
+
+    def on_to_retest(self, message: ToRetest) -> None:
+        """Re-test the page that a view asks for, and keep what the person accepts."""
+        page, address = message.page, message.address
+        setup = replace(self._openings[-1].setup, width=page.width)
+
+        def answered(accepted: list[Answer] | None) -> None:
+            if not accepted:
+                return
+            try:
+                changed = accept(self.casebook, accepted, "re-tested")
+            except MurvelError as error:
+                self._say(str(error), error=True)
+            else:
+                words = ", ".join(f"{each.defect.id} is {each.next_status}" for each in changed)
+                self._say(f"Defect {words}. u takes it back.")
+
+        retest = partial(retest_page, self.casebook, page, address, setup, self._catalogue)
+        self.push_screen(Retesting(page, address, retest), answered)
 
     # Actions
 

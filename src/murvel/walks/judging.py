@@ -45,6 +45,8 @@ class Unmet:
     @property
     def words(self) -> str:
         """What was expected, and what was so instead, in a sentence without its full stop."""
+        if self.expectation.expects is Expects.NOT_NOTICED:
+            return f"still {self.instead}"
         return f"expected is “{self.expectation.words}”, and instead: {self.instead}"
 
 

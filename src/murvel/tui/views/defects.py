@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
 from functools import partial
 from typing import ClassVar
 
@@ -16,23 +18,21 @@ from textual.widgets.option_list import Option
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
+from murvel.casebook.listing import Listing
 from murvel.casebook.pictures import write
 from murvel.casebook.status import StatusChange, standing
-from murvel.checks.criteria import BY_NUMBER
-from murvel.page.text import visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
-from murvel.tui.views.view import Happened, ToFront, ToPage, View
+from murvel.tui.views.view import Happened, ToFront, ToPage, ToRetest, View
+from murvel.tui.widgets.defect_facts import defect_lines, whole_defect
 from murvel.tui.widgets.options import Options, PickedOptions
-from murvel.tui.widgets.palette import WEIGHT, part_styles
+from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Beside
-from murvel.tui.widgets.wording import facts_table
+from murvel.work.documenting import named
 from murvel.work.opening import WantedPage
 from murvel.work.work import Work
 
-_LABEL_WIDTH = 17
-_NUMBER_WIDTH = 4
 _NOTHING_YET = """\
 Nothing is documented yet. A defect stands here with what is heard, what should be heard, whom it stops, \
 and the way to it.
@@ -43,6 +43,10 @@ d documents one:
   in Keyboard (3)  about a Tab stop"""
 
 
+def _action(name: str, run: str, keys: str, words: str, brief: str = "", *, is_at_once: bool = False) -> Action:
+    return Action("defects", name, run, keys, words, brief, is_at_once)
+
+
 class DefectsView(View):
     """The Defects view: the defects of the casebook as they are documented now."""
 
@@ -50,25 +54,26 @@ class DefectsView(View):
     TITLE = "Defects"
     ABOUT = "what is documented"
     ACTIONS: ClassVar[tuple[Action, ...]] = (
-        Action("defects", "go-there", "go_there", "enter", "Go to the defect's place on its page", "go there"),
-        Action("defects", "edit", "edit", "e", "Edit the defect", "edit", is_at_once=True),
-        Action(
-            "defects",
-            "status",
-            "status",
-            "s",
-            "Say where the defect stands: repaired, confirmed …",
-            "status",
-            is_at_once=True,
-        ),
-        Action("defects", "pictures", "pictures", "p", "Write the defect's pictures into files", "pictures"),
-        Action("defects", "delete", "delete", "x,delete", "Delete the defect", "delete"),
+        _action("go-there", "go_there", "enter", "Go to the defect's place on its page", "go there"),
+        _action("edit", "edit", "e", "Edit the defect", "edit", is_at_once=True),
+        _action("status", "status", "s", "Say where it stands: repaired, confirmed …", "status", is_at_once=True),
+        _action("retest", "retest", "r", "Re-test the defects of its page", "re-test", is_at_once=True),
+        _action("tick", "tick", "space", "Tick it, to change several at once", "tick"),
+        _action("tick-all", "tick_all", "a", "Tick all that are shown, or none"),
+        _action("tags", "tags", "t", "Give it tags of your own", "tags", is_at_once=True),
+        _action("filter", "filter", "slash", "Show only defects with some words", "filter", is_at_once=True),
+        _action("order", "order", "b", "Order by number, impact, status, criterion, page or tag", "order by"),
+        _action("pictures", "pictures", "p", "Write its pictures into files", "pictures"),
+        _action("delete", "delete", "x,delete", "Delete it", "delete"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
 
     def __init__(self, work: Work) -> None:
         super().__init__(work)
-        self._defects: list[Defect] = []
+        self._listing = Listing()
+        self._shown: list[Defect] = []
+        self._ticked: set[int] = set()
+        """The ids of the defects that are changed together."""
         self._statuses: dict[int, list[StatusChange]] = {}
         self._stood: int | None = None
         """The id of the defect to stand at when they are drawn next, None for where one stands."""
@@ -91,15 +96,27 @@ class DefectsView(View):
     def watch_drawn(self) -> None:
         """Show the defects as they are documented now."""
         listed = self.query_one(Options)
-        at = listed.highlighted or 0
-        self._defects = defects = self.work.defects()
+        at, stood = listed.highlighted or 0, self._stood
+        if stood is None and self.picked is not None:
+            stood = self.picked.id
+        every = self.work.defects()
         self._statuses = self.work.statuses()
+        addresses = {page.id: page.address for page in self.work.casebook.pages()}
+        self._shown = shown = self._listing.shown(every, self._statuses, addresses)
+        self._ticked &= {each.id for each in every if each.id is not None}
         styles = part_styles(self.app)
         listed.clear_options()
-        listed.add_options([Option(self._entry(defect, styles)) for defect in defects])
-        at = next((index for index, each in enumerate(defects) if each.id == self._stood), min(at, len(defects) - 1))
+        group = None
+        for each in shown:
+            before, group = group, self._listing.group(each, self._statuses, addresses)
+            listed.add_option(Option(self._lines(each, styles, group if group != before else "")))
+        listed.border_title = f"Documented, {self._listing.about}" if self._listing.about else "Documented"
+        hidden = len(every) - len(shown)
+        ticked = f"{len(self._ticked)} ticked" if self._ticked else ""
+        listed.border_subtitle = ", ".join(filter(None, (ticked, f"{hidden} not shown" if hidden else "")))
+        at = next((index for index, each in enumerate(shown) if each.id == stood), min(at, len(shown) - 1))
         self._stood = None
-        listed.highlighted = at if defects else None
+        listed.highlighted = at if shown else None
         self._show_picked()
 
     def stand_at(self, about: int | str | None) -> None:
@@ -111,22 +128,24 @@ class DefectsView(View):
     def picked(self) -> Defect | None:
         """The defect that is picked, None if there is none."""
         at = self.query_one(Options).highlighted
-        return self._defects[at] if at is not None and at < len(self._defects) else None
+        return self._shown[at] if at is not None and at < len(self._shown) else None
+
+    @property
+    def _meant(self) -> list[Defect]:
+        """The defects that are ticked and shown; where none is, the one that is picked."""
+        ticked = [each for each in self._shown if each.id in self._ticked]
+        return ticked or ([self.picked] if self.picked is not None else [])
 
     @property
     def for_keys(self) -> Widget:
         """The list."""
         return self.query_one(Options)
 
-    def _entry(self, defect: Defect, styles: dict[str, str]) -> Table:
-        title = Text(visible(defect.headline), styles["strong"])
-        line = Text(f"{WEIGHT[defect.impact]} ", styles["mark"])
-        line.append(f"{defect.impact.value:<11}", styles["plain"])
-        line.append(f"{standing(defect, self._statuses):<11}", styles["state"])
-        line.append(f"{defect.criterion or 'no criterion':<13}", styles["role"])
-        place = f"line {defect.place.line}" if defect.place.line else ""
-        line.append(place if self.work.is_here(defect) else "on another page", styles["faint"])
-        return facts_table([(str(defect.id), title), ("", line)], styles["faint"], _NUMBER_WIDTH)
+    def _lines(self, defect: Defect, styles: dict[str, str], group: str) -> Table:
+        line = f"line {defect.place.line}" if defect.place.line else ""
+        where = line if self.work.is_here(defect) else "on another page"
+        status = standing(defect, self._statuses)
+        return defect_lines(defect, status, where, styles, is_ticked=defect.id in self._ticked, group=group)
 
     def _show_picked(self) -> None:
         self.query_one(Static).update(self._whole(self.picked))
@@ -134,45 +153,14 @@ class DefectsView(View):
     def _whole(self, defect: Defect | None) -> Text | Table:
         styles = part_styles(self.app)
         if defect is None:
-            return Text(_NOTHING_YET, styles["role"])
-        criterion = BY_NUMBER.get(defect.criterion)
-        place = defect.place
-        changes = self._statuses.get(defect.id or 0, [])
-        status = standing(defect, self._statuses)
-        facts = (
-            ("title", defect.headline, "strong"),
-            ("page", self._page_words(defect), "plain"),
-            ("is heard", defect.heard or "nothing", "plain"),
-            ("should be heard", defect.expected or "not stated yet", "state" if defect.expected else "faint"),
-            ("status", f"{status}: {status.meaning}", "plain"),
-            ("impact", f"{defect.impact.value}: {defect.impact.meaning}", "plain"),
-            (
-                "criterion",
-                criterion.label if criterion else "none picked yet",
-                "plain" if criterion else "faint",
-            ),
-            ("", criterion.gist if criterion else "", "role"),
-            ("repair", defect.repair or "not stated yet", "plain" if defect.repair else "faint"),
-            ("element", f"{place.role}, {place.name or 'without a name'}", "plain"),
-            ("source", place.in_source, "plain"),
-            ("XPath", place.xpath, "faint"),
-            ("pictures", ", ".join(each.name for each in self.work.pictures(defect)), "plain"),
-        )
-        rows = [(label, Text(visible(value, keep_lines=True), styles[style])) for label, value, style in facts if value]
-        if place.snippet:
-            rows.append(("", Text(visible(place.snippet, keep_lines=True), styles["role"])))
-        for number, change in enumerate(changes):
-            line = Text(f"{change.at[:16].replace('T', ' ')}  {visible(change.words)}", styles["plain"])
-            rows.append(("" if number else "history", line))
-        for number, step in enumerate(defect.steps):
-            line = Text(visible(step.words), styles["plain"])
-            line.append(f": {visible(step.heard)}" if step.heard else "", styles["role"])
-            rows.append(("" if number else "how to get there", line))
-        return facts_table(rows, styles["faint"], _LABEL_WIDTH)
-
-    def _page_words(self, defect: Defect) -> str:
+            nothing = "No defect has these words in it; / asks for others." if self._listing.words else _NOTHING_YET
+            return Text(nothing, styles["role"])
         page = self.work.page_of(defect)
-        return f"{page.title or page.address}, {page.width} pixels wide" if page is not None else ""
+        words = f"{page.title or page.address}, {page.width} pixels wide" if page is not None else ""
+        changes = self._statuses.get(defect.id or 0, [])
+        return whole_defect(
+            defect, standing(defect, self._statuses), changes, words, self.work.pictures(defect), styles
+        )
 
     def on_option_list_option_highlighted(self) -> None:
         """Show the whole of the defect one stands at."""
@@ -210,23 +198,91 @@ class DefectsView(View):
         self.app.push_screen(DefectForm(defect, partial(self.work.edit, defect), self.work.note_draft), edited)
 
     def action_status(self) -> None:
-        """Ask where the defect stands."""
-        defect = self.picked
-        if defect is None:
+        """Ask where the defects that are meant stand."""
+        meant = self._meant
+
+        def said(words: str) -> str:
+            status = self.work.give_status(meant, words)
+            return f"{_they_are(meant)} {status}: {status.meaning}."
+
+        hint = "repaired, confirmed, reopened, open, or accepted REASON until 2027-01-31"
+        self._ask(meant, AskLine("Status:", hint), said)
+
+    def action_tags(self) -> None:
+        """Ask for tags."""
+        meant = self._meant
+
+        def given(words: str) -> str:
+            self.work.tag(meant, words)
+            return (
+                f"{_they_are(meant)} tagged {words.strip()}." if words.strip() else f"{_they_are(meant)} without tags."
+            )
+
+        text = " ".join(meant[0].tags) if len(meant) == 1 else ""
+        self._ask(meant, AskLine("Tags:", "words of your own, with spaces between", text), given, is_empty_said=True)
+
+    def _ask(
+        self, meant: list[Defect], line: AskLine, say: Callable[[str], str], *, is_empty_said: bool = False
+    ) -> None:
+        """Ask for a line about the defects that are meant, and tell what came of it."""
+        if not meant:
             return
 
         def said(words: str | None) -> None:
-            if not words:
-                return
-            try:
-                status = self.work.give_status([defect], words)
-            except CasebookError as error:
-                self.post_message(Happened(str(error), error=True))
-            else:
-                self.post_message(Happened(f"Defect {defect.id} is {status}: {status.meaning}. u takes it back."))
+            if words or (is_empty_said and words is not None):
+                self._change(lambda: say(words or ""))
 
-        hint = "repaired, confirmed, reopened, open, or accepted REASON until 2027-01-31"
-        self.app.push_screen(AskLine("Status:", hint), said)
+        self.app.push_screen(line, said)
+
+    def _change(self, change: Callable[[], str]) -> None:
+        try:
+            words = change()
+        except CasebookError as error:
+            self.post_message(Happened(str(error), error=True))
+        else:
+            self.post_message(Happened(f"{words} u takes it back."))
+
+    def action_tick(self) -> None:
+        """Tick the defect one stands at, or no more; then go on."""
+        if self.picked is not None and self.picked.id is not None:
+            self._ticked ^= {self.picked.id}
+            at = self.query_one(Options).highlighted or 0
+            self._stood = self._shown[min(at + 1, len(self._shown) - 1)].id
+            self.post_message(Happened())
+
+    def action_tick_all(self) -> None:
+        """Tick all that are shown; where all are, none."""
+        shown = {each.id for each in self._shown if each.id is not None}
+        self._ticked = set() if shown <= self._ticked else self._ticked | shown
+        self.post_message(Happened())
+
+    def action_filter(self) -> None:
+        """Ask for words, and show only defects in which they are written."""
+
+        def given(words: str | None) -> None:
+            if words is not None:
+                self._listing = replace(self._listing, words=words.strip())
+                self.post_message(Happened())
+
+        hint = "words of title, heard, repair, criterion, impact, status, tag or page; empty for all"
+        self.app.push_screen(AskLine("Show:", hint, self._listing.words), given)
+
+    def action_order(self) -> None:
+        """Order by the next of what they can be ordered by."""
+        self._listing = replace(self._listing, order=self._listing.order.following)
+        self.post_message(Happened())
+
+    def action_retest(self) -> None:
+        """Ask where the page of the defect is found now, and re-test it."""
+        page = self.work.page_of(self.picked) if self.picked is not None else None
+        if page is None:
+            return
+
+        def given(address: str | None) -> None:
+            if address and page is not None:
+                self.post_message(ToRetest(page, address.strip()))
+
+        self.app.push_screen(AskLine("Re-test at:", "where the page is found now", page.address), given)
 
     def action_pictures(self) -> None:
         """Write the pictures of the defect into files beside the casebook."""
@@ -242,13 +298,16 @@ class DefectsView(View):
         self.post_message(Happened(words))
 
     def action_delete(self) -> None:
-        """Delete the defect; it can be taken back."""
-        defect = self.picked
-        if defect is None:
-            return
-        try:
-            self.work.delete([defect])
-        except CasebookError as error:
-            self.post_message(Happened(str(error), error=True))
-        else:
-            self.post_message(Happened(f"Defect {defect.id} is deleted. u takes it back."))
+        """Delete the defects that are meant; it can be taken back."""
+        meant = self._meant
+
+        def delete() -> str:
+            self.work.delete(meant)
+            return f"{_they_are(meant)} deleted."
+
+        if meant:
+            self._change(delete)
+
+
+def _they_are(defects: list[Defect]) -> str:
+    return f"{named(defects).capitalize()} {'is' if len(defects) == 1 else 'are'}"

@@ -10,6 +10,7 @@ from textual.reactive import var
 from textual.widget import Widget
 
 from murvel.casebook.defect import Defect
+from murvel.casebook.records import Page
 from murvel.stage.seen import Pair
 from murvel.tui.actions import Action
 from murvel.work.opening import WantedPage
@@ -138,4 +139,13 @@ class ToPage(Message):
 
     def __init__(self, wanted: WantedPage) -> None:
         self.wanted = wanted
+        super().__init__()
+
+
+class ToRetest(Message):
+    """A page is to be re-tested where it is found now."""
+
+    def __init__(self, page: Page, address: str) -> None:
+        self.page = page
+        self.address = address
         super().__init__()

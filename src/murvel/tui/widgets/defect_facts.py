@@ -1,0 +1,108 @@
+"""The whole of a defect as a table, and its lines in a list."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from rich.table import Table
+from rich.text import Text
+
+from murvel.casebook.defect import Defect, MoveMade
+from murvel.casebook.records import Picture
+from murvel.casebook.status import Status, StatusChange
+from murvel.checks.criteria import BY_NUMBER
+from murvel.page.text import visible
+from murvel.tui.widgets.palette import WEIGHT
+from murvel.tui.widgets.wording import facts_table
+
+_LABEL_WIDTH = 17
+_NUMBER_WIDTH = 6
+_TICKED = "■"
+_FREE = " "
+
+
+def defect_lines(
+    defect: Defect, status: Status, where: str, styles: dict[str, str], *, is_ticked: bool, group: str
+) -> Table:
+    """Return a defect as it stands in a list: its title, and below it a line of facts.
+
+    Args:
+        defect: the defect.
+        status: where it stands.
+        where: its line, or that it is elsewhere.
+        styles: `part_styles`.
+        is_ticked: whether it is one of those that are changed together.
+        group: what its group is called where it is the first of one, else empty.
+    """
+    title = Text(visible(defect.headline), styles["strong"])
+    line = Text(f"{WEIGHT[defect.impact]} ", styles["mark"])
+    line.append(f"{defect.impact.value:<11}", styles["plain"])
+    line.append(f"{status:<11}", styles["state"])
+    line.append(f"{defect.criterion or 'no criterion':<13}", styles["role"])
+    line.append(where, styles["faint"])
+    if defect.tags:
+        line.append(f"  {visible(' '.join(defect.tags))}", styles["value"])
+    rows = [(f"{_TICKED if is_ticked else _FREE} {defect.id}", title), ("", line)]
+    if group:
+        rows.insert(0, ("", Text(visible(group), styles["mark"])))
+    return facts_table(rows, styles["faint"], _NUMBER_WIDTH)
+
+
+def whole_defect(
+    defect: Defect,
+    status: Status,
+    changes: Sequence[StatusChange],
+    page: str,
+    pictures: Sequence[Picture],
+    styles: dict[str, str],
+) -> Table:
+    """Return all that is known of a defect.
+
+    Args:
+        defect: the defect.
+        status: where it stands.
+        changes: the statuses that were given to it, the last one last.
+        page: its page in words.
+        pictures: its pictures.
+        styles: `part_styles`.
+    """
+    criterion = BY_NUMBER.get(defect.criterion)
+    place = defect.place
+    facts = (
+        ("title", defect.headline, "strong"),
+        ("page", page, "plain"),
+        ("is heard", defect.heard or "nothing", "plain"),
+        ("should be heard", defect.expected or "not stated yet", "state" if defect.expected else "faint"),
+        ("status", f"{status}: {status.meaning}", "plain"),
+        ("impact", f"{defect.impact.value}: {defect.impact.meaning}", "plain"),
+        ("criterion", criterion.label if criterion else "none picked yet", "plain" if criterion else "faint"),
+        ("", criterion.gist if criterion else "", "role"),
+        ("repair", defect.repair or "not stated yet", "plain" if defect.repair else "faint"),
+        ("tags", " ".join(defect.tags), "value"),
+        ("notes", defect.notes, "plain"),
+        ("element", f"{place.role}, {place.name or 'without a name'}", "plain"),
+        ("source", place.in_source, "plain"),
+        ("XPath", place.xpath, "faint"),
+        ("pictures", ", ".join(each.name for each in pictures), "plain"),
+    )
+    rows = [(label, Text(visible(value, keep_lines=True), styles[style])) for label, value, style in facts if value]
+    if place.snippet:
+        rows.append(("", Text(visible(place.snippet, keep_lines=True), styles["role"])))
+    for number, each in enumerate(defect.further):
+        line = Text(f"{visible(each.place.words)}, {each.place.in_source}", styles["plain"])
+        rows.append(("" if number else "also at", line))
+    for number, change in enumerate(changes):
+        line = Text(f"{change.at[:16].replace('T', ' ')}  {visible(change.words)}", styles["plain"])
+        rows.append(("" if number else "history", line))
+    rows.extend(_moves("how to get there", defect.steps, styles))
+    rows.extend(_moves("or straight on", defect.straight, styles))
+    if defect.acceptance:
+        rows.append(("repaired when", Text(visible(defect.acceptance.rstrip(), keep_lines=True), styles["state"])))
+    return facts_table(rows, styles["faint"], _LABEL_WIDTH)
+
+
+def _moves(label: str, moves: Sequence[MoveMade], styles: dict[str, str]) -> Iterator[tuple[str, Text]]:
+    for number, step in enumerate(moves):
+        line = Text(visible(step.words), styles["plain"])
+        line.append(f": {visible(step.heard)}" if step.heard else "", styles["role"])
+        yield "" if number else label, line
