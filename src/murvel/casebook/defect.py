@@ -144,6 +144,19 @@ class Defect:
         return self.title or self.place.words
 
     @property
+    def repair_words(self) -> str:
+        """How to repair it, without the tags of `repair_tags`."""
+        return self.repair.removesuffix(self.repair_tags).rstrip()
+
+    @property
+    def repair_tags(self) -> str:
+        """The start tag as it is and as it would be right, a line each after - and +; empty if that is not known."""
+        lines = self.repair.splitlines()
+        is_known = len(lines) >= 2 and lines[-1].startswith("+ <") and any(each.startswith("- <") for each in lines)
+        at = next((at for at, each in enumerate(lines) if each.startswith("- <")), 0)
+        return "\n".join(lines[at:]) if is_known else ""
+
+    @property
     def is_unwritten(self) -> bool:
         """Whether nothing is written but what was heard."""
         return not (self.expected or self.repair or self.criterion) and self.impact is Impact.NOT_RATED

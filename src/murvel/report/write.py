@@ -66,8 +66,8 @@ def markdown_code(text: str) -> str:
     return f"{fence} {text} {fence}" if "`" in text else f"{fence}{text}{fence}"
 
 
-def fenced(text: str) -> str:
-    """Return text as a fenced code block that nothing in it can end."""
+def fenced(text: str, language: str = "html") -> str:
+    """Return text as a fenced code block in a language that nothing in it can end."""
     longest = max((len(run) for run in re.findall(r"`+", text)), default=0)
     fence = "`" * max(3, longest + 1)
-    return f"{fence}html\n{visible(text, keep_lines=True)}\n{fence}"
+    return f"{fence}{language}\n{visible(text, keep_lines=True)}\n{fence}"

@@ -9,6 +9,7 @@ from typing import NamedTuple
 from murvel.casebook.defect import Defect, MoveMade, Place
 from murvel.checks.catalogue import built_in
 from murvel.checks.check import Certainty
+from murvel.checks.corrections import corrected
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.drills.found import Drilled
@@ -103,8 +104,14 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         acceptance=steps_text(proposed_steps([each.move for each in way.steps], check, "")),
         expected=lead.expected if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
-        repair=lead.check.repair if lead is not None else "",
+        repair=_repair(lead, place) if lead is not None else "",
     )
+
+
+def _repair(lead: Lead, place: Place) -> str:
+    """How to repair what a lead is about; where the start tag alone is wrong, with that as it is and would be right."""
+    tags = corrected(lead.check.id, place.snippet) if lead.node.element is lead.element else None
+    return f"{lead.check.repair}\n- {tags[0]}\n+ {tags[1]}" if tags is not None else lead.check.repair
 
 
 def evidence_of_drill(page: Facts, drilled: Drilled, number: int, take: int) -> Defect | None:
