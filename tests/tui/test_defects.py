@@ -13,6 +13,7 @@ from murvel.casebook.store import Casebook
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.retesting import Retesting
 from murvel.tui.views.defects import DefectsView
+from murvel.tui.views.view import ToDocument
 from murvel.tui.widgets.lines import MessageLine, TopLine
 from murvel.tui.widgets.options import Options
 from tests.support import DEMO
@@ -251,3 +252,44 @@ async def test_a_retest_in_the_application(opened: Opened, tmp_path: Path) -> No
         assert {number: changes[-1].status.value for number, changes in done.statuses().items()} == {2: "confirmed"}
         await press(pilot, "u")
         assert done.statuses() == {}
+
+
+async def test_steps_are_tried_while_a_defect_is_written(opened: Opened) -> None:
+    async with opened() as pilot:
+        await press(pilot, "right_square_bracket", "f", "d")
+        form = pilot.app.screen
+        assert isinstance(form, DefectForm)
+        message_line = form.query_one("#message", Static)
+        await press(pilot, "ctrl+t")
+        await until(pilot, lambda: "nothing to try" in str(message_line.render()))
+        heard_now = form.query_one("#heard", TextArea).text
+        for expected, words in (
+            ("Email, text box", "1 of 1 fail now, as they should"),
+            (heard_now, "These pass already"),
+        ):
+            form.query_one("#expected", TextArea).text = expected
+            form.query_one("#acceptance", TextArea).text = ""
+            await press(pilot, "ctrl+t")
+            await until(pilot, lambda words=words: words in str(message_line.render()))
+        assert "heard" not in form.query_one("#acceptance", TextArea).text.splitlines()[0]
+        form.query_one("#acceptance", TextArea).text = "- jmp links"
+        await press(pilot, "ctrl+s")
+        assert "did you mean 'jump'" in str(message_line.render())
+        assert work(pilot).defects() == []
+
+
+async def test_the_same_fault_again_is_a_further_place(opened: Opened) -> None:
+    async with opened() as pilot:
+        done = work(pilot)
+        first, second, *_ = (
+            lead for lead in done.survey.leads if lead.check.id == "control-unnamed" or lead.check.id == "link-unnamed"
+        )
+        kept = done.document(done.evidence_of_leads(first.node, first.heard, [first]))
+        other = replace(done.evidence_of_leads(second.node, second.heard, [second]), check=kept.check)
+        page(pilot).post_message(ToDocument(other))
+        await until(pilot, lambda: isinstance(pilot.app.screen, DefectForm) and pilot.app.screen.is_asking)
+        assert "Perhaps the same as 1." in str(pilot.app.screen.query_one("#message", Static).render())
+        await press(pilot, "ctrl+l", "escape", "ctrl+l", "ctrl+s")
+        (joined,) = done.defects()
+        assert [each.place for each in joined.further] == [other.place]
+        assert "Defect 1 is kept" in message(pilot)

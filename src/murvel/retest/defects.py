@@ -23,15 +23,13 @@ from murvel.retest.again import Found
 from murvel.retest.answer import Answer, Proposal, Sureness
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
-from murvel.walks.acceptance import proves, way_of
+from murvel.walks.acceptance import acts, proves, way_of
 from murvel.walks.errors import WalkError
 from murvel.walks.judging import stands_at
 from murvel.walks.reading import steps_of
 from murvel.walks.replay import Made, Outcome, replay
 from murvel.walks.walk import Expects, Step, Walk
 
-_ACTS = frozenset("activate enter space escape arrow hover type delete wait".split())
-"""Moves that a page may answer to, by their first word: they are made on a page of their own."""
 _OF_PAGE = frozenset({"html", "head", "meta", "title"})
 """Elements that speak for the page as a whole: they are heard as it opens."""
 _IN_TIME = frozenset({Expects.ANNOUNCED, Expects.SILENCE})
@@ -125,11 +123,11 @@ class Judge:
             if found is None:
                 return self._gone(base)
             steps = _led_by([each for each in base.moves if each != "open page"], steps, len(way))
-        acts = any(step.move.split()[:1] and step.move.split()[0] in _ACTS for step in steps)
+        is_acting = acts(steps)
         takes_time = any(one.expects in _IN_TIME for step in steps for one in step.expected)
         looks = any(self._needs_browser(one.wanted) for step in steps for one in step.expected)
         voice = _voice_of(base.defect)
-        session = self._reopen(voice) if acts or takes_time or looks else ReadingSession(self._new.tree, voice)
+        session = self._reopen(voice) if is_acting or takes_time or looks else ReadingSession(self._new.tree, voice)
         elsewhere: list[Node | None] = []
 
         def stand(step: Made) -> None:
@@ -139,7 +137,7 @@ class Judge:
 
         outcome = replay(Walk(self._page.document.address, tuple(steps)), session, stand, self._page)
         answer = replace(_said_of(base, outcome), moves=tuple(step.move for step in steps if step.move))
-        if answer.proposal is not Proposal.STILL_FAILS or acts or is_led or not way or not elsewhere:
+        if answer.proposal is not Proposal.STILL_FAILS or is_acting or is_led or not way or not elsewhere:
             return answer
         led = session.tree.words_of(elsewhere[0]) if elsewhere[0] is not None else "nothing"
         why = f"the steps lead to {led} now, and its element stands elsewhere"

@@ -206,15 +206,11 @@ class PageScreen(Screen[None]):
 
     def on_to_document(self, message: ToDocument) -> None:
         """Open the form on a defect."""
-        self.app.push_screen(DefectForm(message.draft, self.work.document, self.work.note_draft), self._documented)
+        self.app.push_screen(DefectForm(message.draft, self.work), self._documented)
 
     def _go_on_with(self, draft: Defect) -> None:
         """Open the form on a defect that was being written when the application ended."""
-        keep = self.work.document if draft.id is None else partial(self.work.edit, self._before(draft))
-        self.app.push_screen(DefectForm(draft, keep, self.work.note_draft, is_draft=True), self._documented)
-
-    def _before(self, draft: Defect) -> Defect:
-        return next((each for each in self.work.casebook.defects() if each.id == draft.id), draft)
+        self.app.push_screen(DefectForm(draft, self.work, is_draft=True), self._documented)
 
     def _documented(self, kept: Defect | None) -> None:
         if kept is not None:

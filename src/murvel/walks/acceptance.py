@@ -8,6 +8,9 @@ from murvel.reader.commands import refuse_unknown
 from murvel.reader.errors import ReaderError
 from murvel.walks.walk import Expectation, Expects, Step
 
+_ACTS = frozenset("activate enter space escape arrow hover type delete wait".split())
+"""Moves that a page may answer to, by their first word."""
+
 
 def proposed_steps(moves: Sequence[str], check: str, expected: str) -> tuple[Step, ...]:
     """Return the way to a defect with what shows there that it is repaired.
@@ -44,6 +47,11 @@ def way_of(steps: Sequence[Step]) -> tuple[str, ...]:
 def proves(steps: Sequence[Step]) -> bool:
     """Whether steps expect anything, so that they can fail."""
     return any(step.expected for step in steps)
+
+
+def acts(steps: Sequence[Step]) -> bool:
+    """Whether a page may answer to steps by changing."""
+    return any(step.move and step.move.split()[0] in _ACTS for step in steps)
 
 
 def _is_command(words: str) -> bool:

@@ -8,13 +8,15 @@ from contextlib import suppress
 from dataclasses import replace
 
 from murvel.casebook.changes import Before, Change, DefectBefore, NoDefect, NoStatus
-from murvel.casebook.defect import Defect
+from murvel.casebook.defect import Defect, FurtherPlace
+from murvel.casebook.listing import alike
 from murvel.casebook.records import Page, Picture
 from murvel.casebook.status import Status, StatusChange, status_in
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
 from murvel.reader.kinds import DEFECTS
 from murvel.reader.session import ReadingSession
+from murvel.work.trying import Tried, try_steps
 
 
 class Documenting(ABC):
@@ -98,6 +100,27 @@ class Documenting(ABC):
     def statuses(self) -> dict[int, list[StatusChange]]:
         """Return the statuses that were given to each defect, the last one last."""
         return self.casebook.statuses()
+
+    def join(self, defect: Defect, to: Defect) -> Defect:
+        """Keep the place of a defect that is being written as a further place of another, and return that one.
+
+        Raises:
+            CasebookError: it cannot be written.
+        """
+        place = FurtherPlace(defect.page, defect.take, defect.place, defect.heard)
+        return self.edit(to, replace(to, further=(*to.further, place)))
+
+    def alike(self, defect: Defect) -> list[Defect]:
+        """Return the defects that may be about the same fault as one that is being written, the likeliest first."""
+        return alike(defect, self.defects())
+
+    def try_steps(self, defect: Defect) -> Tried:
+        """Run the acceptance steps of a defect that is being written; `murvel.work.trying` says how.
+
+        Raises:
+            MurvelError: the steps cannot be read, or its take cannot be opened.
+        """
+        return try_steps(defect, self.session, self.casebook.content(defect.take))
 
     def give_status(self, defects: Sequence[Defect], words: str) -> Status:
         """Give defects a status that is said in words, as one change.

@@ -9,7 +9,7 @@ from typing import ClassVar
 from rich.console import Group
 from rich.padding import Padding
 from rich.text import Text
-from textual import on
+from textual import on, work
 from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.timer import Timer
@@ -20,21 +20,17 @@ from textual.widgets.option_list import Option
 from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.errors import CasebookError
 from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
+from murvel.errors import MurvelError
 from murvel.page.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
-
-Keep = Callable[[Defect], Defect]
-"""Writes a defect to the casebook and returns it as kept; raises CasebookError where it cannot."""
-
-Note = Callable[[Defect | None], None]
-"""Keeps what is entered so far, in case the application ends; None forgets it. Raises CasebookError where it cannot."""
+from murvel.walks.reading import steps_of
+from murvel.work.trying import Tried
+from murvel.work.work import Work
 
 _QUIET = 0.4
 """So many seconds after the last key what is entered is noted."""
-
-_HOW_TO_SEARCH = "Type a number, as 4.1.2, or words, as “name”: the criteria that match are listed here."
 
 
 class DefectForm(Dialog[Defect | None]):
@@ -44,26 +40,36 @@ class DefectForm(Dialog[Defect | None]):
     stays, with what was entered, and says why.
     """
 
-    KEYS = (("Tab", "next field"), ("Ctrl+S", "keep"), ("Esc", "drop"))
+    KEYS = (
+        ("Tab", "next field"),
+        ("Ctrl+T", "try the steps"),
+        ("Ctrl+L", "same as another"),
+        ("Ctrl+S", "keep"),
+        ("Esc", "drop"),
+    )
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("ctrl+s", "keep", "Keep", show=False, priority=True),
+        Binding("ctrl+t", "try_steps", "Try the steps", show=False, priority=True),
+        Binding("ctrl+l", "join", "Same as another", show=False, priority=True),
         Binding("escape", "drop", "Drop", show=False, priority=True),
     ]
 
-    def __init__(self, defect: Defect, keep: Keep, note: Note, *, is_draft: bool = False) -> None:
+    def __init__(self, defect: Defect, work: Work, *, is_draft: bool = False) -> None:
         super().__init__()
         self._defect = defect
-        self._keep = keep
-        self._note = note
+        self._work = work
         self._is_draft = is_draft
+        self._alike = work.alike(defect) if defect.id is None else []
         self._waiting: Timer | None = None
         self._criterion = defect.criterion
         self._listed: list[Criterion] = []
         self._warned = False
         self._is_asked = False
+        self._joins_at: int | None = None
+        """Which of those that are alike Ctrl+L was asked for, None before it was."""
 
     def body(self) -> Iterable[Widget]:
-        """What is heard and should be, and how badly it hurts; beside it the criterion and the evidence."""
+        """What is heard and should be, and how badly it hurts; beside it the criterion, the steps and the evidence."""
         defect = self._defect
         with Vertical() as frame:
             frame.border_title = f"Edit defect {defect.id}" if defect.id else "Document a defect"
@@ -86,7 +92,12 @@ class DefectForm(Dialog[Defect | None]):
                     yield Static(id="picked")
                     yield Input(placeholder="search: number, name or words", id="search")
                     yield Options(id="criteria")
-                    yield Static(_HOW_TO_SEARCH, id="hint", markup=False)
+                    yield Label("Repaired when: steps that fail today; Ctrl+T proposes and tries them")
+                    yield TextArea(defect.acceptance, id="acceptance")
+                    yield Label("Tags")
+                    yield Input(" ".join(defect.tags), id="tags", select_on_focus=False)
+                    yield Label("Notes")
+                    yield TextArea(defect.notes, id="notes")
                     yield Label("Attached by itself")
                     yield Static(self._evidence(), classes="facts")
             yield Static(id="message")
@@ -100,8 +111,12 @@ class DefectForm(Dialog[Defect | None]):
         self.query_one("#expected").focus()
         if self._is_draft:
             self._say("Ctrl+S keeps it, Esc twice drops it.")
+        elif self._alike:
+            first = self._alike[0]
+            self._say(f"Perhaps the same as {first.id}. {first.headline}: Ctrl+L makes this a further place of it.")
 
     @on(Input.Changed, "#title")
+    @on(Input.Changed, "#tags")
     @on(TextArea.Changed)
     @on(Options.OptionHighlighted, "#impact")
     def _entered_something(self) -> None:
@@ -116,14 +131,15 @@ class DefectForm(Dialog[Defect | None]):
 
     def _noted(self, defect: Defect | None) -> None:
         try:
-            self._note(defect)
+            self._work.note_draft(defect)
         except CasebookError as error:
             self._say(f"! {error}")
 
     @property
     def _is_changed(self) -> bool:
         """Whether something was entered."""
-        return self._entered() != replace(self._defect, title=self._defect.headline)
+        before = self._defect
+        return self._entered() != replace(before, title=before.headline, acceptance=before.acceptance.strip())
 
     def _impact(self, impact: Impact) -> Option:
         styles = part_styles(self.app)
@@ -154,7 +170,6 @@ class DefectForm(Dialog[Defect | None]):
         is_asked = bool(words.strip())
         self._listed = [criterion for criterion in CRITERIA if is_asked and criterion.matches(words)]
         listed.display = is_asked
-        self.query_one("#hint", Static).display = not is_asked
         listed.clear_options()
         if not self._listed:
             listed.add_option(
@@ -214,6 +229,9 @@ class DefectForm(Dialog[Defect | None]):
             criterion=self._criterion,
             repair=self.query_one("#repair", TextArea).text.strip(),
             title=" ".join(self.query_one("#title", Input).value.split()),
+            acceptance=self.query_one("#acceptance", TextArea).text.strip(),
+            tags=tuple(dict.fromkeys(self.query_one("#tags", Input).value.split())),
+            notes=self.query_one("#notes", TextArea).text.strip(),
         )
 
     def _say(self, message: str) -> None:
@@ -230,21 +248,66 @@ class DefectForm(Dialog[Defect | None]):
             self._once_there(self.action_keep)
             return
         entered = self._entered()
-        if entered.is_unwritten and not self._is_asked:
+        if entered.is_unwritten and not self._is_asked and self._joins_at is None:
             self._is_asked = True
             self._say("! Nothing is written but what was heard. Ctrl+S again keeps it so.")
             return
         try:
-            kept = self._keep(entered)
-        except CasebookError as error:
+            steps_of(entered.acceptance)
+            kept = self._kept(entered)
+        except MurvelError as error:
             self._say(f"! {error}")
             return
         self.dismiss(kept)
+
+    def _kept(self, entered: Defect) -> Defect:
+        if self._joins_at is not None:
+            return self._work.join(entered, self._alike[self._joins_at])
+        before = next((each for each in self._work.defects() if each.id is not None and each.id == entered.id), None)
+        return self._work.edit(before, entered) if before is not None else self._work.document(entered)
+
+    def action_join(self) -> None:
+        """Make this a further place of a defect that is alike: the next of them each time, once Ctrl+S says so."""
+        if not self.is_asking or not self._alike:
+            self._say("No documented defect is like this one.")
+            return
+        self._joins_at = 0 if self._joins_at is None else (self._joins_at + 1) % len(self._alike)
+        other = self._alike[self._joins_at]
+        more = " Ctrl+L: of another one." if len(self._alike) > 1 else ""
+        named = f"{other.id}. {other.headline}"
+        self._say(f"Ctrl+S keeps it as a further place of {named}.{more} Esc: a defect of its own.")
+
+    def action_try_steps(self) -> None:
+        """Run the acceptance steps on the page as it is."""
+        if self.is_asking:
+            self._say("Trying …")
+            self._try(self._entered())
+
+    @work(thread=True, exclusive=True, exit_on_error=False)
+    def _try(self, entered: Defect) -> None:
+        try:
+            tried = self._work.try_steps(entered)
+        except MurvelError as error:
+            self.app.call_from_thread(self._say, f"! {error}")
+            return
+        self.app.call_from_thread(self._tell, tried)
+
+    def _tell(self, tried: Tried) -> None:
+        if not self.is_asking:
+            return
+        area = self.query_one("#acceptance", TextArea)
+        if not area.text.strip():
+            area.text = tried.acceptance
+        self._say(tried.words if tried.is_well else f"! {tried.words}")
 
     def action_drop(self) -> None:
         """Close without keeping; where something was entered, only when asked twice."""
         if not self.is_asking:
             self._once_there(self.action_drop)
+            return
+        if self._joins_at is not None:
+            self._joins_at = None
+            self._say("")
             return
         if (self._is_draft or self._is_changed) and not self._warned:
             self._warned = True

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from functools import partial
 from typing import ClassVar
 
 from rich.table import Table
@@ -195,7 +194,7 @@ class DefectsView(View):
             if kept is not None:
                 self.post_message(Happened(f"Defect {kept.id} is changed. u takes it back."))
 
-        self.app.push_screen(DefectForm(defect, partial(self.work.edit, defect), self.work.note_draft), edited)
+        self.app.push_screen(DefectForm(defect, self.work), edited)
 
     def action_status(self) -> None:
         """Ask where the defects that are meant stand."""
