@@ -194,3 +194,30 @@ def test_the_command(page: Path, tmp_path: Path) -> None:
     assert murvel("retest", str(book), "shed.html").returncode == 2
     assert "did you mean" in murvel("retest", str(book), "shed.html").stderr
     assert murvel("retest", str(book), "--from", "x").returncode == 2
+
+
+def test_the_same_fault_in_several_places_is_repaired_where_all_are(tmp_path: Path) -> None:
+    names = ("a.html", "b.html")
+    broken = "<html lang=en><title>T</title><h1>T</h1><button class=x></button>"
+    book = tmp_path / "book.murvel"
+    for name in names:
+        (tmp_path / name).write_text(f"{broken}<p>and</p><button class=y></button>")
+        work = open_work(str(tmp_path / name), book)
+        with work.casebook:
+            for lead in work.survey.leads:
+                if lead.check.id == "control-unnamed":
+                    defect = work.evidence_of_leads(lead.node, lead.heard, [lead])
+                    known = work.defects()
+                    _ = work.join(defect, known[0]) if known else work.document(defect)
+    with Casebook(book) as casebook:
+        (kept,) = casebook.defects()
+        assert len(kept.further) == 3
+    assert murvel("retest", str(book), "--confirm").stdout.count("0 of 2 places are repaired") == 2
+    (tmp_path / "a.html").write_text((tmp_path / "a.html").read_text().replace("></button>", ">Lock</button>"))
+    one = murvel("retest", str(book), "a.html", "--confirm")
+    assert (one.returncode, "places on 1 other page" in one.stdout) == (1, True)
+    assert "no status has changed" in one.stderr
+    (tmp_path / "b.html").write_text((tmp_path / "a.html").read_text())
+    both = murvel("retest", str(book), "--confirm")
+    assert (both.returncode, both.stderr) == (0, "murvel: defect 1 is confirmed\n")
+    assert statuses(book) == [Status.CONFIRMED]

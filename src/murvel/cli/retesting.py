@@ -27,7 +27,8 @@ def chosen(book: Casebook, named: Sequence[str]) -> list[Page]:
     """
     pages = sorted(book.pages(), key=lambda page: page.id)
     if not named:
-        documented = {each.page for each in book.defects()}
+        defects = book.defects()
+        documented = {each.page for each in defects} | {place.page for each in defects for place in each.further}
         wanted = [page for page in pages if page.id in documented or book.judgements(page)]
         if not wanted:
             raise CasebookError("Nothing is documented in this casebook yet", "document a defect first.")

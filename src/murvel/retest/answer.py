@@ -50,6 +50,8 @@ class Answer:
         xpath: where its element stands now; empty if it is gone.
         line: the line of its start tag now, None if that is not known.
         moves: the moves that were made.
+        elsewhere: the casebook's numbers of other pages that the defect has places on, which are to be re-tested as
+            well before it is confirmed.
     """
 
     defect: Defect
@@ -61,16 +63,26 @@ class Answer:
     xpath: str = ""
     line: int | None = None
     moves: tuple[str, ...] = ()
+    elsewhere: frozenset[int] = frozenset()
 
     @property
     def next_status(self) -> Status | None:
         """The status it gets where the proposal is accepted, None if it keeps the one it has."""
+        if self.elsewhere and self.proposal is Proposal.CONFIRMED:
+            return None
         return self.proposal.status_after(self.status)
 
     @property
     def is_sure(self) -> bool:
         """Whether the proposal can be accepted without a look."""
         return self.sureness is Sureness.CERTAIN and self.proposal is not Proposal.CANNOT_TELL
+
+    @property
+    def rank(self) -> tuple[int, int]:
+        """What the answer that counts has least of, where a defect has several places."""
+        worst_first = (Proposal.STILL_FAILS, Proposal.CANNOT_TELL, Proposal.CONFIRMED)
+        surest_last = (Sureness.GONE, Sureness.LIKELY, Sureness.CERTAIN)
+        return worst_first.index(self.proposal), surest_last.index(self.sureness)
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from operator import attrgetter
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.status import Status
@@ -12,10 +13,11 @@ from murvel.checks.catalogue import Catalogue
 from murvel.checks.record import Record, record_of
 from murvel.page.document import Element
 from murvel.page.places import find_xpath
+from murvel.page.text import counted
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import Voice
 from murvel.retest.again import Found, find_again
-from murvel.retest.answer import Answer, ChangedEntry
+from murvel.retest.answer import Answer, ChangedEntry, Proposal
 from murvel.retest.defects import Judge
 from murvel.retest.verdicts import changed_entries
 from murvel.survey.entry import Judgement
@@ -28,12 +30,14 @@ class Before:
     """What is known of a page from before.
 
     Attributes:
-        defects: its defects, each with where it stands.
+        page: the casebook's number of it.
+        defects: the defects with places on it, each with where it stands.
         judged: what was said of entries of its survey, by their keys.
         takes: its takes that are kept, by the casebook's numbers.
         last: the number of the last of them, None if none is kept.
     """
 
+    page: int
     defects: Sequence[tuple[Defect, Status]]
     judged: Mapping[str, Judgement]
     takes: Mapping[int, ReadingSession]
@@ -76,12 +80,17 @@ def retest(
     Raises:
         MurvelError: the page does not answer, or a check cannot be run on it.
     """
-    found = _found(before, new.tree)
     judge = Judge(new, reopen, catalogue)
-    answers = [
-        judge.answer(defect, status, found.get(defect.id), before.takes.get(defect.take))
-        for defect, status in before.defects
-    ]
+    places = [(defect, each) for defect, _ in before.defects for each in _places_of(defect, before.page)]
+    found = _found(before, [each for _, each in places], new.tree)
+    answers = []
+    for defect, status in before.defects:
+        here = [
+            judge.answer(each, status, found.get(each), before.takes.get(each.take))
+            for whole, each in places
+            if whole is defect
+        ]
+        answers.append(_together(defect, here, before.page))
     survey = survey_of(new, catalogue)
     last = before.takes.get(before.last) if before.last is not None else None
     old = survey_of(last, catalogue) if last is not None else None
@@ -90,25 +99,46 @@ def retest(
     return Now(answers, new_leads, list(changed_entries(before.judged, old, survey)))
 
 
-def _found(before: Before, new: Tree) -> dict[int | None, Found]:
-    """The elements of defects as they were found again, by the numbers of the defects."""
-    found: dict[int | None, Found] = {}
+def _places_of(defect: Defect, page: int) -> list[Defect]:
+    """A defect as one for each of its places on a page; its steps are those of its first place."""
+    found = [defect] if defect.page == page else []
+    for each in defect.further:
+        if each.page == page:
+            there = replace(defect, take=each.take, place=each.place, heard=each.heard)
+            found.append(replace(there, page=page, steps=(), straight=(), acceptance="", further=()))
+    return found
+
+
+def _together(defect: Defect, answers: Sequence[Answer], page: int) -> Answer:
+    """What is said of a defect as a whole: it is repaired where all of its places are."""
+    counts = min(answers, key=attrgetter("rank"))
+    why = counts.why
+    if len(answers) > 1:
+        done = sum(each.proposal is Proposal.CONFIRMED for each in answers)
+        why = f"{why}; {done} of {len(answers)} places are repaired"
+    elsewhere = frozenset({defect.page, *(each.page for each in defect.further)} - {page})
+    if elsewhere and counts.proposal is Proposal.CONFIRMED:
+        why = f"{why}; it has places on {counted(len(elsewhere), 'other page', 'other pages')}"
+    return replace(counts, defect=defect, why=why, elsewhere=elsewhere)
+
+
+def _found(before: Before, places: Sequence[Defect], new: Tree) -> dict[Defect, Found]:
+    """The elements of defects as they were found again, for each of their places."""
+    found: dict[Defect, Found] = {}
     by_take: dict[int, list[tuple[Defect, Element]]] = {}
-    for defect, _ in before.defects:
-        take = before.takes.get(defect.take)
+    for place in places:
+        take = before.takes.get(place.take)
         if take is None:
-            same = _at_same_place(defect, new)
+            same = _at_same_place(place, new)
             if same is not None:
-                found[defect.id] = same
+                found[place] = same
             continue
-        element = find_xpath(take.tree.document, defect.place.xpath)
+        element = find_xpath(take.tree.document, place.place.xpath)
         if element is not None:
-            by_take.setdefault(defect.take, []).append((defect, element))
+            by_take.setdefault(place.take, []).append((place, element))
     for number, wanted in by_take.items():
         again = find_again(before.takes[number].tree, new, [element for _, element in wanted])
-        for defect, element in wanted:
-            if element in again:
-                found[defect.id] = again[element]
+        found |= {place: again[element] for place, element in wanted if element in again}
     return found
 
 

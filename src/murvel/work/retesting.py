@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from contextlib import ExitStack, suppress
+from dataclasses import replace
 
 from murvel.casebook.changes import NoStatus
 from murvel.casebook.records import Page, Take
@@ -14,7 +15,7 @@ from murvel.errors import MurvelError
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import Voice
-from murvel.retest.answer import Answer, PageRetest
+from murvel.retest.answer import Answer, PageRetest, Proposal
 from murvel.retest.page import Before, Now, retest
 from murvel.retest.takes import session_of_take
 from murvel.work.documenting import named
@@ -90,18 +91,34 @@ def _retest(
 def _before(casebook: Casebook, page: Page, stack: ExitStack) -> Before:
     """What the casebook knows of a page; takes that cannot be opened any more count as not kept."""
     statuses = casebook.statuses()
-    defects = [(each, standing(each, statuses)) for each in casebook.defects() if each.page == page.id]
+    here = [each for each in casebook.defects() if page.id in {each.page, *(one.page for one in each.further)}]
+    defects = [(each, standing(each, statuses)) for each in here]
     known = [each for each in casebook.takes() if each.is_kept and each.page == page.id]
     last = known[-1].id if known else None
     takes: dict[int, ReadingSession] = {}
-    for number in {defect.take for defect, _ in defects} | ({last} if last is not None else set()):
+    wanted = {each.take for each in here if each.page == page.id}
+    wanted |= {place.take for each in here for place in each.further if place.page == page.id}
+    for number in wanted | ({last} if last is not None else set()):
         with suppress(MurvelError):
             content = casebook.content(number)
             if content is not None:
                 session = takes[number] = session_of_take(content, page.address, page.width)
                 if session.stage is not None:
                     stack.callback(session.stage.close)
-    return Before(defects, casebook.judgements(page), takes, last)
+    return Before(page.id, defects, casebook.judgements(page), takes, last)
+
+
+def settle(results: Sequence[PageRetest]) -> None:
+    """Settle the answers of defects with places on several pages, where all of these were re-tested."""
+    done: dict[int | None, set[int]] = {}
+    for result in results:
+        for each in result.answers:
+            if each.proposal is Proposal.CONFIRMED:
+                done.setdefault(each.defect.id, set()).add(result.page.id)
+    for result in results:
+        result.answers = [
+            replace(each, elsewhere=each.elsewhere - done.get(each.defect.id, set())) for each in result.answers
+        ]
 
 
 def accept(casebook: Casebook, answers: Sequence[Answer], reason: str) -> list[Answer]:
@@ -115,12 +132,12 @@ def accept(casebook: Casebook, answers: Sequence[Answer], reason: str) -> list[A
     Returns:
         Those whose defects have another status now.
     """
-    changed = []
+    changed: list[Answer] = []
     with casebook.together():
         before = []
         for answer in answers:
             status, defect = answer.next_status, answer.defect.id
-            if status is not None and defect is not None:
+            if status is not None and defect is not None and all(each.defect.id != defect for each in changed):
                 change = casebook.keep_status(defect, status, f"{reason}: {answer.why}")
                 before.append(NoStatus(change, defect))
                 changed.append(answer)

@@ -45,7 +45,7 @@ def retest(
     from murvel.report.errors import ReportError
     from murvel.report.retest import render_retest
     from murvel.retest.answer import Proposal
-    from murvel.work.retesting import accept, retest_page
+    from murvel.work.retesting import accept, retest_page, settle
 
     where = moved(old, new)
     catalogue = catalogue_here()
@@ -56,6 +56,7 @@ def retest(
             for done, page in enumerate(wanted):
                 progress.tell(done, len(wanted))
                 results.append(retest_page(book, page, where(page.address), asked.setup(page.width), catalogue))
+        settle(results)
         write_out(render_retest(results, form), output, "report", ReportError, force=force)
         if confirm:
             changed = accept(book, [each for page in results for each in page.answers if each.is_sure], "re-tested")
@@ -63,5 +64,5 @@ def retest(
             print_error(words or "no status has changed")
     if any(page.failure is not None for page in results):
         raise typer.Exit(Exit.ERROR)
-    if any(each.proposal is not Proposal.CONFIRMED for page in results for each in page.answers):
+    if any(each.proposal is not Proposal.CONFIRMED or each.elsewhere for page in results for each in page.answers):
         raise typer.Exit(Exit.FAILS)
