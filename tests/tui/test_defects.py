@@ -16,6 +16,7 @@ from murvel.tui.views.defects import DefectsView
 from murvel.tui.views.view import ToDocument
 from murvel.tui.widgets.lines import MessageLine, TopLine
 from murvel.tui.widgets.options import Options
+from murvel.tui.widgets.rows import Rows
 from tests.support import DEMO
 from tests.tui.conftest import Opened
 from tests.tui.support import heard, line, page, press, until, work
@@ -182,13 +183,13 @@ async def test_a_terminal_too_small_for_a_list_takes_its_keys(opened: Opened, ke
 async def test_a_click_picks_a_defect_and_two_go_there(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "d", "ctrl+s", "ctrl+s", "right_square_bracket", "i", "d", "ctrl+s", "ctrl+s", "home", "5")
-        listed = page(pilot).query_one(DefectsView).query_one(OptionList)
-        for row in (1, 3):
+        listed = page(pilot).query_one(DefectsView).query_one(Rows)
+        for row in (1, 2):
             await pilot.click(listed, offset=(8, row))
             await pilot.pause()
             assert page(pilot).front == "defects"
-            assert listed.highlighted == row // 2
-        await pilot.click(listed, offset=(8, 3), times=2)
+            assert listed.at == row - 1
+        await pilot.click(listed, offset=(8, 2), times=2)
         await pilot.pause()
         assert heard(pilot) == "logo.png, image, link"
 

@@ -61,6 +61,7 @@ class CasebookFile:
         self._lock: int | None = None
         self._turn = RLock()  # a page is opened in a thread of its own
         self._depth = 0
+        self.is_read_only = read_only
         new = self._check_file(read_only)
         if not read_only:
             self._take_lock()
@@ -184,12 +185,17 @@ class CasebookFile:
                 connection.commit()
             except _FAILURES as error:
                 connection.rollback()
+                self._forget()
                 raise self._explained(error) from error
             except BaseException:
                 connection.rollback()
+                self._forget()
                 raise
             finally:
                 self._depth = 0
+
+    def _forget(self) -> None:
+        """Forget what was read: a change was given up."""
 
     def _read(self, query: sa.Select[Any]) -> list[sa.Row[Any]]:
         with self._turn:

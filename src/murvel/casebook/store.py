@@ -32,7 +32,14 @@ from murvel.survey.entry import OPEN, Judgement, Verdict
 
 
 class Casebook(CasebookFile):
-    """An open casebook; `CasebookFile` says how it is opened and closed."""
+    """An open casebook; `CasebookFile` says how it is opened and closed.
+
+    Defects and statuses are asked for at every key. They are read once, and again after each of their changes: nobody
+    else writes the file. One that is only read is read each time.
+    """
+
+    _defects: list[Defect] | None = None
+    _statuses: dict[int, list[StatusChange]] | None = None
 
     # Pages and takes
 
@@ -187,11 +194,18 @@ class Casebook(CasebookFile):
 
     def defects(self) -> list[Defect]:
         """Return all defects in the order they were documented in."""
-        return self._made(sa.select(schema.defects).order_by(schema.defects.c.id), rows.defect_of, "defect")
+        if self._defects is None or self.is_read_only:
+            query = sa.select(schema.defects).order_by(schema.defects.c.id)
+            self._defects = self._made(query, rows.defect_of, "defect")
+        return list(self._defects)
+
+    def _forget(self) -> None:
+        self._defects = self._statuses = None
 
     def keep_defect(self, defect: Defect) -> Defect:
         """Keep a defect, a new one or a changed one, and return it with its id; a deleted one comes back."""
         values = values_of(defect)
+        self._forget()
         with self._change() as connection:
             if defect.id is not None:
                 table = schema.defects
@@ -204,6 +218,7 @@ class Casebook(CasebookFile):
 
     def delete_defect(self, identifier: int) -> None:
         """Delete a defect; its id is not used again."""
+        self._forget()
         with self._change() as connection:
             connection.execute(sa.delete(schema.defects).where(schema.defects.c.id == identifier))
 
@@ -211,20 +226,24 @@ class Casebook(CasebookFile):
 
     def statuses(self) -> dict[int, list[StatusChange]]:
         """Return the statuses that were given to each defect, in the order they were given in."""
-        query = sa.select(schema.statuses).order_by(schema.statuses.c.id)
-        found: dict[int, list[StatusChange]] = {}
-        for each in self._made(query, rows.status_of, "status"):
-            found.setdefault(each.defect, []).append(each)
-        return found
+        if self._statuses is None or self.is_read_only:
+            query = sa.select(schema.statuses).order_by(schema.statuses.c.id)
+            found: dict[int, list[StatusChange]] = {}
+            for each in self._made(query, rows.status_of, "status"):
+                found.setdefault(each.defect, []).append(each)
+            self._statuses = found
+        return dict(self._statuses)
 
     def keep_status(self, defect: int, status: Status, reason: str = "", until: str = "") -> int:
         """Give a defect a status; return the number of the change."""
+        self._forget()
         values = {"defect": defect, "status": status.value, "reason": storable(reason), "until": until, "at": _now()}
         with self._change() as connection:
             return _key(connection.execute(sa.insert(schema.statuses).values(**values)))
 
     def drop_status(self, change: int) -> None:
         """Take back a status that was given."""
+        self._forget()
         with self._change() as connection:
             connection.execute(sa.delete(schema.statuses).where(schema.statuses.c.id == change))
 

@@ -13,21 +13,20 @@ from textual.binding import BindingType
 from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
-from textual.widgets.option_list import Option
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.listing import Listing
 from murvel.casebook.pictures import write
 from murvel.casebook.status import StatusChange, standing
+from murvel.page.text import visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.views.view import Happened, ToFront, ToPage, ToRetest, View
-from murvel.tui.widgets.defect_facts import defect_lines, whole_defect
-from murvel.tui.widgets.options import Options, PickedOptions
+from murvel.tui.widgets.defect_facts import defect_line, whole_defect
 from murvel.tui.widgets.palette import part_styles
-from murvel.tui.widgets.rows import Beside
+from murvel.tui.widgets.rows import Beside, Rows
 from murvel.work.documenting import named
 from murvel.work.opening import WantedPage
 from murvel.work.work import Work
@@ -80,9 +79,7 @@ class DefectsView(View):
     def compose(self) -> ComposeResult:
         """The list and the whole of one."""
         with Beside():
-            listed = PickedOptions()
-            listed.border_title = "Documented"
-            yield listed
+            yield Rows[Defect | str](self._line)
             whole = VerticalScroll(Static())
             whole.border_title = "Defect"
             yield whole
@@ -94,8 +91,7 @@ class DefectsView(View):
 
     def watch_drawn(self) -> None:
         """Show the defects as they are documented now."""
-        listed = self.query_one(Options)
-        at, stood = listed.highlighted or 0, self._stood
+        stood = self._stood
         if stood is None and self.picked is not None:
             stood = self.picked.id
         every = self.work.defects()
@@ -103,19 +99,19 @@ class DefectsView(View):
         addresses = {page.id: page.address for page in self.work.casebook.pages()}
         self._shown = shown = self._listing.shown(every, self._statuses, addresses)
         self._ticked &= {each.id for each in every if each.id is not None}
-        styles = part_styles(self.app)
-        listed.clear_options()
-        group = None
+        rows: list[Defect | str] = []
+        group = ""
         for each in shown:
             before, group = group, self._listing.group(each, self._statuses, addresses)
-            listed.add_option(Option(self._lines(each, styles, group if group != before else "")))
+            rows += [group, each] if group != before else [each]
+        listed = self._rows
+        at = next((at for at, each in enumerate(rows) if isinstance(each, Defect) and each.id == stood), listed.at)
+        listed.show_rows(rows, at if at or not rows or isinstance(rows[0], Defect) else 1)
         listed.border_title = f"Documented, {self._listing.about}" if self._listing.about else "Documented"
         hidden = len(every) - len(shown)
         ticked = f"{len(self._ticked)} ticked" if self._ticked else ""
         listed.border_subtitle = ", ".join(filter(None, (ticked, f"{hidden} not shown" if hidden else "")))
-        at = next((index for index, each in enumerate(shown) if each.id == stood), min(at, len(shown) - 1))
         self._stood = None
-        listed.highlighted = at if shown else None
         self._show_picked()
 
     def stand_at(self, about: int | str | None) -> None:
@@ -126,8 +122,12 @@ class DefectsView(View):
     @property
     def picked(self) -> Defect | None:
         """The defect that is picked, None if there is none."""
-        at = self.query_one(Options).highlighted
-        return self._shown[at] if at is not None and at < len(self._shown) else None
+        picked = self._rows.picked
+        return picked if isinstance(picked, Defect) else None
+
+    @property
+    def _rows(self) -> Rows[Defect | str]:
+        return self.query_one(Rows)
 
     @property
     def _meant(self) -> list[Defect]:
@@ -138,13 +138,13 @@ class DefectsView(View):
     @property
     def for_keys(self) -> Widget:
         """The list."""
-        return self.query_one(Options)
+        return self._rows
 
-    def _lines(self, defect: Defect, styles: dict[str, str], group: str) -> Table:
-        line = f"line {defect.place.line}" if defect.place.line else ""
-        where = line if self.work.is_here(defect) else "on another page"
-        status = standing(defect, self._statuses)
-        return defect_lines(defect, status, where, styles, is_ticked=defect.id in self._ticked, group=group)
+    def _line(self, row: Defect | str, width: int) -> Text:
+        styles = part_styles(self.app)
+        if isinstance(row, str):
+            return Text(visible(row), styles["mark"])
+        return defect_line(row, standing(row, self._statuses), styles, is_ticked=row.id in self._ticked)
 
     def _show_picked(self) -> None:
         self.query_one(Static).update(self._whole(self.picked))
@@ -161,11 +161,11 @@ class DefectsView(View):
             defect, standing(defect, self._statuses), changes, words, self.work.pictures(defect), styles
         )
 
-    def on_option_list_option_highlighted(self) -> None:
+    def on_rows_picked(self) -> None:
         """Show the whole of the defect one stands at."""
         self._show_picked()
 
-    def on_option_list_option_selected(self) -> None:
+    def on_rows_chosen(self) -> None:
         """Go to the place of the defect that was chosen."""
         self.action_go_there()
 
@@ -245,7 +245,7 @@ class DefectsView(View):
         """Tick the defect one stands at, or no more; then go on."""
         if self.picked is not None and self.picked.id is not None:
             self._ticked ^= {self.picked.id}
-            at = self.query_one(Options).highlighted or 0
+            at = self._shown.index(self.picked)
             self._stood = self._shown[min(at + 1, len(self._shown) - 1)].id
             self.post_message(Happened())
 

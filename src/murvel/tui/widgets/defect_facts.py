@@ -16,36 +16,30 @@ from murvel.tui.widgets.palette import WEIGHT
 from murvel.tui.widgets.wording import facts_table
 
 _LABEL_WIDTH = 17
-_NUMBER_WIDTH = 6
+_NUMBER_WIDTH = 4
 _TICKED = "■"
 _FREE = " "
 
 
-def defect_lines(
-    defect: Defect, status: Status, where: str, styles: dict[str, str], *, is_ticked: bool, group: str
-) -> Table:
-    """Return a defect as it stands in a list: its title, and below it a line of facts.
+def defect_line(defect: Defect, status: Status, styles: dict[str, str], *, is_ticked: bool) -> Text:
+    """Return a defect as it stands in a list, on one line.
 
     Args:
         defect: the defect.
         status: where it stands.
-        where: its line, or that it is elsewhere.
         styles: `part_styles`.
         is_ticked: whether it is one of those that are changed together.
-        group: what its group is called where it is the first of one, else empty.
     """
-    title = Text(visible(defect.headline), styles["strong"])
-    line = Text(f"{WEIGHT[defect.impact]} ", styles["mark"])
-    line.append(f"{defect.impact.value:<11}", styles["plain"])
-    line.append(f"{status:<11}", styles["state"])
-    line.append(f"{defect.criterion or 'no criterion':<13}", styles["role"])
-    line.append(where, styles["faint"])
+    line = Text()
+    line.append(f"{_TICKED if is_ticked else _FREE} ", styles["strong"])
+    line.append(f"{defect.id or '':>{_NUMBER_WIDTH}} ", styles["faint"])
+    line.append(f"{WEIGHT[defect.impact]} ", styles["mark"])
+    line.append(f"{status:<10} ", styles["state"])
+    line.append(visible(defect.headline), styles["strong"])
+    line.append(f"  {defect.criterion}", styles["role"])
     if defect.tags:
         line.append(f"  {visible(' '.join(defect.tags))}", styles["value"])
-    rows = [(f"{_TICKED if is_ticked else _FREE} {defect.id}", title), ("", line)]
-    if group:
-        rows.insert(0, ("", Text(visible(group), styles["mark"])))
-    return facts_table(rows, styles["faint"], _NUMBER_WIDTH)
+    return line
 
 
 def whole_defect(
@@ -86,8 +80,6 @@ def whole_defect(
         ("pictures", ", ".join(each.name for each in pictures), "plain"),
     )
     rows = [(label, Text(visible(value, keep_lines=True), styles[style])) for label, value, style in facts if value]
-    if place.snippet:
-        rows.append(("", Text(visible(place.snippet, keep_lines=True), styles["role"])))
     for number, each in enumerate(defect.further):
         line = Text(f"{visible(each.place.words)}, {each.place.in_source}", styles["plain"])
         rows.append(("" if number else "also at", line))
@@ -98,6 +90,8 @@ def whole_defect(
     rows.extend(_moves("or straight on", defect.straight, styles))
     if defect.acceptance:
         rows.append(("repaired when", Text(visible(defect.acceptance.rstrip(), keep_lines=True), styles["state"])))
+    if place.snippet:
+        rows.append(("markup", Text(visible(place.snippet, keep_lines=True), styles["role"])))
     return facts_table(rows, styles["faint"], _LABEL_WIDTH)
 
 
