@@ -249,7 +249,7 @@ async def test_a_retest_in_the_application(opened: Opened, tmp_path: Path) -> No
         await until(pilot, lambda: bool(dialog._rows))
         assert [each.proposal.value for each in dialog._rows[:2]] == ["still fails", "confirmed"]
         await press(pilot, "enter")
-        assert "2 is confirmed. u takes it back" in message(pilot)
+        assert "1 defect confirmed. u takes it back" in message(pilot)
         assert {number: changes[-1].status.value for number, changes in done.statuses().items()} == {2: "confirmed"}
         await press(pilot, "u")
         assert done.statuses() == {}

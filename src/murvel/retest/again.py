@@ -20,6 +20,8 @@ from murvel.tree.model import Tree
 _LEAST = 0.3
 """With less likeness than this, an element counts as gone."""
 _CERTAIN = 0.5
+_SEVERAL = 2
+"""With less likeness than that, so many names of its own make it certain, as its id and the name of its field."""
 _LEAD = 0.08
 """By so much likeness the best one has to be ahead of all others to be certain."""
 _RARE = 50
@@ -106,15 +108,16 @@ class Search:
         likeness, best = ranked[0]
         lead = likeness - ranked[1][0] if len(ranked) > 1 else likeness
         names = [trait for trait in traits if self._is_name(trait)]
-        is_named = any(trait in self._shared[best] for trait in names)
+        shared = sum(trait in self._shared[best] for trait in names)
         is_contradicted = any(
             len(self._now[trait]) == 1 and self._now[trait][0] is not best for trait in names if trait[0] != "text"
         )
-        is_certain = (
-            likeness >= _CERTAIN
-            and not is_contradicted
-            and ((is_named and lead >= _LEAD) or self._is_only_one(element, best) or self._is_in_place(element, best))
-        )
+        is_named = shared > 0 and lead >= _LEAD
+        if likeness < _CERTAIN:
+            is_certain = is_named and shared >= _SEVERAL
+        else:
+            is_certain = is_named or self._is_only_one(element, best) or self._is_in_place(element, best)
+        is_certain = is_certain and not is_contradicted
         return Found(best, likeness, is_certain)
 
     def _is_in_place(self, element: Element, best: Element) -> bool:

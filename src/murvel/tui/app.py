@@ -6,6 +6,7 @@ import asyncio
 import os
 import signal
 import traceback
+from collections import Counter
 from contextlib import suppress
 from dataclasses import replace
 from functools import partial
@@ -21,7 +22,7 @@ from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.files.writing import write_text
-from murvel.page.text import visible
+from murvel.page.text import counted, visible
 from murvel.retest.answer import Answer
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.actions import AllActions, Group
@@ -185,8 +186,9 @@ class MurvelApp(App[None]):
             except MurvelError as error:
                 self._say(str(error), error=True)
             else:
-                words = ", ".join(f"{each.defect.id} is {each.next_status}" for each in changed)
-                self._say(f"Defect {words}. u takes it back.")
+                counts = Counter(each.next_status for each in changed)
+                words = ", ".join(f"{counted(count, 'defect', 'defects')} {status}" for status, count in counts.items())
+                self._say(f"Re-tested: {words}. u takes it back.")
 
         retest = partial(retest_page, self.casebook, page, address, setup, self._catalogue)
         self.push_screen(Retesting(page, address, retest), answered)
