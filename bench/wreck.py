@@ -16,8 +16,11 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 from tests.casebook.support import a_defect, a_tree, damage, keep_one_of_each, read_all
 from tests.support import document_of
 
+from murvel.casebook.changes import NoStatus
+from murvel.casebook.defect import Defect
 from murvel.casebook.inspection import inspect
 from murvel.casebook.records import Left
+from murvel.casebook.status import Status
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
 from murvel.survey.entry import Judgement, Verdict
@@ -26,8 +29,14 @@ MOST_SECONDS = 0.15
 """How long a program keeps things, at most, before it is killed."""
 
 
+def number_of(defect: Defect) -> int:
+    """The number of a kept defect."""
+    assert defect.id is not None
+    return defect.id
+
+
 def keep_on(path: Path, said: int) -> None:
-    """Keep defects, drafts, takes and verdicts without end, and say the number of each defect once it is kept."""
+    """Keep defects, drafts, takes, verdicts and statuses without end; say the number of each defect once it is kept."""
     with Casebook(path) as book:
         while True:
             defect = book.keep_defect(a_defect(book))
@@ -37,6 +46,11 @@ def keep_on(path: Path, said: int) -> None:
             take = book.keep_take(page, document_of(f"<p>{defect.id}"), a_tree)
             book.judge(page.id, take.id, f"entry {defect.id}", Judgement(Verdict.PASS))
             book.leave(page, Left(f"/html[{defect.id}]", None))
+            with book.together():
+                change = book.keep_status(number_of(defect), Status.REPAIRED, "soon")
+                book.remember("a status", NoStatus(change, number_of(defect)))
+            if number_of(defect) % 3 == 0:
+                book.take_back()
 
 
 def kill(path: Path, random: Random) -> str:
@@ -60,6 +74,12 @@ def kill(path: Path, random: Random) -> str:
         return "the casebook is gone" if announced else ""
     with Casebook(path) as book:
         kept = {each.id for each in book.defects()}
+        given = {change.id for changes in book.statuses().values() for change in changes}
+        remembered = book.take_back()
+        if remembered is not None and not given >= {
+            each.change for each in remembered.before if isinstance(each, NoStatus)
+        }:
+            return f"what could be taken back was not there: {remembered}"
     read_all(path)
     damaged = inspect(path).damaged
     lost = set(announced) - kept

@@ -52,7 +52,10 @@ def test_a_defect_is_documented_question_by_question(tmp_path: Path) -> None:
     )
     assert "It is one of: blocks, hinders, slows, irritates, not rated." in lines
     assert "Defect 1 is kept in b.murvel." in lines
-    assert "1. Nameless: heard main, group About you, Name (required), text box, required, should be Your name" in lines
+    assert (
+        "1. Nameless (open): heard main, group About you, Name (required), text box, required, should be Your name"
+        in lines
+    )
     assert lines[-1] == "Nothing was documented."
 
 
@@ -201,5 +204,34 @@ def test_the_survey_is_judged_and_documented_line_by_line(tmp_path: Path) -> Non
     assert "There is no list 'songs'" in text
     assert "fields has entries from 1 to 5; name one of these." in lines
     assert "A verdict is one of: pass, fail, context, open." in lines
-    assert "1. Control without a name: heard button, should be what it does, then “button”" in lines
+    assert "1. Control without a name (open): heard button, should be what it does, then “button”" in lines
     assert "21 stops; no main content; no skip link" in lines
+
+
+def test_defects_are_listed_changed_tried_and_re_tested_line_by_line(tmp_path: Path) -> None:
+    page = tmp_path / "gate.html"
+    page.write_text("<html lang=en><title>Gate</title><h1>Gate</h1><button></button><img src=a.png>")
+    repaired = tmp_path / "new.html"
+    repaired.write_text(page.read_text().replace("</button>", "Open</button>"))
+    lines = dialogue(
+        tmp_path, str(page), "survey fields", "document fields 1", "", "", "", "", "", "document images 1", "", "", "", "", "",
+        "tag 1,2 gate", "status 1 repaired", "edit 2 impact slows", "edit 2 impct x", "defects by status gate", "defects by colour",
+        "defect 1", "steps 1", f"retest {repaired}", "retest accept", "retest accept", "defect 9", "delete 2", "undo", "undo",
+    )  # fmt: skip
+    text = "\n".join(lines)
+    assert "Defects 1, 2 are tagged gate." in lines
+    assert "There is no field 'impct'; did you mean 'impact'?" in lines
+    assert text.index("\nopen\n2. ") < text.index("\nrepaired\n1. ")
+    assert "2 documented." in lines
+    assert "There is no order 'colour'" in text
+    assert "repaired when:     not noticed: control-unnamed" in lines
+    assert any(line.startswith("1 of 1 fail now, as they should: still noticed") for line in lines)
+    assert "    confirmed: what is expected is so" in lines
+    assert lines[-6:] == [
+        "Defect 1 is confirmed.",
+        "Nothing was re-tested yet.",
+        "There is no defect '9'; defects lists them.",
+        "Defect 2 is deleted.",
+        "Taken back: deleting defect 2.",
+        "Taken back: re-testing defect 1.",
+    ]

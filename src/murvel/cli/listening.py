@@ -11,9 +11,11 @@ from dataclasses import replace
 from pathlib import Path
 
 from murvel.casebook.defect import Defect, Impact
+from murvel.cli.defects import DEFECT_COMMANDS, Defects
 from murvel.cli.explaining import explanation_lines
 from murvel.cli.surveying import SURVEY_COMMANDS, Surveying
 from murvel.errors import MurvelError
+from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.page.text import visible
 from murvel.reader import acting
 from murvel.reader.commands import COMMANDS, command
@@ -41,8 +43,7 @@ _OWN = {
     "keyboard": "list the Tab stops beside the reading order, and what Tab does not reach",
     "keyboard keys": "in a browser, press Tab through the whole page, on and back, and list where it went",
     "walk": "begin to keep what is done and heard as a walk; once more: write it into a file",
-    "defects": "list the defects that are documented",
-    "status N WORDS": "say where a defect stands: repaired, confirmed, reopened, open, or accepted REASON until DAY",
+    **DEFECT_COMMANDS,
     "undo": "take back what was documented or judged last",
     "quit": "keep the place and leave",
 }
@@ -57,8 +58,9 @@ class Listening:
         is_over: whether it was left.
     """
 
-    def __init__(self, work: Work, voice_folder: Path, is_interactive: bool) -> None:
+    def __init__(self, work: Work, voice_folder: Path, is_interactive: bool, setup: Setup = DEFAULT_SETUP) -> None:
         self.work = work
+        self._defects = Defects(work, setup)
         self._surveying = Surveying(work)
         self._voice_folder = voice_folder
         self.is_over = False
@@ -115,12 +117,6 @@ class Listening:
                 yield from self._why()
             case "document":
                 yield from self._begin_document(self.work.evidence())
-            case "defects":
-                defects = self.work.defects()
-                for each in defects:
-                    heard, expected = visible(each.heard), visible(each.expected)
-                    yield f"{each.id}. {visible(each.headline)}: heard {heard}, should be {expected}"
-                yield f"{len(defects)} documented."
             case "undo":
                 change = self.work.undo()
                 yield f"Taken back: {change.words}." if change is not None else "There is nothing to take back."
@@ -141,8 +137,6 @@ class Listening:
                 yield from self._surveying.entry(words.partition(" ")[2])
             case other if other.split()[0] == "judge":
                 yield from self._surveying.judge(words.partition(" ")[2])
-            case other if other.startswith("status "):
-                yield self._give_status(words.partition(" ")[2])
             case other if other.startswith("document "):
                 named, _ = self._surveying.named(words.partition(" ")[2])
                 yield from self._begin_document(self.work.evidence_of_entry(named))
@@ -152,15 +146,8 @@ class Listening:
                 session.change_voice(voice)
                 yield from (visible(each.line) for each in session.log[known:])
             case _:
-                yield from self._move(words)
-
-    def _give_status(self, words: str) -> str:
-        number, _, said = words.partition(" ")
-        defect = next((each for each in self.work.defects() if str(each.id) == number), None)
-        if defect is None:
-            return f"There is no defect {visible(number)!r}; defects lists them."
-        status = self.work.give_status([defect], said)
-        return f"Defect {defect.id} is {status}: {status.meaning}."
+                told = self._defects.answer(words)
+                yield from told if told is not None else self._move(words)
 
     def _move(self, words: str) -> Iterator[str]:
         """Do a move; then time passes until all of it was spoken, and live regions have their say."""

@@ -24,7 +24,7 @@ def render_retest(pages: Sequence[PageRetest], form: RetestFormat) -> str:
     """Return what came of a re-test in one of the forms."""
     if form is RetestFormat.JSON:
         return dumped({"format": "murvel-retest", "version": 1, "pages": [_data(each) for each in pages]})
-    return "".join(f"{visible(line)}\n" for page in pages for line in _lines(page)) + f"{_counts(pages)}\n"
+    return "".join(f"{visible(line)}\n" for page in pages for line in page_lines(page)) + f"{_counts(pages)}\n"
 
 
 def _counts(pages: Sequence[PageRetest]) -> str:
@@ -36,7 +36,8 @@ def _counts(pages: Sequence[PageRetest]) -> str:
     return f"{counted(len(pages), 'page', 'pages')}: {words}{more}"
 
 
-def _lines(page: PageRetest) -> Iterator[str]:
+def page_lines(page: PageRetest) -> Iterator[str]:
+    """Yield in lines what came of a page."""
     where = page.address if page.address == page.page.address else f"{page.page.address}, found at {page.address}"
     if page.failure is not None:
         yield f"{where}: not re-tested: {page.failure}"

@@ -131,7 +131,7 @@ def listen(
             work.session.change_voice(voice_of(voice))
         if page == STANDARD_INPUT:
             take_keys_from_terminal()
-        listening = Listening(work, voice_folder(), sys.stdin.isatty())
+        listening = Listening(work, voice_folder(), sys.stdin.isatty(), asked.setup())
         print_lines(listening.arrive())
         asked.tell(work.session.tree.document.problems)
         for each in (signal.SIGTERM, signal.SIGHUP):
