@@ -221,3 +221,13 @@ def test_the_same_fault_in_several_places_is_repaired_where_all_are(tmp_path: Pa
     both = murvel("retest", str(book), "--confirm")
     assert (both.returncode, both.stderr) == (0, "murvel: defect 1 is confirmed\n")
     assert statuses(book) == [Status.CONFIRMED]
+
+
+def test_steps_become_walks_that_guard_the_repair(page: Path, tmp_path: Path) -> None:
+    book = documented(page, "control-unnamed")
+    told = murvel("casebook", "walks", str(book), "--to", str(tmp_path / "walks"))
+    assert told.stdout.splitlines() == [str(tmp_path / "walks" / "defect-1.walk.yaml")]
+    assert murvel("walk", str(tmp_path / "walks")).returncode == 1
+    page.write_text(PAGE.replace("lock>", "lock>Lock"))
+    assert murvel("walk", str(tmp_path / "walks")).returncode == 0
+    assert murvel("casebook", "walks", str(book), "--defect", "2").returncode == 1

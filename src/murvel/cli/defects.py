@@ -19,7 +19,7 @@ from murvel.work.retesting import accept, retest_page
 from murvel.work.work import Work
 
 DEFECT_COMMANDS = {
-    "defects [by ORDER] [WORDS]": "list the defects, by impact, status, criterion, page or tag; only those with some words",
+    "defects [by ORDER] [WORDS]": "list defects, by impact, status, criterion, page or tag; those with some words",
     "defect N": "show all of a defect",
     "edit N FIELD WORDS": "change a defect's title, heard, expected, impact, criterion, repair or notes",
     "status N,N WORDS": "say where defects stand: repaired, confirmed, reopened, open, or accepted REASON until DAY",

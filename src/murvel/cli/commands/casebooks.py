@@ -54,3 +54,20 @@ def write_pictures(
     with Casebook(casebook, read_only=True) as book:
         if not print_lines(str(path) for path in write(book.pictures(defect), folder)):
             raise typer.Exit(Exit.NOTHING_FOUND)
+
+
+@casebooks.command("walks")
+def write_walks(
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook.")],
+    folder: Annotated[Path, typer.Option("--to", metavar="FOLDER", help="Where the files are written.")] = Path(),
+    defect: Annotated[int | None, typer.Option("--defect", metavar="NUMBER", help="Only that of one defect.")] = None,
+) -> None:
+    """Write the acceptance steps of defects as walks, for murvel walk, and print their paths."""
+    from murvel.casebook.store import Casebook
+    from murvel.work.guards import write_guards
+
+    with Casebook(casebook, read_only=True) as book:
+        wanted = [each for each in book.defects() if defect is None or each.id == defect]
+        pages = {page.id: page for page in book.pages()}
+        if not print_lines(str(path) for path in write_guards(wanted, pages, folder)):
+            raise typer.Exit(Exit.NOTHING_FOUND)
