@@ -132,7 +132,7 @@ class MurvelApp(App[None]):
 
     def _open_wanted(self, wanted: WantedPage) -> None:
         setup = replace(self._openings[-1].setup, width=wanted.width)
-        self.open_page(Opening(wanted.address, setup, wanted.defect))
+        self.open_page(Opening(wanted.address, setup, wanted.defect, wanted.walk))
 
     def _opened(self, opening: Opening, answer: Work | MurvelError | None) -> None:
         if isinstance(answer, Work):
@@ -146,10 +146,10 @@ class MurvelApp(App[None]):
 
     def _show_page(self, work: Work, opening: Opening) -> None:
         work.voice_folder = self.settings.voice_folder
-        work.arrive()
+        work.arrive(goes_back=opening.walk is None)
         words = (work.go_to(opening.defect) or "") if opening.defect is not None else ""
         self._remember(work)
-        screen = PageScreen(work, self.settings.keymap, words)
+        screen = PageScreen(work, self.settings.keymap, words, opening.walk)
         if self.page is None:
             self.push_screen(screen)
         else:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from threading import Lock
 from typing import ClassVar
 
@@ -16,6 +17,7 @@ from textual.widgets import ContentSwitcher
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
+from murvel.page.loading.addresses import is_web_address
 from murvel.page.text import counted
 from murvel.reader.timing import clock
 from murvel.report.charts import CHARTS
@@ -25,14 +27,19 @@ from murvel.report.formats import ChartKind
 from murvel.stage.stage import Stage
 from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
 from murvel.tui.dialogs.actions import Group
+from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.looking import Looking
 from murvel.tui.dialogs.problems import Problems
 from murvel.tui.dialogs.two_colours import TwoColours
+from murvel.tui.dialogs.walking import Walking
 from murvel.tui.registry import APP_ACTIONS, NUMBERED, PAGE_ACTIONS, VIEW_ACTIONS, VIEWS
-from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, View
+from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, ToPage, View
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, Tab, TopLine
 from murvel.walks.errors import WalkError
+from murvel.walks.reading import SUFFIXES, read_walk
+from murvel.walks.walk import Walk
+from murvel.work.opening import WantedPage
 from murvel.work.work import Work
 
 _KEEP_PLACE_EVERY = 2.0
@@ -55,6 +62,7 @@ class PageScreen(Screen[None]):
         work: the open page with its casebook.
         keymap: the keys a person chose.
         words: what the person is told at first.
+        walk: the walk that is made on the page in the open, None for none.
     """
 
     BINDINGS: ClassVar[list[BindingType]] = bindings(PAGE_ACTIONS)
@@ -64,8 +72,9 @@ class PageScreen(Screen[None]):
     front: var[str] = var("", init=False)
     """The name of the view in front."""
 
-    def __init__(self, work: Work, keymap: Keymap, words: str = "") -> None:
+    def __init__(self, work: Work, keymap: Keymap, words: str = "", walk: Walk | None = None) -> None:
         super().__init__()
+        self._walk = walk
         self.work = work
         self._keymap = keymap
         self._words = words
@@ -102,7 +111,9 @@ class PageScreen(Screen[None]):
         else:
             self._say(self._words)
         draft = self.work.draft
-        if draft is not None:
+        if self._walk is not None:
+            self.app.push_screen(Walking(self._walk, self.work.session, self._show))
+        elif draft is not None:
             self._go_on_with(draft)
 
     # What is shown
@@ -280,6 +291,26 @@ class PageScreen(Screen[None]):
         except WalkError as error:
             self._say(str(error), error=True)
         self._show_lines()
+
+    def action_replay(self) -> None:
+        """Ask for a walk, and make it on its page in the open, which is opened anew for it."""
+        beside = self.work.casebook.path.parent
+        files = [each for each in beside.glob("*") if each.name.endswith(SUFFIXES)]
+        newest = max(files, key=lambda each: each.stat().st_mtime, default=None)
+
+        def given(path: str | None) -> None:
+            if not path:
+                return
+            file = Path(path).expanduser()
+            try:
+                walk = read_walk(file)
+            except WalkError as error:
+                self._say(str(error), error=True)
+                return
+            address = walk.page if is_web_address(walk.page) else str((file.parent / walk.page).resolve())
+            self.post_message(ToPage(WantedPage(address, walk.width or self.work.page.width, walk=walk)))
+
+        self.app.push_screen(AskLine("Walk:", "the path of its file", str(newest or "")), given)
 
     def action_contrast(self) -> None:
         """Measure two colours by hand; those of what one stands at are there already, where they are known."""

@@ -31,6 +31,7 @@ PAGE_ACTIONS: tuple[Action, ...] = (
     *VIEW_ACTIONS,
     _anywhere("undo", "screen.undo", "u", "Take back the last change of a defect or verdict", "undo"),
     _anywhere("walk", "screen.walk", "W", "Begin a walk of what is done and heard; end it into a file"),
+    _anywhere("replay", "screen.replay", "ctrl+w", "Make a walk again in the open, step by step", is_at_once=True),
     _anywhere("contrast", "screen.contrast", "ctrl+r", "Measure the contrast of two colours", is_at_once=True),
     _anywhere("problems", "screen.problems", "exclamation_mark", "Show what could not be read of the page"),
 )

@@ -65,6 +65,23 @@ def replay(
     session.arrive()
     load(session)
     outcome = Outcome(walk)
+    for made in walked(walk, session, page):
+        outcome.made.append(made)
+        tell(made)
+    return outcome
+
+
+def walked(walk: Walk, session: ReadingSession, page: Facts | None = None) -> Iterator[Made]:
+    """Make a walk on a page that is open, step by step, and yield each.
+
+    Args:
+        walk: the walk.
+        session: the reading of the page; what was heard before counts as heard at the start.
+        page: as in `replay`.
+
+    Raises:
+        MurvelError: the page does not answer.
+    """
     arrival = texts_of(session, 0)
     moment = Moment(session, arrival, list(arrival), page)
     for step in walk.steps:
@@ -74,10 +91,7 @@ def replay(
             heard = [own, *(each for each in texts_of(session, known) if each != own)]
             moment = Moment(session, heard, [*moment.since_order, *heard], page)
         unmet = [found for each in step.expected if (found := judge(each, moment)) is not None]
-        made = Made(step, tuple(moment.heard), tuple(unmet))
-        outcome.made.append(made)
-        tell(made)
-    return outcome
+        yield Made(step, tuple(moment.heard), tuple(unmet))
 
 
 def kept(session: ReadingSession, since: int = 0) -> Iterator[Step]:

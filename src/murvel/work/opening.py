@@ -14,6 +14,7 @@ from murvel.page.loading.fetch import PageSource, fetch
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
 from murvel.stage.open import stage_of
+from murvel.walks.walk import Walk
 from murvel.work.work import Work
 
 _PATIENCE = 0.4
@@ -27,11 +28,13 @@ class WantedPage(NamedTuple):
         address: a path, a folder or an http(s) address.
         width: the viewport's width in CSS pixels.
         defect: the defect to go to once the page is open, None for none.
+        walk: the walk to make once the page is open, None for none.
     """
 
     address: str
     width: int
     defect: Defect | None = None
+    walk: Walk | None = None
 
 
 @dataclass(slots=True)
@@ -42,6 +45,7 @@ class Opening:
         address: a path, a folder, "-" or an http(s) address.
         setup: how it is opened.
         defect: the defect to go to once the page is open, None for none.
+        walk: the walk to make once the page is open, None for none.
         source: the page itself, where it was fetched already, as standard input has to be.
         work: the open page, None before the last step is done.
         is_under_way: whether a step is being done now.
@@ -50,6 +54,7 @@ class Opening:
     address: str
     setup: Setup = DEFAULT_SETUP
     defect: Defect | None = None
+    walk: Walk | None = None
     source: PageSource | None = None
     work: Work | None = None
     is_under_way: bool = False

@@ -78,13 +78,13 @@ class Work(Documenting):
             problems.append(f"This take is not kept in the casebook: it has more than {MAX_BYTES // 2**20} MB.")
         return problems
 
-    def arrive(self) -> None:
-        """Announce the page; where it was left before, go back to that place."""
+    def arrive(self, *, goes_back: bool = True) -> None:
+        """Announce the page; where it was left before, go back to that place, unless that is not wanted."""
         self.session.arrive()
         load(self.session)
         self._told_at = monotonic()
         left = self.casebook.left(self.page)
-        if left is None:
+        if left is None or not goes_back:
             return
         self._left = left
         focus = self.session.tree.node_at(left.focus) if left.focus else None
