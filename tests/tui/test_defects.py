@@ -225,6 +225,12 @@ async def test_several_are_changed_filtered_and_ordered(opened: Opened, tmp_path
         assert [each.title for each in view._shown] == ["two"]
         await press(pilot, "slash", *["backspace"] * 10, "enter", "b")
         assert [each.title for each in view._shown] == ["one", "three", "two"]
+        picked = []
+        await press(pilot, "home")
+        for key in ("j", "j", "j", "k", "k", "k", "end", "home"):
+            await press(pilot, key)
+            picked.append(view.picked.title if view.picked is not None else "")
+        assert picked == ["three", "two", "two", "three", "one", "one", "two", "one"]
         await press(pilot, "a", "x")
         assert done.defects() == []
         await press(pilot, "u", "u", "u")

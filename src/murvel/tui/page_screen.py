@@ -129,8 +129,8 @@ class PageScreen(Screen[None]):
         return bool(self.front) and self.view.takes_typing
 
     def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
-        """Let nothing be done before the views are there."""
-        return bool(self.front)
+        """Let nothing be done before the views are there, and digits be typed into the page where that takes them."""
+        return bool(self.front) and not (action == "front" and self.takes_typing)
 
     def _show(self) -> None:
         """Let everything be drawn as it is now."""

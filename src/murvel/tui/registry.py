@@ -23,7 +23,7 @@ def _anywhere(name: str, run: str, keys: str, words: str, brief: str = "", *, is
 
 
 VIEW_ACTIONS: tuple[Action, ...] = tuple(
-    _anywhere(view.NAME, f"screen.front('{view.NAME}')", str(number), f"{view.TITLE}: {view.ABOUT}")
+    _anywhere(view.NAME, f"screen.front('{view.NAME}')", str(number), f"{view.TITLE}: {view.ABOUT}", is_at_once=True)
     for number, view in enumerate(NUMBERED, 1)
 )
 

@@ -92,7 +92,7 @@ class DefectForm(Dialog[Defect | None]):
                     yield Static(id="picked")
                     yield Input(placeholder="search: number, name or words", id="search")
                     yield Options(id="criteria")
-                    yield Label("Repaired when: steps that fail today; Ctrl+T proposes and tries them")
+                    yield Label("Repaired when (Ctrl+T tries it)")
                     yield TextArea(defect.acceptance, id="acceptance")
                     yield Label("Tags")
                     yield Input(" ".join(defect.tags), id="tags", select_on_focus=False)
@@ -235,7 +235,8 @@ class DefectForm(Dialog[Defect | None]):
         )
 
     def _say(self, message: str) -> None:
-        self.query_one("#message", Static).update(Text(visible(message), part_styles(self.app)["error"]))
+        style = part_styles(self.app)["error" if message.startswith("!") else "state"]
+        self.query_one("#message", Static).update(Text(visible(message), style))
 
     def _once_there(self, action: Callable[[], None]) -> None:
         """Do what a key asks for that was faster than the form."""

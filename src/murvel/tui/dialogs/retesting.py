@@ -43,11 +43,7 @@ class Retesting(Dialog[list[Answer] | None]):
         retest: does it.
     """
 
-    KEYS = (
-        ("Space", "accept it, or not"),
-        ("Enter", "change the statuses of what is ticked"),
-        ("Esc", "change nothing"),
-    )
+    KEYS = (("Space", "tick it or not"), ("Enter", "keep what is ticked"), ("Esc", "change nothing"))
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("escape,q", "dismiss(None)", "Change nothing", show=False),
         Binding("space", "tick", "Accept it", show=False),
@@ -122,10 +118,11 @@ class Retesting(Dialog[list[Answer] | None]):
             text.append(f"{row.defect.id}. {visible(row.defect.headline)}", styles["plain"])
             text.append(sure, styles["faint"])
         elif isinstance(row, ChangedEntry):
-            text.append("  ~ judged, now  ", styles["mark"])
-            text.append(visible(row.change), styles["plain"])
+            text.append(f"  ~ {'judged':<12} ", styles["mark"])
+            text.append(f"{slice_of(row.key)}: {visible(row.heard)}", styles["plain"])
+            text.append(f"  {visible(row.change)}", styles["faint"])
         else:
-            text.append("  + new lead     ", styles["mark"])
+            text.append(f"  + {'new lead':<12} ", styles["mark"])
             text.append(visible(row.says), styles["plain"])
         return text
 

@@ -79,7 +79,7 @@ class DefectsView(View):
     def compose(self) -> ComposeResult:
         """The list and the whole of one."""
         with Beside():
-            yield Rows[Defect | str](self._line)
+            yield Rows[Defect | str](self._line, lambda row: isinstance(row, Defect))
             whole = VerticalScroll(Static())
             whole.border_title = "Defect"
             yield whole
@@ -106,7 +106,7 @@ class DefectsView(View):
             rows += [group, each] if group != before else [each]
         listed = self._rows
         at = next((at for at, each in enumerate(rows) if isinstance(each, Defect) and each.id == stood), listed.at)
-        listed.show_rows(rows, at if at or not rows or isinstance(rows[0], Defect) else 1)
+        listed.show_rows(rows, at)
         listed.border_title = f"Documented, {self._listing.about}" if self._listing.about else "Documented"
         hidden = len(every) - len(shown)
         ticked = f"{len(self._ticked)} ticked" if self._ticked else ""
@@ -184,8 +184,17 @@ class DefectsView(View):
         else:
             self.post_message(ToFront("listen"))
 
+    def _comes_early(self, action: Callable[[], None]) -> bool:
+        """Whether a key was faster than the list; what it asks for is done once that is drawn."""
+        is_early = not self._rows.rows and not self._listing.words and bool(self.count)
+        if is_early:
+            self.call_after_refresh(action)
+        return is_early
+
     def action_edit(self) -> None:
         """Open the form on the defect."""
+        if self._comes_early(self.action_edit):
+            return
         defect = self.picked
         if defect is None:
             return
@@ -198,6 +207,8 @@ class DefectsView(View):
 
     def action_status(self) -> None:
         """Ask where the defects that are meant stand."""
+        if self._comes_early(self.action_status):
+            return
         meant = self._meant
 
         def said(words: str) -> str:
@@ -209,6 +220,8 @@ class DefectsView(View):
 
     def action_tags(self) -> None:
         """Ask for tags."""
+        if self._comes_early(self.action_tags):
+            return
         meant = self._meant
 
         def given(words: str) -> str:
@@ -273,6 +286,8 @@ class DefectsView(View):
 
     def action_retest(self) -> None:
         """Ask where the page of the defect is found now, and re-test it."""
+        if self._comes_early(self.action_retest):
+            return
         page = self.work.page_of(self.picked) if self.picked is not None else None
         if page is None:
             return

@@ -17,6 +17,9 @@ from textual.strip import Strip
 T = TypeVar("T")
 
 
+_ROOM_FOR_TWO = 104
+"""From so many cells on, a list has room for something beside it."""
+
 _PICKED = "► "
 """Stands before the row that is picked."""
 
@@ -26,6 +29,7 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
 
     Args:
         draw: makes the line of a row, for a width in cells.
+        can_pick: whether a row can be picked; headings of groups cannot.
     """
 
     BINDINGS: ClassVar[list[BindingType]] = [
@@ -43,9 +47,16 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
     class Chosen(Message):
         """A row was clicked twice."""
 
-    def __init__(self, draw: Callable[[T, int], Text], *, id: str | None = None) -> None:
+    def __init__(
+        self,
+        draw: Callable[[T, int], Text],
+        can_pick: Callable[[T], bool] = lambda _: True,
+        *,
+        id: str | None = None,
+    ) -> None:
         super().__init__(id=id)
         self._draw = draw
+        self._can_pick = can_pick
         self.rows: Sequence[T] = ()
         self.at = 0
 
@@ -62,13 +73,22 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
         self.refresh()
 
     def _pick(self, at: int, *, tell: bool = True) -> None:
-        self.at = max(0, min(at, len(self.rows) - 1))
+        self.at = self._nearest(max(0, min(at, len(self.rows) - 1)))
         top, room = self.scroll_offset.y, self.scrollable_content_region.height
         if self.at < top or self.at >= top + room:
             self.scroll_to(y=max(0, self.at - room // 2), animate=False, force=True)
         self.refresh()
         if tell:
             self.post_message(self.Picked())
+
+    def _nearest(self, at: int) -> int:
+        """The nearest row that can be picked: on the way one goes, else on the way back."""
+        on, back = range(at, len(self.rows)), range(min(at, len(self.rows) - 1), -1, -1)
+        for way in (back, on) if at < self.at else (on, back):
+            for each in way:
+                if self._can_pick(self.rows[each]):
+                    return each
+        return at
 
     def render_line(self, y: int) -> Strip:
         """Make one line."""
@@ -120,4 +140,8 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
 
 
 class Beside(Horizontal):
-    """A list, and beside it the whole of the one that is picked, in a container that scrolls."""
+    """A list, and beside it the whole of the one that is picked, which scrolls; below it where there is little room."""
+
+    def on_resize(self, event: events.Resize) -> None:
+        """Stand one above the other where there is no room beside."""
+        self.set_class(event.size.width < _ROOM_FOR_TWO, "-stacked")
