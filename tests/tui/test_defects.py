@@ -300,3 +300,18 @@ async def test_the_same_fault_again_is_a_further_place(opened: Opened) -> None:
         (joined,) = done.defects()
         assert [each.place for each in joined.further] == [other.place]
         assert "Defect 1 is kept" in message(pilot)
+
+
+async def test_a_text_that_comes_again_is_put_in(opened: Opened) -> None:
+    async with opened() as pilot:
+        done = work(pilot)
+        done.texts = {"wave": "Agreed with the developers."}
+        draft = done.evidence()
+        assert draft is not None
+        done.document(replace(draft, repair="Give it a label.", expected="x"))
+        await press(pilot, "d", "tab", "tab", "ctrl+o", *"label", "enter")
+        form = pilot.app.screen
+        assert isinstance(form, DefectForm)
+        assert form.query_one("#repair", TextArea).text == "Give it a label."
+        await press(pilot, "ctrl+o", *"wave", "enter")
+        assert form.query_one("#repair", TextArea).text == "Give it a label.Agreed with the developers."

@@ -146,6 +146,7 @@ class MurvelApp(App[None]):
 
     def _show_page(self, work: Work, opening: Opening) -> None:
         work.voice_folder = self.settings.voice_folder
+        work.texts = self.settings.texts
         work.arrive(goes_back=opening.walk is None)
         words = (work.go_to(opening.defect) or "") if opening.defect is not None else ""
         self._remember(work)

@@ -33,18 +33,35 @@ class Settings:
         voice_folder: where the person's own voices are, None for nowhere.
         file: where keys can be chosen.
         remembered: what was left so by the last session.
+        texts: texts of the person's own for what comes again in defects, by name.
     """
 
     keymap: Keymap = field(default_factory=dict)
     voice_folder: Path | None = None
     file: Path = Path(NAME)
     remembered: Remembered = field(default_factory=Remembered)
+    texts: dict[str, str] = field(default_factory=dict)
 
 
 class _File(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     keys: dict[str, dict[str, str | list[str]]] = {}
+    texts: dict[str, str] = {}
+
+
+def read_texts(path: Path) -> dict[str, str]:
+    """Return the texts in a settings file by name, as its table `texts` has them; none where there is no such file.
+
+    Raises:
+        SettingsError: the file cannot be used.
+    """
+    return _read(path).texts if path.exists() else {}
+
+
+def _read(path: Path) -> _File:
+    subject = f"The settings {visible(str(path))}"
+    return checked(_File, read_toml(path, "settings", SettingsError), subject, SettingsError)
 
 
 def read_keymap(path: Path, actions: Iterable[Action]) -> Keymap:
@@ -60,7 +77,7 @@ def read_keymap(path: Path, actions: Iterable[Action]) -> Keymap:
     if not path.exists():
         return {}
     subject = f"The settings {visible(str(path))}"
-    tables = checked(_File, read_toml(path, "settings", SettingsError), subject, SettingsError).keys
+    tables = _read(path).keys
     by_id = {action.id: action for action in actions}
     keymap: Keymap = {}
     for place, chosen in tables.items():

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
 
@@ -25,10 +26,12 @@ class Documenting(ABC):
     Attributes:
         casebook: the open casebook.
         session: the reading of the page.
+        texts: texts of the person's own for what comes again in defects, by name.
     """
 
     casebook: Casebook
     session: ReadingSession
+    texts: Mapping[str, str] = {}
 
     @property
     @abstractmethod
@@ -109,6 +112,11 @@ class Documenting(ABC):
         """
         place = FurtherPlace(defect.page, defect.take, defect.place, defect.heard)
         return self.edit(to, replace(to, further=(*to.further, place)))
+
+    def used(self, field: str) -> list[str]:
+        """Return the texts that defects have in a field, as "repair", those used most first."""
+        counts = Counter(getattr(each, field) for each in self.defects())
+        return [text for text, _ in counts.most_common() if text]
 
     def alike(self, defect: Defect) -> list[Defect]:
         """Return the defects that may be about the same fault as one that is being written, the likeliest first."""

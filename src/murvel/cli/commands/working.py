@@ -182,12 +182,12 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
     from murvel.tui.app import MurvelApp
     from murvel.tui.registry import ALL_ACTIONS
     from murvel.tui.remembered import read_remembered
-    from murvel.tui.settings import NAME, Settings, read_keymap
+    from murvel.tui.settings import NAME, Settings, read_keymap, read_texts
     from murvel.work.opening import Opening
 
     file = config_folder() / NAME
     remembered = read_remembered(state_folder() / "remembered.json")
-    settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered)
+    settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered, read_texts(file))
     opening = Opening(address, setup)
     if address == STANDARD_INPUT and setup.browser is None:
         opening.source = fetch(address, setup)

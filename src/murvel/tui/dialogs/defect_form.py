@@ -23,6 +23,7 @@ from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.errors import MurvelError
 from murvel.page.text import visible
 from murvel.tui.dialogs.dialog import Dialog
+from murvel.tui.dialogs.texts import Texts
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 from murvel.walks.reading import steps_of
@@ -42,6 +43,7 @@ class DefectForm(Dialog[Defect | None]):
 
     KEYS = (
         ("Tab", "next field"),
+        ("Ctrl+O", "put in a text"),
         ("Ctrl+T", "try the steps"),
         ("Ctrl+L", "same as another"),
         ("Ctrl+S", "keep"),
@@ -49,6 +51,7 @@ class DefectForm(Dialog[Defect | None]):
     )
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("ctrl+s", "keep", "Keep", show=False, priority=True),
+        Binding("ctrl+o", "put_in", "Put in a text", show=False, priority=True),
         Binding("ctrl+t", "try_steps", "Try the steps", show=False, priority=True),
         Binding("ctrl+l", "join", "Same as another", show=False, priority=True),
         Binding("escape", "drop", "Drop", show=False, priority=True),
@@ -266,6 +269,18 @@ class DefectForm(Dialog[Defect | None]):
             return self._work.join(entered, self._alike[self._joins_at])
         before = next((each for each in self._work.defects() if each.id is not None and each.id == entered.id), None)
         return self._work.edit(before, entered) if before is not None else self._work.document(entered)
+
+    def action_put_in(self) -> None:
+        """Ask for a text that comes again, and put it into the field one is in."""
+        area = self.focused
+        if not self.is_asking or not isinstance(area, TextArea) or area.id is None:
+            return
+
+        def put(text: str | None) -> None:
+            if text is not None:
+                area.insert(text)
+
+        self.app.push_screen(Texts(self._work.texts, self._work.used(area.id)), put)
 
     def action_join(self) -> None:
         """Make this a further place of a defect that is alike: the next of them each time, once Ctrl+S says so."""
