@@ -14,6 +14,7 @@ from murvel.retest.answer import PageRetest, Proposal, Sureness
 from murvel.survey.entry import Judgement, Slice, Verdict
 from murvel.work.retesting import accept, retest_page
 from murvel.work.work import open_work
+from tests.casebook.support import PICTURE
 from tests.cli.support import murvel
 
 PAGE = """<html lang=en><title>Sheds</title><main><h1>Sheds</h1><p>Open on Sunday.</p><button class=lock></button>
@@ -231,3 +232,20 @@ def test_steps_become_walks_that_guard_the_repair(page: Path, tmp_path: Path) ->
     page.write_text(PAGE.replace("lock>", "lock>Lock"))
     assert murvel("walk", str(tmp_path / "walks")).returncode == 0
     assert murvel("casebook", "walks", str(book), "--defect", "2").returncode == 3
+
+
+def test_a_picture_is_attached(page: Path, tmp_path: Path) -> None:
+    book = documented(page)
+    file = tmp_path / "drawing.png"
+    file.write_bytes(PICTURE)
+    assert murvel("casebook", "attach", str(book), "1", str(file)).returncode == 0
+    with Casebook(book, read_only=True) as casebook:
+        assert [each.png for each in casebook.pictures(1)] == [PICTURE]
+    file.write_text("no picture")
+    for number, path, words in (
+        (1, file, "no PNG"),
+        (9, file, "no defect 9"),
+        (1, tmp_path / "gone", "cannot be read"),
+    ):
+        refused = murvel("casebook", "attach", str(book), str(number), str(path))
+        assert (refused.returncode, words in refused.stderr) == (2, True)

@@ -71,3 +71,18 @@ def write_walks(
         pages = {page.id: page for page in book.pages()}
         if not print_lines(str(path) for path in write_guards(wanted, pages, folder)):
             raise typer.Exit(Exit.NOTHING_FOUND)
+
+
+@casebooks.command("attach")
+def attach_picture(
+    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook that is not open elsewhere.")],
+    defect: Annotated[int, typer.Argument(metavar="DEFECT", help="The number of a defect.")],
+    file: Annotated[Path, typer.Argument(metavar="FILE", help="A picture or drawing as PNG, of 1 MB at most.")],
+) -> None:
+    """Keep a picture with a defect, for reports."""
+    from murvel.casebook.pictures import attach
+    from murvel.casebook.store import Casebook
+
+    with Casebook(casebook) as book:
+        attach(book, defect, file)
+    print_lines([f"The picture is kept with defect {defect}."])
