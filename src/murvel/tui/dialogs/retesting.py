@@ -96,7 +96,7 @@ class Retesting(Dialog[list[Answer] | None]):
         self._ticked = {each.defect.id for each in result.answers if each.is_sure and each.next_status is not None}
         counts = ", ".join(f"{result.count(proposal)} {proposal}" for proposal in Proposal)
         words = (
-            f"Take {result.take}: {counts}. {counted(result.carried, 'verdict', 'verdicts')} carried over, "
+            f"Take {result.take}: {counts}; {counted(result.carried, 'verdict', 'verdicts')} carried over, "
             f"{len(result.changed)} to look at again; {counted(len(result.new_leads), 'new lead', 'new leads')}."
         )
         self.query_one("#summary", Static).update(Text(words, part_styles(self.app)["plain"]))
