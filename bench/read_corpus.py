@@ -6,7 +6,8 @@ import sys
 import traceback
 from pathlib import Path
 
-from murvel.reader.lists import LISTS, entries
+from murvel.reader.kinds import LISTS
+from murvel.reader.lists import entries
 from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.tree.open import open_tree

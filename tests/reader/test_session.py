@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.reader.commands import COMMANDS, command
-from murvel.reader.kinds import BY_ID, KINDS, Kind
-from murvel.reader.lists import LISTS, STOPS, entries
+from murvel.reader.kinds import BY_ID, KINDS, LISTS, STOPS, Kind
+from murvel.reader.lists import entries
 from murvel.reader.moves import Direction
 from murvel.reader.reading import go_to, jump
 from murvel.reader.readout import Readout

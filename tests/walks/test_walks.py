@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from murvel.checks.catalogue import built_in
 from murvel.reader.commands import COMMANDS, command
-from murvel.reader.lists import LISTS
+from murvel.reader.kinds import LISTS
 from murvel.walks.errors import WalkError
 from murvel.walks.reading import walk_of
 from murvel.walks.replay import kept, replay, updated

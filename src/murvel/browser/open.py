@@ -10,13 +10,13 @@ from typing import TYPE_CHECKING
 from murvel.browser.errors import BrowserError, NoBrowserError
 from murvel.page.problems import ProblemKind
 from murvel.page.setup import DEFAULT_SETUP, Setup
-from murvel.stage.open import Opened, open_stage
-from murvel.tree.model import Tree
 from murvel.tree.open import open_tree
 
 if TYPE_CHECKING:
     from murvel.browser.stage import BrowserStage
     from murvel.page.captured.capture import Capture
+    from murvel.stage.open import Opened
+    from murvel.tree.model import Tree
 
 
 def open_page(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = None) -> Opened:
@@ -33,6 +33,8 @@ def open_page(address: str, setup: Setup = DEFAULT_SETUP, cues: Path | None = No
         StageError: the cue file cannot be used.
         BrowserError: the page cannot be opened in the browser.
     """
+    from murvel.stage.open import Opened, open_stage  # whoever only reads a page needs no stage
+
     if setup.browser is None:
         return open_stage(address, setup, cues)
     try:

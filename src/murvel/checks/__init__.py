@@ -1,11 +1,16 @@
 """Checks: a page's tree and readout in, leads out; one module a topic, each check a small function with its texts.
 
-What stands here is what checks of your own are written with (docs/how-to/own-checks.md).
+What stands here is what checks of your own are written with (docs/how-to/own-checks.md). It is loaded when it is asked
+for: most commands need none of it.
 """
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding, Found, Topic, Trait
-from murvel.checks.errors import CheckError
-from murvel.checks.facts import Facts, unnamed
+from importlib import import_module
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding, Found, Topic, Trait
+    from murvel.checks.errors import CheckError
+    from murvel.checks.facts import Facts, unnamed
 
 __all__ = [
     "FAILS",
@@ -21,3 +26,12 @@ __all__ = [
     "Trait",
     "unnamed",
 ]
+
+_ELSEWHERE = {"CheckError": "errors", "Facts": "facts", "unnamed": "facts"}
+"""The modules of what does not stand in `check`."""
+
+
+def __getattr__(name: str) -> object:
+    if name not in __all__:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    return getattr(import_module(f"{__name__}.{_ELSEWHERE.get(name, 'check')}"), name)

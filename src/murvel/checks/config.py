@@ -2,29 +2,20 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
 from pathlib import Path
 from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from murvel.checks.check import Certainty
 from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
+from murvel.checks.failing import FailOn
 from murvel.files.reading import checked, read_toml
 from murvel.page.setup import DEFAULT_WIDTH
 from murvel.page.text import visible
 
 FILES = ("murvel.toml", "pyproject.toml")
 """The files that are looked for, in this order, in a folder and those around it."""
-
-
-class FailOn(StrEnum):
-    """From which certainty on leads make a run fail."""
-
-    FAILS = Certainty.FAILS.value
-    NEEDS_EARS = Certainty.NEEDS_EARS.value
-    NONE = "none"
 
 
 class Config(BaseModel):

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import sys
 from enum import StrEnum
-from importlib.metadata import version
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from murvel.reader.voice import Voice
+if TYPE_CHECKING:
+    from murvel.reader.voice import Voice
 
 app = typer.Typer(
     name="murvel",
@@ -23,6 +23,8 @@ app = typer.Typer(
 
 def _print_version(is_asked: bool) -> None:
     if is_asked:
+        from importlib.metadata import version
+
         sys.stdout.write(f"murvel {version('murvel')}\n")
         raise typer.Exit
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from time import perf_counter
 
 from murvel.checks.check import Certainty
-from murvel.checks.config import FailOn
+from murvel.checks.failing import FailOn
 from murvel.checks.own import load_catalogue
 from murvel.checks.record import PageResult, record_of
 from murvel.checks.run import leads_of, leads_of_hidden

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
-from murvel.checks.check import NEEDS_EARS, Certainty, Check
-from murvel.drills.walker import Walked
+if TYPE_CHECKING:
+    from murvel.checks.check import Certainty, Check
+    from murvel.drills.walker import Walked
 
 
 class Kind(StrEnum):
@@ -76,6 +78,8 @@ class Drilled:
 
     def fault(self, check: Check, detail: str = "", certainty: Certainty | None = None) -> None:
         """Note a fault at the present step; of a guess, a person judges, if nothing else is said."""
+        from murvel.checks.check import NEEDS_EARS  # the kinds of widgets are asked for where none is drilled
+
         if certainty is None and self.widget.is_guess:
             certainty = NEEDS_EARS
         self.faults.append(Fault(check, detail, certainty, len(self.walk)))

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from murvel.tree.model import Tree
-from murvel.tree.node import Node
 from murvel.tree.roles import BUTTONS, EDITS, FIELDS, LINKS, TABLES
+
+if TYPE_CHECKING:
+    from murvel.tree.model import Tree
+    from murvel.tree.node import Node
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,6 +84,15 @@ TARGETS_BY_SINGULAR: dict[str, Kind] = {kind.singular: kind for kind in TARGETS}
 """A person who goes to one heading types "heading"."""
 
 assert len(TARGETS_BY_ID) == len(BY_LETTER) == len(TARGETS), "a kind's id or letter stands twice"
+
+STOPS = "stops"
+"""The list of tab stops, in Tab's order."""
+
+ACCESS_KEYS = "accesskeys"
+"""The list of what has an access key (HTML §6.9.2), in reading order."""
+
+LISTS: tuple[str, ...] = (*BY_ID, STOPS, ACCESS_KEYS)
+"""Everything that can be listed."""
 
 COUNTED = ("landmarks", "headings", "links", "fields")
 """The kinds that are counted on arrival."""

@@ -5,19 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from murvel.page.source_text import Position
-from murvel.reader.kinds import BY_ID, nodes_of
+from murvel.reader.kinds import ACCESS_KEYS, BY_ID, STOPS, nodes_of
 from murvel.reader.session import ReadingSession
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.tree.node import Node
-
-STOPS = "stops"
-"""The list of tab stops, in Tab's order."""
-
-ACCESS_KEYS = "accesskeys"
-"""The list of what has an access key (HTML §6.9.2), in reading order."""
-
-LISTS: tuple[str, ...] = (*BY_ID, STOPS, ACCESS_KEYS)
-"""Everything that can be listed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +33,7 @@ def entries(session: ReadingSession, name: str) -> list[Listed]:
 
     Args:
         session: the reading.
-        name: one of `LISTS`.
+        name: one of `murvel.reader.kinds.LISTS`.
     """
     tree = session.tree
     if name == ACCESS_KEYS:

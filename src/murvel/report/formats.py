@@ -67,3 +67,18 @@ _ENDINGS = {
     ".xml": LeadFormat.JUNIT,
     ".csv": LeadFormat.CSV,
 }
+
+
+class WalkFormat(StrEnum):
+    """The forms in which walks are reported."""
+
+    TEXT = "text"
+    JSON = "json"
+    JUNIT = "junit"
+
+
+class RetestFormat(StrEnum):
+    """The forms in which a re-test is reported."""
+
+    TEXT = "text"
+    JSON = "json"

@@ -4,20 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import asdict
-from enum import StrEnum
 from typing import Any
 
 from murvel.page.text import counted, visible
+from murvel.report.formats import RetestFormat
 from murvel.report.sarif import dumped
 from murvel.retest.answer import Answer, PageRetest, Proposal, Sureness
 from murvel.survey.entry import slice_of
-
-
-class RetestFormat(StrEnum):
-    """The forms in which a re-test is reported."""
-
-    TEXT = "text"
-    JSON = "json"
 
 
 def render_retest(pages: Sequence[PageRetest], form: RetestFormat) -> str:

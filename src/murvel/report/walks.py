@@ -3,23 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from enum import StrEnum
 from typing import Any
 from xml.etree import ElementTree
 
 from murvel.page.text import visible
+from murvel.report.formats import WalkFormat
 from murvel.report.sarif import dumped
 from murvel.walks.judging import Unmet
 from murvel.walks.replay import Made
 from murvel.walks.result import WalkResult
-
-
-class WalkFormat(StrEnum):
-    """The forms in which walks are reported."""
-
-    TEXT = "text"
-    JSON = "json"
-    JUNIT = "junit"
 
 
 def render_walks(results: list[WalkResult], form: WalkFormat) -> str:

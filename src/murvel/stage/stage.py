@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence, Set
-from typing import NamedTuple, Protocol
+from typing import TYPE_CHECKING, NamedTuple, Protocol
 
-from murvel.page.captured.capture import Capture
 from murvel.page.document import Element
 from murvel.stage.inputs import Input
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
-from murvel.stage.seen import Seen
 from murvel.tree.model import Tree
+
+if TYPE_CHECKING:
+    from murvel.page.captured.capture import Capture
+    from murvel.stage.seen import Seen
 
 
 class Revealed(NamedTuple):

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 from murvel.page.text import visible
 from murvel.survey.entry import Entry, Judged, Judgement, Slice, Verdict
-from murvel.survey.survey import Survey
+
+if TYPE_CHECKING:
+    from murvel.survey.survey import Survey
 
 
 class Which(StrEnum):

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
-from murvel.checks.check import Certainty
-from murvel.checks.lead import NOTHING, Lead
-from murvel.page.document import Element
-from murvel.reader.utterance import Utterance
-from murvel.tree.node import Node
+if TYPE_CHECKING:
+    from murvel.checks.check import Certainty
+    from murvel.checks.lead import Lead
+    from murvel.page.document import Element
+    from murvel.reader.utterance import Utterance
+    from murvel.tree.node import Node
 
 
 class Slice(StrEnum):
@@ -110,6 +112,8 @@ class Entry:
     @property
     def heard(self) -> str:
         """What is heard of it alone, as text."""
+        from murvel.checks.lead import NOTHING  # the words for lists are asked for where no page is read
+
         return self.utterance.text or NOTHING
 
     @property

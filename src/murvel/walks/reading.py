@@ -14,7 +14,7 @@ from murvel.errors import did_you_mean
 from murvel.page.text import visible
 from murvel.reader.commands import refuse_unknown
 from murvel.reader.errors import ReaderError
-from murvel.reader.lists import LISTS
+from murvel.reader.kinds import LISTS
 from murvel.walks.errors import WalkError
 from murvel.walks.walk import Expectation, Expects, Step, Walk
 

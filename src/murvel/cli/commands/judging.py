@@ -11,8 +11,8 @@ from typing import Annotated
 
 import typer
 
-from murvel.checks.config import FailOn
 from murvel.checks.criteria import Level
+from murvel.checks.failing import FailOn
 from murvel.cli.app import PAGE_HELP, ForceOption, Form, FormOption, OutputOption, PageArgument, WidthsOption, app
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines, write_out
@@ -22,8 +22,6 @@ from murvel.page.text import visible
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
-from murvel.survey.eyes import EYES
-from murvel.work.sessions import open_session
 
 _PagesArgument = Annotated[
     list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")
@@ -61,7 +59,9 @@ def survey(
     from murvel.casebook.store import Casebook
     from murvel.cli.configured import catalogue_here
     from murvel.report.survey_lines import slice_lines, survey_lines
+    from murvel.survey.eyes import EYES
     from murvel.survey.survey import survey_of
+    from murvel.work.sessions import open_session
 
     session = open_session(page, asked.setup())
     if session.stage is not None and (list_ is None or list_ in EYES):

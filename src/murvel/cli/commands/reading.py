@@ -9,11 +9,10 @@ import sys
 from dataclasses import replace
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from murvel.browser.open import opened_tree
 from murvel.cli.app import (
     PAGE_HELP,
     ForceOption,
@@ -26,20 +25,17 @@ from murvel.cli.app import (
     voice_folder,
     voice_of,
 )
-from murvel.cli.explaining import explanation_lines
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.page.errors import PageError
-from murvel.page.select import select
 from murvel.page.setup import DEFAULT_WIDTH, BrowserSetup, Setup
 from murvel.page.text import visible
-from murvel.reader.lists import LISTS, entries
-from murvel.reader.session import ReadingSession
-from murvel.reader.timing import clock
+from murvel.reader.kinds import LISTS
 from murvel.report.formats import ChartKind
-from murvel.tree.explain import explain
-from murvel.tree.model import Tree
-from murvel.tree.write import to_json, to_text
+
+if TYPE_CHECKING:
+    from murvel.reader.session import ReadingSession
+    from murvel.tree.model import Tree
 
 List = StrEnum("List", {name: name for name in LISTS})  # type: ignore[misc]
 _CHARTS_HELP = " ".join(f"{kind}: {kind.about}." for kind in ChartKind)
@@ -59,6 +55,9 @@ def read(
     asked: Asked,
 ) -> None:
     """Print what is heard, line by line."""
+    from murvel.browser.open import opened_tree
+    from murvel.reader.session import ReadingSession
+
     with opened_tree(page, asked.setup()) as built:
         found = _read_out(ReadingSession(built, voice_of(voice) if voice is not None else None), list_, form, asked)
     if not found:
@@ -158,6 +157,9 @@ def voices(
 
 
 def _list_lines(session: ReadingSession, name: str) -> list[str]:
+    from murvel.reader.lists import entries
+    from murvel.reader.timing import clock
+
     lines = []
     for entry in entries(session, name):
         time = "" if entry.time is None else clock(entry.time)
@@ -194,6 +196,9 @@ def tree(
         return
     if len(pages) > 1:
         raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
+    from murvel.browser.open import opened_tree
+    from murvel.tree.write import to_json, to_text
+
     with opened_tree(pages[0], asked.setup()) as built:
         asked.tell(built.document.problems)
         if compare:
@@ -246,6 +251,11 @@ def explain_element(
     asked: Asked,
 ) -> None:
     """Explain role, name and exposure of elements."""
+    from murvel.browser.open import opened_tree
+    from murvel.cli.explaining import explanation_lines
+    from murvel.page.select import select
+    from murvel.tree.explain import explain
+
     with opened_tree(page, asked.setup()) as tree:
         if not tree.has_source:
             raise PageError("A tree as JSON has no elements to explain", "give the page itself.")

@@ -10,7 +10,7 @@ import typer
 from murvel.cli.app import ForceOption, OutputOption, app
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, write_out
-from murvel.report.retest import RetestFormat
+from murvel.report.formats import RetestFormat
 
 
 @app.command("retest")

@@ -10,7 +10,7 @@ import typer
 from murvel.cli.app import ForceOption, OutputOption, app, voice_folder
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, write_out
-from murvel.report.walks import WalkFormat
+from murvel.report.formats import WalkFormat
 
 
 @app.command("walk")

@@ -5,7 +5,6 @@ What only one command needs is imported inside it: reading a page should not wai
 
 from __future__ import annotations
 
-import asyncio
 import os
 import signal
 import sys
@@ -34,7 +33,6 @@ from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_lines, write_out
 from murvel.page.errors import PageError
 from murvel.page.loading.addresses import STANDARD_INPUT
-from murvel.page.loading.fetch import fetch
 from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, BrowserSetup, Setup
 from murvel.report.formats import Format
 
@@ -177,6 +175,8 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
         raise PageError("There is no terminal to open the application in", "use murvel read PAGE for plain lines.")
     if os.environ.get("TERM", "dumb") in ("dumb", "unknown"):
         raise PageError("This terminal cannot show a full screen", "use murvel listen PAGE, the line mode.")
+    import asyncio
+
     from murvel.casebook.store import Casebook
     from murvel.cli.configured import catalogue_here
     from murvel.tui.app import MurvelApp
@@ -190,6 +190,8 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
     settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered, read_texts(file))
     opening = Opening(address, setup)
     if address == STANDARD_INPUT and setup.browser is None:
+        from murvel.page.loading.fetch import fetch
+
         opening.source = fetch(address, setup)
         take_keys_from_terminal()
     with Casebook(casebook) as book:

@@ -7,6 +7,7 @@ is one change of the page: styles and tree follow when it is over.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from murvel.page.captured.capture import Capture
 from murvel.page.document import Element
@@ -25,10 +26,12 @@ from murvel.stage.inputs import Activate, Focus, Input, Keystroke, Load, Press, 
 from murvel.stage.reaction import Reaction
 from murvel.stage.revealing import reveal
 from murvel.stage.script import Event, Handler
-from murvel.stage.seen import Seen
 from murvel.stage.stage import Revealed
 from murvel.tree.focus import is_focusable
 from murvel.tree.model import Tree
+
+if TYPE_CHECKING:
+    from murvel.stage.seen import Seen
 
 _MOST_MOVES = 10
 """So many moves of the focus may follow from one; a page that goes on is in a ring."""
