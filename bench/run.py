@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import asyncio
 import gc
+import resource
 import subprocess
 import sys
 import tempfile
@@ -210,6 +211,33 @@ def growth() -> None:
         before = taken
 
 
+def processor_seconds(arguments: list[str], rounds: int = ROUNDS) -> float:
+    """The least processor time that a process of Python takes."""
+    taken = []
+    for _ in range(rounds):
+        before = resource.getrusage(resource.RUSAGE_CHILDREN)
+        subprocess.run([sys.executable, *arguments], capture_output=True, check=True)
+        after = resource.getrusage(resource.RUSAGE_CHILDREN)
+        taken.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
+    return min(taken)
+
+
+def starting(folder: Path) -> None:
+    """How long commands take from their start to their end, in units of bare Python."""
+    path = folder / "tiny.html"
+    path.write_text("<p>a")
+    bare = processor_seconds(["-c", "pass"])
+    for command_, bound in (
+        (["--version"], "at most 5 x"),
+        (["--help"], "at most 5 x"),
+        (["read", str(path)], "at most 12 x"),
+        (["tree", str(path)], "at most 12 x"),
+    ):
+        ratio = processor_seconds(["-m", "murvel", *command_]) / bare
+        what = f"murvel {command_[0]}, a process, as a multiple of bare Python"
+        print(f"{what:<58} {ratio:>8.1f}     (meant: {bound})")
+
+
 def main() -> None:
     """Measure and print."""
     small, large = page(50), page(2000)
@@ -239,6 +267,7 @@ def main() -> None:
             share = best(lambda: whole(large)) / browser
             what = "bytes to tree, as a share of Chromium doing the same"
             print(f"{what:<58} {share:>8.2f}     (meant: at most 0.20)")
+        starting(folder)
         changes(folder)
         (folder / "small.html").write_text(small)
         (folder / "large.html").write_text(large)
