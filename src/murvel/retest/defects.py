@@ -156,7 +156,7 @@ class Judge:
         is_same = base.heard == before
         if check is not None:
             return self._by_lead(base, check, found.element, is_same=is_same)
-        if base.defect.expected and base.heard == collapse(base.defect.expected):
+        if base.defect.expected and collapse(base.defect.expected) in base.heard and not is_same:
             return replace(base, proposal=Proposal.CONFIRMED, why="what should be heard is heard")
         if is_same:
             return replace(base, proposal=Proposal.STILL_FAILS, why="the same is heard as when it was documented")
