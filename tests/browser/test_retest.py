@@ -1,0 +1,58 @@
+"""A re-test in a browser: what scripts make is found again, steps act on a page of their own, and what is seen is looked at."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from murvel.browser.launch import find_chromium
+from murvel.casebook.store import Casebook
+from murvel.page.setup import BrowserSetup, Setup
+from murvel.retest.answer import Proposal, Sureness
+from murvel.work.retesting import retest_page
+from murvel.work.work import open_work
+
+pytestmark = [
+    pytest.mark.thorough,
+    pytest.mark.skipif(find_chromium() is None, reason="there is no Chromium"),
+]
+
+PAGE = """<html lang=en><title>Gate</title><h1>Gate</h1><p id=said></p><p style="color: #aaa">Open on Sunday.</p><main></main><script>
+const lock = document.createElement("button"); lock.className = "lock"; document.querySelector("main").append(lock);
+lock.addEventListener("click", () => { document.getElementById("said").textContent = "Locked"; });
+</script>"""
+REPAIRED = PAGE.replace('lock.className = "lock";', 'lock.className = "lock"; lock.textContent = "Lock";').replace(
+    "#aaa", "#333"
+)
+STEPS = "- jump buttons\n- activate:\n    announced: Locked\n    within: 2 s\n"
+
+
+def test_what_a_browser_shows_is_re_tested(tmp_path: Path) -> None:
+    page, book = tmp_path / "gate.html", tmp_path / "book.murvel"
+    page.write_text(PAGE)
+    setup = Setup(root=tmp_path, browser=BrowserSetup())
+    work = open_work(str(page), book, setup)
+    with work.casebook:
+        for _ in work.look():
+            pass
+        leads = {lead.check.id: lead for lead in work.survey.leads}
+        for each in ("control-unnamed", "text-contrast"):
+            work.document(work.evidence_of_leads(leads[each].node, leads[each].heard, [leads[each]]))
+        lead = leads["control-unnamed"]
+        silent = work.evidence_of_leads(lead.node, lead.heard, [lead])
+        work.document(replace(silent, title="Nothing is announced", check="", acceptance=STEPS))
+        work.close()
+    with Casebook(book) as casebook:
+        (known,) = casebook.pages()
+        same = retest_page(casebook, known, str(page), setup)
+        assert same.failure is None
+        assert [each.proposal for each in same.answers] == [Proposal.STILL_FAILS] * 3
+        assert {each.sureness for each in same.answers} == {Sureness.CERTAIN}
+        page.write_text(REPAIRED.replace("<p id=said>", "<p id=said role=status>"))
+        repaired = retest_page(casebook, known, str(page), setup)
+        assert [(each.proposal, each.sureness) for each in repaired.answers] == [
+            (Proposal.CONFIRMED, Sureness.CERTAIN)
+        ] * 3
+        without = retest_page(casebook, known, str(page), Setup(root=tmp_path))
+        assert without.answers[1].proposal is Proposal.CANNOT_TELL
+        assert "in a browser only" in without.answers[1].why
