@@ -23,7 +23,7 @@ from murvel.checks.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.files.writing import write_text
 from murvel.page.text import counted, visible
-from murvel.retest.answer import Answer
+from murvel.retest.answer import Answer, PageRetest
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.actions import AllActions, Group
 from murvel.tui.dialogs.help import Help
@@ -82,6 +82,8 @@ class MurvelApp(App[None]):
         self.settings = settings or Settings()
         self._first = opening
         self._openings: list[Opening] = []
+        self._retests = 0
+        """How many re-tests are under way."""
         self._catalogue = catalogue
         for name in list(self.available_themes):
             self.unregister_theme(name)
@@ -120,8 +122,8 @@ class MurvelApp(App[None]):
 
     @property
     def is_opening(self) -> bool:
-        """Whether a thread still opens a page, be it one that was given up: a fetch cannot be broken off."""
-        return any(each.is_under_way for each in self._openings)
+        """Whether a thread still opens or re-tests a page, also one that was given up: a fetch cannot be broken off."""
+        return self._retests > 0 or any(each.is_under_way for each in self._openings)
 
     def open_page(self, opening: Opening) -> None:
         """Open a page; the one that is open stays until the other is ready."""
@@ -191,7 +193,13 @@ class MurvelApp(App[None]):
                 words = ", ".join(f"{counted(count, 'defect', 'defects')} {status}" for status, count in counts.items())
                 self._say(f"Re-tested: {words}. u takes it back.")
 
-        retest = partial(retest_page, self.casebook, page, address, setup, self._catalogue)
+        def retest() -> PageRetest:
+            self._retests += 1
+            try:
+                return retest_page(self.casebook, page, address, setup, self._catalogue)
+            finally:
+                self._retests -= 1
+
         self.push_screen(Retesting(page, address, retest), answered)
 
     # Actions
