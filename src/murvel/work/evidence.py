@@ -154,7 +154,9 @@ def _way(session: ReadingSession, routes: Routes, node: Node, heard: str) -> _Wa
     if fewest is None or straight is None:
         return _Way(_steps_by(session, [], heard))
     steps = _steps_by(session, fewest.moves, heard)
-    return _Way(steps, _steps_by(session, straight.moves, heard) if straight.moves != fewest.moves else ())
+    if straight.moves == fewest.moves:
+        return _Way(steps)
+    return _Way(steps, (*steps[: len(straight.moves)], MoveMade(straight.moves[-1], 1, heard)))
 
 
 def _steps_by(session: ReadingSession, moves: Sequence[str], heard: str) -> tuple[MoveMade, ...]:
