@@ -5,7 +5,7 @@ import signal
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -50,6 +50,13 @@ class Terminal:
                 return screen
             time.sleep(0.02)
         raise AssertionError(f"{words!r} did not come up:\n{self.screen()}")
+
+    def wait_until(self, holds: Callable[[], object]) -> None:
+        """Wait until something holds; fail where it does not in good time."""
+        end = time.monotonic() + PATIENCE
+        while not holds():
+            assert time.monotonic() < end, f"it did not come to be:\n{self.screen()}"
+            time.sleep(0.02)
 
     def wait_until_gone(self, words: str) -> None:
         end = time.monotonic() + PATIENCE

@@ -1,5 +1,6 @@
 """A whole audit in a real terminal: listen, survey, keyboard, ten defects, report, kill, re-test, break again."""
 
+import re
 import shutil
 
 import pytest
@@ -16,6 +17,12 @@ pytestmark = [
 DEFECTS = 10
 
 
+def line_of(terminal: Terminal, number: int, mark: str) -> str:
+    """The line of a defect in the list of a re-test; empty while the list is drawn anew."""
+    row = re.compile(rf"{mark} +{number}\. ")
+    return next((each.partition("││")[0] for each in terminal.screen().splitlines() if row.search(each)), "")
+
+
 def retest(terminal: Terminal, address: str, mark: str) -> None:
     """Re-test the page in the application where it is found now, and accept what is proposed of each defect."""
     terminal.press("5")
@@ -29,11 +36,10 @@ def retest(terminal: Terminal, address: str, mark: str) -> None:
     terminal.press("Enter")
     terminal.wait_for("carried over")
     for number in range(1, DEFECTS + 1):
-        screen = terminal.wait_for(f" {number}. ")
-        (line,) = (each for each in screen.splitlines() if mark in each and f" {number}. " in each)
-        terminal.press("Down" if "■" in line else "Space")
-        if "■" not in line:
-            terminal.wait_for(f"■ {mark}")
+        terminal.wait_until(lambda: line_of(terminal, number, mark))  # noqa: B023
+        is_ticked = "■" in line_of(terminal, number, mark)
+        terminal.press("Down" if is_ticked else "Space")
+        terminal.wait_until(lambda: "■" in line_of(terminal, number, mark))  # noqa: B023
     terminal.press("Enter")
     terminal.wait_for("u takes it back")
 
