@@ -305,7 +305,7 @@ async def test_the_same_fault_again_is_a_further_place(opened: Opened) -> None:
 async def test_a_text_that_comes_again_is_put_in(opened: Opened) -> None:
     async with opened() as pilot:
         done = work(pilot)
-        done.texts = {"wave": "Agreed with the developers."}
+        done.texts = {"agreed": "Agreed with the developers."}
         draft = done.evidence()
         assert draft is not None
         done.document(replace(draft, repair="Give it a label.", expected="x"))
@@ -313,5 +313,5 @@ async def test_a_text_that_comes_again_is_put_in(opened: Opened) -> None:
         form = pilot.app.screen
         assert isinstance(form, DefectForm)
         assert form.query_one("#repair", TextArea).text == "Give it a label."
-        await press(pilot, "ctrl+o", *"wave", "enter")
+        await press(pilot, "ctrl+o", *"agreed", "enter")
         assert form.query_one("#repair", TextArea).text == "Give it a label.Agreed with the developers."

@@ -14,7 +14,7 @@ from murvel.page.setup import Setup
 from murvel.page.text import visible
 from murvel.report.retest import page_lines
 from murvel.retest.answer import PageRetest
-from murvel.work.documenting import named
+from murvel.work.documenting import they_are
 from murvel.work.retesting import accept, retest_page
 from murvel.work.work import Work
 
@@ -140,16 +140,19 @@ class Defects:
         if problem:
             yield problem
             return
-        they_are = f"{named(found).capitalize()} {'is' if len(found) == 1 else 'are'}"
         if verb == "status":
             status = self.work.give_status(found, said)
-            yield f"{they_are} {status}: {status.meaning}."
+            yield f"{they_are(found)} {status}: {status.meaning}."
         elif verb == "tag":
             self.work.tag(found, said)
-            yield f"{they_are} tagged {visible(said.strip())}." if said.strip() else f"{they_are} without tags."
+            yield (
+                f"{they_are(found)} tagged {visible(said.strip())}."
+                if said.strip()
+                else f"{they_are(found)} without tags."
+            )
         else:
             self.work.delete(found)
-            yield f"{they_are} deleted."
+            yield f"{they_are(found)} deleted."
 
     def _tried(self, number: str) -> Iterator[str]:
         found, problem = self._named(number)

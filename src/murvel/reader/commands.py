@@ -138,6 +138,14 @@ _FILLED = {each.words.split()[0]: each for each in COMMANDS if not each.words.is
 assert len(_EXACT) + len(_FILLED) == len(COMMANDS), "a command stands twice"
 
 
+_ACTS = frozenset("activate enter space escape arrow hover type delete wait".split())
+
+
+def acts(words: str) -> bool:
+    """Whether a page may answer to a move by changing."""
+    return words.split()[:1] != [] and words.split()[0] in _ACTS
+
+
 def repeated(words: str, times: int) -> str:
     """Return the words for a move that is made several times."""
     return words if times == 1 else f"{words}, {times} times"

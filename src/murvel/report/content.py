@@ -60,7 +60,7 @@ class ReportedVerdict:
     @property
     def verdict(self) -> str:
         """The verdict in a word, or that there is only a note."""
-        return self.judgement.verdict.value if self.judgement.verdict is not None else "note"
+        return self.judgement.word
 
 
 @dataclass(frozen=True, slots=True)

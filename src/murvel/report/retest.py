@@ -44,11 +44,10 @@ def page_lines(page: PageRetest) -> Iterator[str]:
     if page.carried or page.changed:
         yield f"  {counted(page.carried, 'verdict', 'verdicts')} carried over, {len(page.changed)} to look at again"
     for each in page.changed:
-        said = each.judgement.verdict.value if each.judgement.verdict is not None else "note"
         note = f" ({each.judgement.note})" if each.judgement.note else ""
         now = f", heard now: {each.now}" if each.now else ""
         sure = " (likely)" if each.sureness is Sureness.LIKELY else ""
-        yield f"  {slice_of(each.key).value}, {said}{note}: {each.heard}: {each.change}{now}{sure}"
+        yield f"  {slice_of(each.key).value}, {each.judgement.word}{note}: {each.heard}: {each.change}{now}{sure}"
 
 
 def answer_lines(answer: Answer) -> Iterator[str]:

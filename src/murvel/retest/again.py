@@ -2,8 +2,8 @@
 
 Two elements are compared by their traits: what they are and say, and what is around them. The likeness is the part of
 the earlier element's traits that the later one shares, by their weights. An element that shares the most is the one
-that is meant; that it is *certain* takes more: a trait of its own that no other element has, in either take, or a place
-in something that has such a trait, where it is the only one of its kind.
+that is meant. That it is *certain* takes more: a trait of its own that no other element has, in either take; or a place
+in something that has such a trait, where it is the only one of its kind; or a place between the same two texts.
 """
 
 from __future__ import annotations
@@ -126,9 +126,7 @@ class Search:
         if place not in self._shared[best] or self._before[place] > 1 or len(self._now[place]) > 1:
             return False
         was, now = self._old.texts[element], self._new.texts[best]
-        is_elsewhere = (
-            bool(was) and was != now and any(self._now[trait] for trait in self._traits[element] if trait[0] == "text")
-        )
+        is_elsewhere = bool(was) and was != now and bool(self._now["text", element.tag, was])
         return not is_elsewhere and (was == now or (best.tag, now) not in self._said)
 
     @cached_property

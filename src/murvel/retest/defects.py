@@ -23,16 +23,15 @@ from murvel.retest.again import Found
 from murvel.retest.answer import Answer, Proposal, Sureness
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
-from murvel.walks.acceptance import acts, proves, way_of
+from murvel.walks.acceptance import proves, way_of, work_the_page
 from murvel.walks.errors import WalkError
 from murvel.walks.judging import stands_at
 from murvel.walks.reading import steps_of
 from murvel.walks.replay import Made, Outcome, replay
-from murvel.walks.walk import Expects, Step, Walk
+from murvel.walks.walk import Step, Walk
 
 _OF_PAGE = frozenset({"html", "head", "meta", "title"})
 """Elements that speak for the page as a whole: they are heard as it opens."""
-_IN_TIME = frozenset({Expects.ANNOUNCED, Expects.SILENCE})
 
 
 class Judge:
@@ -123,11 +122,10 @@ class Judge:
             if found is None:
                 return self._gone(base)
             steps = _led_by([each for each in base.moves if each != "open page"], steps, len(way))
-        is_acting = acts(steps)
-        takes_time = any(one.expects in _IN_TIME for step in steps for one in step.expected)
+        is_acting = work_the_page(steps)
         looks = any(self._needs_browser(one.wanted) for step in steps for one in step.expected)
         voice = _voice_of(base.defect)
-        session = self._reopen(voice) if is_acting or takes_time or looks else ReadingSession(self._new.tree, voice)
+        session = self._reopen(voice) if is_acting or looks else ReadingSession(self._new.tree, voice)
         elsewhere: list[Node | None] = []
 
         def stand(step: Made) -> None:

@@ -139,10 +139,10 @@ class Traits:
             yield ("children", *inside[:20])
 
 
-def _texts_in(elements: list[Element]) -> dict[Element, str]:
+def _texts_in(among: list[Element]) -> dict[Element, str]:
     """The text in each element, put together from the inside out, so that none is read twice."""
     found: dict[Element, str] = {}
-    for element in reversed(elements):
+    for element in reversed(among):
         pieces: list[str] = []
         length = 0
         for each in element.children:

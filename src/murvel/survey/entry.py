@@ -76,6 +76,11 @@ class Judgement:
     verdict: Verdict | None
     note: str = ""
 
+    @property
+    def word(self) -> str:
+        """The verdict in a word, or that there is only a note."""
+        return self.verdict.value if self.verdict is not None else "note"
+
 
 OPEN = Judgement(None)
 """Not judged yet."""

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from murvel.reader.commands import refuse_unknown
+from murvel.reader.commands import acts, refuse_unknown
 from murvel.reader.errors import ReaderError
 from murvel.walks.walk import Expectation, Expects, Step
 
-_ACTS = frozenset("activate enter space escape arrow hover type delete wait".split())
-"""Moves that a page may answer to, by their first word."""
+_IN_TIME = frozenset({Expects.ANNOUNCED, Expects.SILENCE})
+"""What is expected of a page as time passes."""
 
 
 def proposed_steps(moves: Sequence[str], check: str, expected: str) -> tuple[Step, ...]:
@@ -50,9 +50,9 @@ def proves(steps: Sequence[Step]) -> bool:
     return any(step.expected for step in steps)
 
 
-def acts(steps: Sequence[Step]) -> bool:
-    """Whether a page may answer to steps by changing."""
-    return any(step.move and step.move.split()[0] in _ACTS for step in steps)
+def work_the_page(steps: Sequence[Step]) -> bool:
+    """Whether a page may change under steps, so that they need one of their own."""
+    return any(acts(step.move) or any(one.expects in _IN_TIME for one in step.expected) for step in steps)
 
 
 def _is_command(words: str) -> bool:

@@ -199,3 +199,8 @@ def named(defects: Sequence[Defect]) -> str:
     """Return what defects are called, by their numbers."""
     numbers = ", ".join(str(each.id) for each in defects)
     return f"defect {numbers}" if len(defects) == 1 else f"defects {numbers}"
+
+
+def they_are(defects: Sequence[Defect]) -> str:
+    """Return how a sentence about defects begins, as "Defects 1, 2 are"."""
+    return f"{named(defects).capitalize()} {'is' if len(defects) == 1 else 'are'}"

@@ -15,7 +15,7 @@ from murvel.checks.lead import Lead
 from murvel.drills.found import Drilled
 from murvel.drills.run import leads_of
 from murvel.page.text import collapse
-from murvel.reader.commands import command
+from murvel.reader.commands import acts, command
 from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
 from murvel.reader.routes import Routes
 from murvel.reader.session import ReadingSession
@@ -23,9 +23,6 @@ from murvel.reader.voice import NAME_FIRST
 from murvel.tree.node import Node
 from murvel.walks.acceptance import proposed_steps
 from murvel.walks.writing import steps_text
-
-_ACTS = frozenset("activate enter space escape arrow hover type delete".split())
-"""Moves that may change the page, by their first word: after them the way begins with what was done."""
 
 _STEPS = 8
 """How many different moves are kept as the way to a defect."""
@@ -63,7 +60,7 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
         return None
     place = place_of(session, node)
     heard = collapse(entry.utterance.text)
-    has_acted = any(words.split()[0] in _ACTS for words, _ in session.asked)
+    has_acted = any(acts(words) for words, _ in session.asked)
     way = _Way(steps_to(session.log[: entry.number])) if has_acted else _way(session, Routes(session), node, heard)
     return Defect(
         page=page,

@@ -8,7 +8,7 @@ from murvel.casebook.content import TakeContent
 from murvel.casebook.defect import Defect
 from murvel.reader.session import ReadingSession
 from murvel.retest.takes import session_of_take
-from murvel.walks.acceptance import acts, proposed_steps, proves
+from murvel.walks.acceptance import proposed_steps, proves, work_the_page
 from murvel.walks.reading import steps_of
 from murvel.walks.replay import replay
 from murvel.walks.walk import Walk
@@ -50,7 +50,7 @@ def try_steps(defect: Defect, session: ReadingSession, content: TakeContent | No
         return Tried(text, "There is nothing to try: write what should be heard, or steps that expect something.")
     document = session.tree.document
     trial = ReadingSession(session.tree, session.voice)
-    if acts(steps):
+    if work_the_page(steps):
         if content is None or (session.stage is not None and session.stage.is_live):
             return Tried(text, "These steps act on the page; they are run when it is re-tested.")
         trial = session_of_take(content, document.address, document.width)

@@ -167,9 +167,8 @@ def _facts(row: _Row) -> list[tuple[str, str, str]]:
             ("the way there", ", then ".join(row.moves), "role"),
         ]
     if isinstance(row, ChangedEntry):
-        verdict = row.judgement.verdict.value if row.judgement.verdict is not None else "a note"
         return [
-            ("judged", f"{verdict}, in {slice_of(row.key).value}", "strong"),
+            ("judged", f"{row.judgement.word}, in {slice_of(row.key).value}", "strong"),
             ("note", row.judgement.note, "plain"),
             ("was heard", row.heard, "plain"),
             ("is heard now", row.now, "state"),

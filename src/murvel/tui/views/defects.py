@@ -27,7 +27,7 @@ from murvel.tui.views.view import Happened, ToFront, ToPage, ToRetest, View
 from murvel.tui.widgets.defect_facts import defect_line, whole_defect
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.rows import Beside, Rows
-from murvel.work.documenting import named
+from murvel.work.documenting import they_are
 from murvel.work.opening import WantedPage
 from murvel.work.work import Work
 
@@ -213,7 +213,7 @@ class DefectsView(View):
 
         def said(words: str) -> str:
             status = self.work.give_status(meant, words)
-            return f"{_they_are(meant)} {status}: {status.meaning}."
+            return f"{they_are(meant)} {status}: {status.meaning}."
 
         hint = "repaired, confirmed, reopened, open, or accepted REASON until 2027-01-31"
         self._ask(meant, AskLine("Status:", hint), said)
@@ -226,9 +226,7 @@ class DefectsView(View):
 
         def given(words: str) -> str:
             self.work.tag(meant, words)
-            return (
-                f"{_they_are(meant)} tagged {words.strip()}." if words.strip() else f"{_they_are(meant)} without tags."
-            )
+            return f"{they_are(meant)} tagged {words.strip()}." if words.strip() else f"{they_are(meant)} without tags."
 
         text = " ".join(meant[0].tags) if len(meant) == 1 else ""
         self._ask(meant, AskLine("Tags:", "words of your own, with spaces between", text), given, is_empty_said=True)
@@ -317,11 +315,7 @@ class DefectsView(View):
 
         def delete() -> str:
             self.work.delete(meant)
-            return f"{_they_are(meant)} deleted."
+            return f"{they_are(meant)} deleted."
 
         if meant:
             self._change(delete)
-
-
-def _they_are(defects: list[Defect]) -> str:
-    return f"{named(defects).capitalize()} {'is' if len(defects) == 1 else 'are'}"
