@@ -50,6 +50,11 @@ class MoveMade:
         return repeated(self.move, self.times)
 
 
+def in_voice(title: str) -> str:
+    """Return the step that says in which voice a defect was heard, by the voice's title."""
+    return f"in the voice “{title}”"
+
+
 @dataclass(frozen=True, slots=True)
 class Place:
     """Where a defect is: an element of a page.

@@ -80,9 +80,7 @@ class Lead:
     @cached_property
     def moves(self) -> list[str]:
         """The moves that lead there from the top, as commands of murvel listen."""
-        if self.element is self.page.root or self.element.tag in ("meta", "html"):
-            return ["open page"]
-        return way_to(self.page, self.node)
+        return way_to_element(self.page, self.element)
 
     @cached_property
     def position(self) -> Position | None:
@@ -105,6 +103,17 @@ class Lead:
         """
         detail = _QUOTED.sub("“”", _NUMBERS.sub("#", self.detail))
         return f"{self.check.id} {self.element.tag} {_anchor(self.element)} {detail}".strip()
+
+
+_OF_PAGE = frozenset({"html", "head", "meta", "title"})
+"""Elements that speak for the page as a whole: they are heard as it opens."""
+
+
+def way_to_element(page: Facts, element: Element) -> list[str]:
+    """Return the moves that lead to an element, or to what stands for it, from the top of its page."""
+    if element is page.root or element.tag in _OF_PAGE:
+        return ["open page"]
+    return way_to(page, page.node_around(element))
 
 
 def way_to(page: Facts, node: Node) -> list[str]:

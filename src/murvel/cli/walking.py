@@ -11,10 +11,10 @@ from typing import NamedTuple
 
 from murvel.cli.output import problem_with
 from murvel.files.writing import write_text
-from murvel.page.loading.addresses import is_web_address
 from murvel.page.setup import BrowserSetup, Setup
 from murvel.page.text import visible
 from murvel.reader.voice_files import voice_named
+from murvel.walks.addresses import address_of
 from murvel.walks.errors import WalkError
 from murvel.walks.reading import SUFFIXES, read_walk
 from murvel.walks.replay import Outcome, replay, updated
@@ -80,9 +80,7 @@ def died(job: WalkJob) -> WalkResult:
 
 
 def _made(walk: Walk, job: WalkJob) -> Outcome:
-    address = job.page or walk.page
-    if not job.page and not is_web_address(address):
-        address = str(job.path.parent / address)
+    address = job.page or address_of(walk.page, job.path)
     setup = job.setup if walk.width is None else replace(job.setup, width=walk.width)
     if walk.stage:
         setup = replace(setup, browser=(setup.browser or BrowserSetup()) if walk.stage == "browser" else None)

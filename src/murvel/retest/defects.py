@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import replace
 
-from murvel.casebook.defect import Defect
+from murvel.casebook.defect import Defect, in_voice
 from murvel.casebook.status import Status
 from murvel.checks.catalogue import Catalogue
 from murvel.checks.check import Certainty, Check
 from murvel.checks.facts import Facts
-from murvel.checks.lead import way_to
+from murvel.checks.lead import way_to, way_to_element
 from murvel.checks.run import leads_by_check
 from murvel.page.document import Element
 from murvel.page.text import collapse, counted
@@ -30,9 +30,6 @@ from murvel.walks.reading import steps_of
 from murvel.walks.replay import Made, Outcome, replay
 from murvel.walks.walk import Step, Walk
 
-_OF_PAGE = frozenset({"html", "head", "meta", "title"})
-"""Elements that speak for the page as a whole: they are heard as it opens."""
-
 
 class Judge:
     """Says of defects on one page what became of them.
@@ -48,6 +45,8 @@ class Judge:
         self._reopen = reopen
         self._catalogue = catalogue
         self._page = Facts(new)
+        self._earlier: dict[ReadingSession, Facts] = {}
+        """Earlier takes as checks see them."""
 
     def answer(self, defect: Defect, status: Status, found: Found | None, old: ReadingSession | None) -> Answer:
         """Return what became of a defect.
@@ -96,7 +95,7 @@ class Judge:
         unknown = Answer(defect, Status.OPEN, Proposal.CANNOT_TELL, "", Sureness.GONE)
         if found is None:
             return unknown
-        moves = self._way(found.element)
+        moves = tuple(way_to_element(self._page, found.element))
         position = self._page.document.position(found.element)
         return replace(
             unknown,
@@ -105,11 +104,6 @@ class Judge:
             line=position.line if position is not None else None,
             moves=moves,
         )
-
-    def _way(self, element: Element) -> tuple[str, ...]:
-        if element.tag in _OF_PAGE:
-            return ("open page",)
-        return tuple(way_to(self._page, self._page.node_around(element)))
 
     # With steps
 
@@ -176,7 +170,10 @@ class Judge:
         node = old.tree.node_at(defect.place.xpath) if old is not None else None
         if old is None or node is None:
             return collapse(defect.heard)
-        return heard_by(old.tree, tuple(way_to(Facts(old), node)), _voice_of(defect))
+        page = self._earlier.get(old)
+        if page is None:
+            page = self._earlier[old] = Facts(old)
+        return heard_by(old.tree, tuple(way_to(page, node)), _voice_of(defect))
 
 
 def _said_of(base: Answer, outcome: Outcome) -> Answer:
@@ -212,5 +209,5 @@ def heard_by(tree: Tree, moves: Sequence[str], voice: Voice) -> str:
 
 def _voice_of(defect: Defect) -> Voice:
     """The voice that a defect was heard in, where it is one that comes along."""
-    named: Mapping[str, Voice] = {f"in the voice “{voice.title}”": voice for voice in BUILT_IN}
-    return next((named[step.move] for step in defect.steps if step.move in named), NAME_FIRST)
+    heard_in = {in_voice(voice.title): voice for voice in BUILT_IN}
+    return next((heard_in[step.move] for step in defect.steps if step.move in heard_in), NAME_FIRST)

@@ -17,7 +17,6 @@ from textual.widgets import ContentSwitcher
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.page.loading.addresses import is_web_address
 from murvel.page.text import counted
 from murvel.reader.timing import clock
 from murvel.report.charts import CHARTS
@@ -36,6 +35,7 @@ from murvel.tui.dialogs.walking import Walking
 from murvel.tui.registry import APP_ACTIONS, NUMBERED, PAGE_ACTIONS, VIEW_ACTIONS, VIEWS
 from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, ToPage, View
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, Tab, TopLine
+from murvel.walks.addresses import address_of
 from murvel.walks.errors import WalkError
 from murvel.walks.reading import SUFFIXES, read_walk
 from murvel.walks.walk import Walk
@@ -307,8 +307,9 @@ class PageScreen(Screen[None]):
             except WalkError as error:
                 self._say(str(error), error=True)
                 return
-            address = walk.page if is_web_address(walk.page) else str((file.parent / walk.page).resolve())
-            self.post_message(ToPage(WantedPage(address, walk.width or self.work.page.width, walk=walk)))
+            self.post_message(
+                ToPage(WantedPage(address_of(walk.page, file), walk.width or self.work.page.width, walk=walk))
+            )
 
         self.app.push_screen(AskLine("Walk:", "the path of its file", str(newest or "")), given)
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
-from murvel.casebook.defect import Defect, MoveMade, Place
+from murvel.casebook.defect import Defect, MoveMade, Place, in_voice
 from murvel.checks.catalogue import built_in
 from murvel.checks.check import Certainty
 from murvel.checks.corrections import corrected
@@ -135,7 +135,7 @@ def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:
     """What differs between voices is no defect of the page, so another voice than the usual one is named first."""
     if session.voice.title == NAME_FIRST.title:
         return ()
-    return (MoveMade(f"in the voice “{session.voice.title}”", 1, "what is said depends on the voice"),)
+    return (MoveMade(in_voice(session.voice.title), 1, "what is said depends on the voice"),)
 
 
 class _Way(NamedTuple):

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator, Mapping
 from pathlib import Path
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.records import Page
 from murvel.files.writing import write_text
-from murvel.page.loading.addresses import is_web_address
 from murvel.walks.acceptance import proves
+from murvel.walks.addresses import page_for
 from murvel.walks.errors import WalkError
 from murvel.walks.reading import SUFFIXES, steps_of
 from murvel.walks.walk import Walk
@@ -38,7 +37,6 @@ def write_guards(defects: list[Defect], pages: Mapping[int, Page], folder: Path)
         if page is None or not proves(steps):
             continue
         path = folder / f"defect-{defect.id}{SUFFIXES[0]}"
-        address = page.address if is_web_address(page.address) else os.path.relpath(page.address, folder)
-        walk = Walk(address, steps, f"Defect {defect.id}: {defect.headline}", page.width)
+        walk = Walk(page_for(page.address, folder), steps, f"Defect {defect.id}: {defect.headline}", page.width)
         write_text(walk_text(walk), path, "walk", WalkError)
         yield path

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import os
 from itertools import count
 from pathlib import Path
 
 from murvel.files.writing import write_text
-from murvel.page.loading.addresses import is_web_address
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
+from murvel.walks.addresses import page_for
 from murvel.walks.errors import WalkError
 from murvel.walks.reading import SUFFIXES
 from murvel.walks.replay import kept
@@ -47,10 +46,9 @@ class WalkBegun:
         session = self._session
         names = (book.with_name(f"{book.stem}-{number}{SUFFIXES[0]}") for number in count(1))
         path = next(each for each in names if not each.exists())
-        address = session.tree.document.address
         is_live = session.stage is not None and session.stage.is_live
         walk = Walk(
-            page=address if is_web_address(address) else os.path.relpath(address, path.parent),
+            page=page_for(session.tree.document.address, path.parent),
             steps=steps,
             title=session.tree.document.title.strip(),
             width=width,

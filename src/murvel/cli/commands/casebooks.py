@@ -31,7 +31,7 @@ def check_casebook(
     from murvel.page.text import counted
 
     found = inspect(casebook)
-    kinds = ("page", "take", "defect", "verdict", "status", "picture", "content")
+    kinds = ("page", "take", "defect", "verdict", "status", "picture", "change", "content")
     print_lines(
         [f"can be read: {', '.join(counted(found.whole[one], one, _MANY.get(one, f'{one}s')) for one in kinds)}"]
     )
