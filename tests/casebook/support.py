@@ -4,6 +4,7 @@ from base64 import b64decode
 from pathlib import Path
 from random import Random
 
+from murvel.casebook.changes import NoStatus
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.records import Left
 from murvel.casebook.status import Status
@@ -53,7 +54,8 @@ def keep_one_of_each(path: Path) -> None:
         book.keep_draft(defect)
         assert defect.id is not None
         book.keep_picture(defect.id, PICTURE)
-        book.keep_status(defect.id, Status.REPAIRED, "in the next release")
+        change = book.keep_status(defect.id, Status.REPAIRED, "in the next release")
+        book.remember("making it repaired", NoStatus(change, defect.id))
 
 
 def read_all(path: Path) -> None:
