@@ -7,13 +7,13 @@ from dataclasses import dataclass, field
 from murvel.page.document import Element
 from murvel.page.html.facts import is_editing_host
 from murvel.page.html.inputs import input_type
-from murvel.reader.covered import words_of
 from murvel.reader.live import Announcement, Change, Key, Politeness, Snapshot, announce, changes
 from murvel.reader.moves import Mode
 from murvel.reader.position import Position
 from murvel.reader.pronunciation import spelled
 from murvel.reader.readout import Object
 from murvel.reader.session import ReadingSession
+from murvel.reader.silent import words_of
 from murvel.reader.speech import Source
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.stage.inputs import Input
@@ -180,10 +180,10 @@ def follow(
     if not parts and reaction.focus is None and _waits_for_keys(stage, session, node, key):
         reaction.focus = key  # a click has put the focus there
     target = stage.element(reaction.focus if reaction.focus is not None else reaction.read_from)
-    is_covered = target is not None and reaction.focus is not None and session.tree.node_of(target) is None
-    session.cover(target if is_covered else None)
-    if target is not None and is_covered:
-        told.append(words_of(target, session.tree.place_words(target)))
+    is_silent = target is not None and reaction.focus is not None and session.tree.node_of(target) is None
+    session.stop_silently(target if is_silent else None)
+    if target is not None and is_silent:
+        told.append(words_of(session.tree, target))
     elif target is not None:
         if reaction.focus is not None:
             session.focus = session.tree.node_of(target)

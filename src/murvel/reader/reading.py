@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 from operator import attrgetter
 
-from murvel.reader.covered import covered_next, words_of
 from murvel.reader.kinds import KINDS, Kind
 from murvel.reader.moves import TO_END, TO_START, WHERE_AM_I, Direction
 from murvel.reader.position import Position, Step
 from murvel.reader.readout import WITH_TEXT, Item, Object
 from murvel.reader.session import ReadingSession
+from murvel.reader.silent import silent_next, words_of
 from murvel.reader.timing import clock
 from murvel.reader.utterance import SILENCE, Utterance
 from murvel.reader.voice import Unit
@@ -172,10 +172,10 @@ def tab(session: ReadingSession, direction: Direction) -> tuple[Step, Node | Non
     forward = direction is Direction.FORWARD
     move = "Tab" if forward else "Shift+Tab"
     stop = session.stops.from_cursor(session.cursor, session.focus, session.readout, forward)
-    covered = covered_next(session.tree, session.covered, stop, forward=forward)
-    session.cover(covered)
-    if covered is not None:
-        return stay(session, move, words_of(covered, session.tree.place_words(covered))), None
+    silent = silent_next(session.tree.tab_order, session.stops.elements, session.silent_stop, stop, forward=forward)
+    session.stop_silently(silent)
+    if silent is not None:
+        return stay(session, move, words_of(session.tree, silent)), None
     if stop is not None:
         return land(session, move, stop), stop
     if not session.tree.stops:

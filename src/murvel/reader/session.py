@@ -59,8 +59,8 @@ class ReadingSession:
         self.speech = SpeechQueue(self.voice.rate, tree.document.language)
         self.position = Position(self.readout.objects[0] if self.readout.objects else None)
         self.focus: Node | None = None
-        self._covered: tuple[Element, Object | None] | None = None
-        """The covered stop that has the focus, and where reading stood then."""
+        self._silent: tuple[Element, Object | None] | None = None
+        """The Tab stop of which nothing is heard that has the focus, and where reading stood then."""
         self.mode = Mode.BROWSE
         self.log: list[Heard] = []
         self.asked: list[tuple[str, int]] = []
@@ -241,20 +241,20 @@ class ReadingSession:
         return len(self.notes)
 
     @property
-    def covered(self) -> Element | None:
+    def silent_stop(self) -> Element | None:
         """The Tab stop that has the focus though nothing is heard of it; None once reading went on."""
-        return self._covered[0] if self._covered is not None and self._covered[1] is self.cursor else None
+        return self._silent[0] if self._silent is not None and self._silent[1] is self.cursor else None
 
-    def cover(self, element: Element | None) -> None:
+    def stop_silently(self, element: Element | None) -> None:
         """Note that the focus is on a stop of which nothing is heard, or no longer."""
-        self._covered = (element, self.cursor) if element is not None else None
+        self._silent = (element, self.cursor) if element is not None else None
 
     # The page as it changes
 
     def begin_again(self) -> None:
         """Stand at the start: another page has come."""
         self.position = Position(self.readout.objects[0] if self.readout.objects else None)
-        self.focus, self._covered, self.mode, self.last_jump = None, None, Mode.BROWSE, None
+        self.focus, self._silent, self.mode, self.last_jump = None, None, Mode.BROWSE, None
 
     def follow(self, change: TreeChange) -> None:
         """Go on with a new tree of the same page, at the same place as far as it is still there."""

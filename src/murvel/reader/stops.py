@@ -13,11 +13,13 @@ class Stops:
 
     Attributes:
         nodes: the stops.
+        elements: their elements.
         places: the place of each among them, by node id.
     """
 
     def __init__(self, nodes: list[Node]) -> None:
         self.nodes = nodes
+        self.elements = {node.element for node in nodes}
         self.places = {node.id: place for place, node in enumerate(nodes)}
         self._ids = sorted(self.places)
 

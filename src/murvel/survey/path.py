@@ -11,7 +11,7 @@ from murvel.checks.lead import Lead
 from murvel.checks.tab_order import TabOrder
 from murvel.checks.topics.keyboard import stops_before_main
 from murvel.page.document import Element
-from murvel.reader.covered import told_of
+from murvel.reader.silent import told_of
 from murvel.reader.skip import skip_link
 from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
 from murvel.reader.wording.words import role_words

@@ -167,10 +167,10 @@ class Work(Documenting):
 
         Where the focus is on a Tab stop of which nothing is heard, the defect is about that.
         """
-        covered = self.session.covered
-        if entry is None and covered is not None:
-            leads = self.survey.leads_at(covered) if self.is_surveyed else []
-            return self.evidence_of_leads(self._node_at(covered), NOTHING, leads)
+        silent = self.session.silent_stop
+        if entry is None and silent is not None:
+            leads = self.survey.leads_at(silent) if self.is_surveyed else []
+            return self.evidence_of_leads(self._node_at(silent), NOTHING, leads)
         return evidence(self.session, entry, self.page.id, self.take.id)
 
     # The survey

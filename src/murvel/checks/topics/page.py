@@ -227,4 +227,5 @@ def frame_says_nothing(page: Facts) -> Found:
 
 
 def _says_anything(page: Facts, node: Node) -> bool:
-    return any(page.readout.first_object(child) is not None for child in node.children)
+    first = page.readout.first_object(node)
+    return first is not None and first.node is not node
