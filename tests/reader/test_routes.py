@@ -17,12 +17,14 @@ LONG = f"""<nav aria-label=Site><a href=a>Home</a> <a href=b>Rota</a></nav><main
 
 
 def leads_there(session: ReadingSession, route: Route, number: int) -> bool:
-    """Whether a route leads from the top to a node, by its number."""
+    """Whether a route leads from the top to a node, by its number; to a stop that is silent, by the focus."""
     node = session.tree.nodes[number]
     walked = ReadingSession(session.tree, session.voice)
     walked.arrive()
     for move in route.moves:
         command(walked, move)
+    if walked.silent_stop is not None:
+        return walked.silent_stop is node.element
     at = session.readout.first_object(node) or session.readout.nearest(node)
     assert at is not None
     assert walked.item is not None
