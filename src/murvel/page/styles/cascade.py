@@ -13,7 +13,8 @@ from murvel.page.document import Document, Element
 from murvel.page.engine import SelectorError, Subtree
 from murvel.page.loading.addresses import shown
 from murvel.page.parse import Parsed
-from murvel.page.problems import ProblemKind
+from murvel.page.problems import ProblemKind, Problems
+from murvel.page.styles.appearance import Appearance
 from murvel.page.styles.computed import (
     Computer,
     Declarations,
@@ -29,9 +30,11 @@ from murvel.page.styles.looks import DeclaredLooks
 from murvel.page.styles.matches import Matches
 from murvel.page.styles.media import Screen
 from murvel.page.styles.numbering import concerns_numbers, number_all
-from murvel.page.styles.rules import Rule, RuleScope, StyleRule
+from murvel.page.styles.rules import Rule, RuleScope
 from murvel.page.styles.sheets import Sheets
+from murvel.page.styles.spoken import is_spoken, spoken_rules
 from murvel.page.styles.style import INITIAL_STYLE, Decoration, Looks, Style
+from murvel.page.styles.texts import SheetsAgain, SheetTexts
 from murvel.page.styles.variables import Registered
 
 _OF_SHEETS = frozenset({"style", "link", "base", "meta"})
@@ -51,11 +54,10 @@ class Cascade:
         self._outwards: dict[Element, list[Rule]] = {}
         """Rules of shadow trees that match their host or what their slots take."""
         self._custom: set[str] = set()
-        self._blocks: list[tuple[Subtree, list[StyleRule]]] = []
-        self._decorating: list[tuple[Subtree, list[StyleRule]]] = []
+        self._texts = SheetTexts(self._document.resources)
+        self._appearance: Appearance | None = None
         self._looks: DeclaredLooks | None = None
         self._decorations: Decorations | None = None
-        self._containing: list[tuple[Subtree, list[StyleRule]]] = []
         self._containers: Containers | None = None
         self._registered: dict[str, Registered] = {}
         self._inside: list[Cascade] = []
@@ -77,14 +79,21 @@ class Cascade:
     def looks(self) -> Looks:
         """What elements look like; worked out when it is first asked for."""
         if self._looks is None:
-            self._looks = DeclaredLooks(self._blocks)
+            self._looks = DeclaredLooks(self._rules_of_looks().looks)
         return self._looks
 
     def decoration(self, element: Element) -> Decoration:
         """Return what a table, row or cell looks like."""
         if self._decorations is None:
-            self._decorations = Decorations([each for cascade in self._all() for each in cascade._decorating])
+            every = [each for cascade in self._all() for each in cascade._rules_of_looks().decorating]
+            self._decorations = Decorations(every)
         return self._decorations.of(element)
+
+    def _rules_of_looks(self) -> Appearance:
+        """The rules that say something of looks, out of the same sheets; collected when first asked for."""
+        if self._appearance is None:
+            self._appearance = Appearance(self._document, self._parts, SheetsAgain(self._texts))
+        return self._appearance
 
     def _all(self) -> list[Cascade]:
         return [self, *(inner for inside in self._inside for inner in inside._all())]
@@ -145,41 +154,38 @@ class Cascade:
     def _collect(self) -> None:
         """Collect the sheets of all parts, and try their rules."""
         document = self._document
+        self._texts = SheetTexts(document.resources)
+        self._appearance = None
         self._matches.clear()
-        self._blocks.clear()
-        self._decorating.clear()
-        self._containing.clear()
         self._registered.clear()
         self._outwards.clear()
         self._custom.clear()
         for part in self._parts:
-            sheets = Sheets(Screen(document.width), document.base, document.resources)
+            sheets = Sheets(Screen(document.width), document.base, self._texts, is_spoken)
             sheets.collect(document, part)
-            inside = [rule for rule in sheets.rules if rule.reach is RuleScope.INSIDE]
+            attributes = [text for each in part.elements() if "--" in (text := each.attributes.get("style", ""))]
+            rules, custom = spoken_rules(sheets.blocks, attributes, sheets.asked, sheets.problems)
+            inside = [rule for rule in rules if rule.reach is RuleScope.INSIDE]
             self._matches.append(Matches(part, inside, sheets.problems))
             if part.around is not None:
-                self._match_outwards(part, part.around, sheets)
-            self._custom |= sheets.custom
-            self._blocks.append((part, sheets.looks))
-            self._decorating.append((part, sheets.decorating))
-            self._containing.append((part, sheets.containing))
+                outwards = [rule for rule in rules if rule.reach is not RuleScope.INSIDE]
+                self._match_outwards(part, part.around, outwards, sheets.problems)
+            self._custom |= custom
             self._registered |= sheets.registered
             document.problems.update(sheets.problems)
 
-    def _match_outwards(self, part: Subtree, around: Subtree, sheets: Sheets) -> None:
+    def _match_outwards(self, part: Subtree, around: Subtree, rules: list[Rule], problems: Problems) -> None:
         """Try the rules of a shadow tree that speak of its host and of what its slots take."""
         flat = self._document.flat
         slots = [element for element in part.elements() if element in flat]
         taken = {node for slot in slots for node in flat[slot] if isinstance(node, Element)}
-        for rule in sheets.rules:
-            if rule.reach is RuleScope.INSIDE:
-                continue
+        for rule in rules:
             reached = {part.root.parent} if rule.reach is RuleScope.HOST else taken
             try:
                 found = around.matching(rule.selector)
             except SelectorError:
                 text = f"The selector {shown(rule.selector)} at {rule.where} is not understood."
-                sheets.problems.add(ProblemKind.STYLE, text)
+                problems.add(ProblemKind.STYLE, text)
                 continue
             for element in found:
                 if element in reached:
@@ -196,7 +202,7 @@ class Cascade:
     def _holds(self, rule: Rule, element: Element, variables: Variables) -> bool:
         """Whether the container queries around a rule hold for an element."""
         if self._containers is None:
-            self._containers = Containers(self._containing, Screen(self._document.width))
+            self._containers = Containers(self._rules_of_looks().containing, Screen(self._document.width))
         return all(self._containers.answers(element, query, variables) for query in rule.queries)
 
     def _compute(self, starts: Iterable[Element]) -> set[Element]:

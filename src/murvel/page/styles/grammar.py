@@ -7,6 +7,7 @@ know (§18.2). The names that Chromium knows were asked of it (docs/standards.md
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import Any, NamedTuple
 
 import tinycss2
@@ -54,6 +55,12 @@ class Selector(NamedTuple):
 
 class _InvalidError(Exception):
     """A selector is not valid."""
+
+
+@lru_cache(maxsize=8192)
+def selectors_in(text: str, *, is_nested: bool = False) -> list[Selector] | None:
+    """Return the same as `parse_selectors` for text."""
+    return parse_selectors(tinycss2.parse_component_value_list(text, skip_comments=True), is_nested=is_nested)
 
 
 def parse_selectors(tokens: list[Any], *, is_nested: bool = False) -> list[Selector] | None:

@@ -6,6 +6,7 @@ in and the shorthands of fonts and insets taken apart; they are neither inherite
 
 from __future__ import annotations
 
+import re
 from functools import cached_property
 
 import tinycss2
@@ -44,15 +45,18 @@ _DEEPEST = 10
 _REVEALING = _PLACES | {"display", "height", "max-height", "visibility"}
 _HIDING = frozenset({("display", "none"), ("visibility", "hidden"), ("opacity", "0")})
 _BY_POINTER = (":hover",)
+_STATES = re.compile("hover|focus|\\\\", re.IGNORECASE)
 _BY_FOCUS = (":focus-visible", ":focus-within", ":focus")
 
 
-def concerns_looks(block: StyleRule, names: set[str]) -> bool:
-    """Whether a rule is to be kept: it sets one of our properties, or says what pointing or focus change."""
-    if not LOOKS.isdisjoint(names) or any(_is_kept(name) for name in names):
-        return True
-    words = {token.lower_value for token in block.prelude if token.type == "ident"}
-    return not words.isdisjoint({"hover", "focus", "focus-within", "focus-visible"})
+def concerns_looks(prelude: str, names: set[str]) -> bool:
+    """Whether a rule is to be kept: it sets one of our properties, or says what pointing or focus change.
+
+    Args:
+        prelude: its selectors.
+        names: the properties that it sets.
+    """
+    return any(_is_kept(name) for name in names) or _STATES.search(prelude) is not None
 
 
 class DeclaredLooks:

@@ -10,15 +10,14 @@ from functools import cached_property, lru_cache
 from typing import Any, NamedTuple
 
 import cssselect2
-import tinycss2
 
 from murvel.page.engine import without_states
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.conditions import significant, word
-from murvel.page.styles.grammar import Selector, parse_selectors
+from murvel.page.styles.grammar import Selector, parse_selectors, selectors_in
 from murvel.page.styles.limits import LONGEST_SELECTOR, MOST_COMPOUNDS
-from murvel.page.styles.values import PROPERTIES, Declared
+from murvel.page.styles.values import Declared
 
 UNLAYERED = 1_000_000
 """The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
@@ -83,8 +82,8 @@ class StyleRule:
     """A style rule as it stands in a sheet.
 
     Attributes:
-        prelude: the tokens of its selector list.
-        content: the tokens between its braces.
+        prelude: its selector list, as text.
+        content: its declarations, as text.
         parent: the selector list of the rule it is nested in; empty if it is in none.
         layer: the rank of its cascade layer.
         order: its place among all rules.
@@ -93,8 +92,8 @@ class StyleRule:
         queries: the container queries that it stands in.
     """
 
-    prelude: list[Any]
-    content: list[Any]
+    prelude: str
+    content: str
     parent: str
     layer: int
     order: int
@@ -113,7 +112,7 @@ class StyleRule:
 
     @cached_property
     def _written(self) -> list[Selector] | None:
-        return parse_selectors(self.prelude, is_nested=bool(self.parent))
+        return selectors_in(self.prelude, is_nested=bool(self.parent))
 
     def _absolute(self, selector: Selector) -> Selector | None:
         text = selector.text
@@ -135,20 +134,15 @@ class StyleRule:
     @property
     def is_too_long(self) -> bool:
         """Whether one of its selectors is longer than is followed."""
+        if len(self.prelude) < 2 * MOST_COMPOUNDS and not self.parent and self.bounds is None:
+            return False
         return len(self.selectors) < len(self._written or ())
-
-    def properties(self) -> set[str]:
-        """Return every identifier that may be a property's name, as written; its declarations' names are among them."""
-        return {str(token.value) for token in self.content if token.type == "ident"}
-
-    def concerns_us(self, names: set[str]) -> bool:
-        """Whether it may set one of our properties, `names` being what `properties` gave."""
-        return not PROPERTIES.isdisjoint(name.lower() for name in names)
 
     def rules(self, declarations: tuple[Declared, ...], problems: Problems) -> Iterator[Rule]:
         """Yield a rule for each selector; what is not understood is added to the problems."""
-        if not self.is_understood and not _is_vendors(text := tinycss2.serialize(self.prelude).strip()):
-            problems.add(ProblemKind.STYLE, f"The selector {shown(text)} at {self.where} is not understood.")
+        if not self.is_understood and not _is_vendors(self.prelude):
+            selector = shown(self.prelude.strip())
+            problems.add(ProblemKind.STYLE, f"The selector {selector} at {self.where} is not understood.")
         for whole in self.selectors:
             reach, text, pseudo = _reach(whole)
             if pseudo not in _OUR_PSEUDO_ELEMENTS:

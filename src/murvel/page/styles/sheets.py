@@ -1,10 +1,8 @@
-"""Style sheets of a page, as the rules that set one of our properties (CSS Syntax 3, CSS Cascade 5)."""
+"""Style sheets of a page, as those of their rules that matter to somebody (CSS Syntax 3, CSS Cascade 5)."""
 
 from __future__ import annotations
 
-import re
-from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -13,27 +11,25 @@ import tinycss2
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.engine import Subtree
 from murvel.page.loading.addresses import shown
-from murvel.page.loading.resources import NotReadError, Resources
+from murvel.page.loading.resources import NotReadError
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles import media
 from murvel.page.styles.conditions import significant, word
-from murvel.page.styles.containers import CONTAINING, variables_asked
-from murvel.page.styles.content import Content
-from murvel.page.styles.decorations import DECORATING
-from murvel.page.styles.limits import DEEPEST, LONGEST_CONTENT, MOST_SELECTORS, is_deep
-from murvel.page.styles.looks import concerns_looks
-from murvel.page.styles.rules import UNLAYERED, Bounds, Rule, StyleRule, bounds_of
+from murvel.page.styles.containers import variables_asked
+from murvel.page.styles.limits import DEEPEST, MOST_SELECTORS, is_deep
+from murvel.page.styles.raw import RawRule, normalised, raw_rules
+from murvel.page.styles.rules import UNLAYERED, Bounds, StyleRule, bounds_of
 from murvel.page.styles.supports import supported, supports_import
-from murvel.page.styles.values import Declared, Pending, declared, declared_in
-from murvel.page.styles.variables import Registered, names_in
+from murvel.page.styles.texts import SheetTexts
+from murvel.page.styles.variables import Registered
 
 MAX_IMPORT_DEPTH = 5
 
 MAX_NESTING = 8
 """How deep rules may stand in rules; each level multiplies the length of the selectors."""
 
-
-_CUSTOM = re.compile(r"--[^\s:;]+")
+Wanted = Callable[[str, str], bool]
+"""Whether a rule may matter, by the text of its selectors and that of its declarations."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,9 +50,13 @@ class _Place:
     bounds: Bounds | None = None
     queries: tuple[list[Any], ...] = ()
 
-    def where(self, node: Any) -> str:
-        """The sheet and line of a node, for people."""
-        return f"{self.name}:{node.source_line + self.line}"
+    def where(self, rule: RawRule) -> str:
+        """The sheet and line of a rule, for people."""
+        return f"{self.name}:{rule.line + self.line}"
+
+    def inside(self, rule: RawRule) -> _Place:
+        """Where the rules in the block of a rule stand."""
+        return replace(self, line=self.line + rule.content_line - 1)
 
 
 @dataclass(slots=True)
@@ -66,25 +66,21 @@ class Sheets:
     Attributes:
         screen: the viewport for media queries.
         base: the document's base address, against which linked sheets are found.
-        rules: what was collected.
-        resources: what may be read for the document.
-        problems: sheets that could not be read and selectors not understood.
-        custom: the custom properties that our properties rest on, by way of others too.
-        looks: the rules that say something of looks.
-        decorating: the rules that say something of borders and backgrounds.
-        containing: the rules that say something of containers and widths.
+        texts: the sheets that it links to.
+        wanted: which rules are collected.
+        blocks: what was collected.
+        problems: sheets that could not be read and rules that are left out.
+        asked: the custom properties that container queries ask for.
         registered: the custom properties that are registered.
     """
 
     screen: media.Screen
     base: str
-    resources: Resources
-    rules: list[Rule] = field(default_factory=list)
+    texts: SheetTexts
+    wanted: Wanted
+    blocks: list[StyleRule] = field(default_factory=list)
     problems: Problems = field(default_factory=Problems)
-    custom: set[str] = field(default_factory=set)
-    looks: list[StyleRule] = field(default_factory=list)
-    decorating: list[StyleRule] = field(default_factory=list)
-    containing: list[StyleRule] = field(default_factory=list)
+    asked: set[str] = field(default_factory=set)
     registered: dict[str, Registered] = field(default_factory=dict)
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
@@ -92,27 +88,20 @@ class Sheets:
     _order: int = 0
     _selectors: int = 0
     _preferred: str = ""
-    _attributes: list[str] = field(default_factory=list)
-    _only_custom: list[tuple[StyleRule, set[str]]] = field(default_factory=list)
 
     def collect(self, document: Document, part: Subtree) -> None:
         """Add the rules of the style and link elements of a part of the document."""
         self._preferred = _preferred_title(part)
-        linked = [each.get("href") or "" for each in part.elements() if each.tag == "link" and self._applies(each)]
-        self.resources.prepare([self.resources.resolve(self.base, each) for each in linked], ())
-        for node in part.elements():
-            if "style" in node.attributes and "--" in node.attributes["style"]:
-                self._attributes.append(node.attributes["style"])
-            if node.tag not in ("style", "link") or not self._applies(node):
-                continue
-            if node.tag == "style":
-                position = document.position(node)
+        elements = [each for each in part.elements() if each.tag in ("style", "link") and self._applies(each)]
+        linked = [each.get("href") or "" for each in elements if each.tag == "link"]
+        self.texts.prepare([self.texts.resolve(self.base, each) for each in linked])
+        for element in elements:
+            if element.tag == "style":
+                position = document.position(element)
                 line = position.line - 1 if position else 0
-                nodes = tinycss2.parse_stylesheet(_own_text(node), True, True)
-                self._add_sheet(nodes, _Place("style element", self.base, line))
+                self._add_sheet(normalised(_own_text(element)), _Place("style element", self.base, line))
             else:
-                self._add_linked(self.base, node.get("href") or "", None)
-        self._add_custom()
+                self._add_linked(self.base, element.get("href") or "", None)
         self._rank_layers()
 
     def _applies(self, node: Element) -> bool:
@@ -123,75 +112,41 @@ class Sheets:
             return False
         if (node.get("title") or self._preferred) != self._preferred:
             return False  # it belongs to another set of sheets (CSSOM §6.3)
-        query = tinycss2.parse_component_value_list(node.get("media") or "", skip_comments=True)
+        query = _tokens(node.get("media") or "")
         return self._is_followed(query, "media attribute") and media.matches(query, self.screen)
 
-    def _add_custom(self) -> None:
-        """Add the rules that only declare custom properties, if one of ours rests on these, by way of others too."""
-        self._note_references([item for text in self._attributes for item in declared(text)])
-        if not self.custom:
-            return
-        blocks = [*(block.content for block, _ in self._only_custom), *self._attributes]
-        declaring: dict[str, list[int]] = defaultdict(list)
-        for at, (_, names) in enumerate(self._only_custom):
-            for name in names:
-                declaring[name].append(at)
-        for at, text in enumerate(self._attributes, len(self._only_custom)):
-            for name in set(_CUSTOM.findall(text)):
-                declaring[name].append(at)
-        read: dict[int, dict[str, set[str]]] = {}
-        waiting = list(self.custom)
-        while waiting:
-            name = waiting.pop()
-            for at in declaring[name]:
-                if at not in read:
-                    read[at] = _referred_to(blocks[at])
-                more = read[at].get(name, set()) - self.custom
-                self.custom |= more
-                waiting += more
-        for block, names in self._only_custom:
-            if names & self.custom:
-                self.rules.extend(block.rules(tuple(declared(block.content, self.custom)), self.problems))
-
-    def _note_references(self, items: Iterable[Declared]) -> None:
-        for item in items:
-            if isinstance(item.value, Pending):
-                self.custom |= names_in(item.value.text)
-
     def _add_linked(self, base: str, reference: str, layer: str | None) -> None:
-        address = self.resources.resolve(base, reference)
+        address = self.texts.resolve(base, reference)
         if len(self._importing) > MAX_IMPORT_DEPTH or address in self._importing:
             text = f"The style sheet {shown(reference)} imports itself or too deeply and was left out."
             self.problems.add(ProblemKind.LIMIT, text)
             return
         try:
-            text, final = self.resources.sheet(address)
+            text, final = self.texts.read(address)
         except NotReadError as error:
             text = f"The style sheet {shown(reference)} was not read: {error}."
             self.problems.add(ProblemKind.NOT_READ, text)
             return
         self._importing.append(address)
         # References inside a sheet are relative to it.
-        self._add_sheet(tinycss2.parse_stylesheet(text, True, True), _Place(shown(reference), final, layer=layer))
+        self._add_sheet(text, _Place(shown(reference), final, layer=layer))
         self._importing.pop()
 
-    def _add_sheet(self, nodes: list[Any], place: _Place) -> None:
+    def _add_sheet(self, text: str, place: _Place) -> None:
         """Add the rules of a sheet; imports count before all others only (CSS Cascade 5 §2)."""
         may_import = True
-        for node in nodes:
-            keyword = node.lower_at_keyword if node.type == "at-rule" else ""
-            if keyword == "import" and may_import:
-                self._import(node, place)
-            elif node.type in ("at-rule", "qualified-rule"):
-                may_import &= keyword == "charset" or (keyword == "layer" and node.content is None)
-                self._add([node], place)
+        for rule in raw_rules(text, is_sheet=True):
+            if rule.keyword == "import" and may_import:
+                self._import(rule, place)
+            else:
+                may_import &= rule.keyword == "charset" or (rule.keyword == "layer" and rule.content is None)
+                self._add(rule, place)
 
-    def _add(self, nodes: list[Any], place: _Place) -> None:
-        for node in nodes:
-            if node.type == "qualified-rule":
-                self._add_rule(node, place)
-            elif node.type == "at-rule":
-                self._add_at_rule(node, place)
+    def _add(self, rule: RawRule, place: _Place) -> None:
+        if rule.keyword:
+            self._add_at_rule(rule, place)
+        elif rule.content is not None and ("{" in rule.content or self.wanted(rule.prelude, rule.content)):
+            self._add_rule(rule, place)
 
     def _is_followed(self, tokens: list[Any], where: str, at_rules: int = 0) -> bool:
         """Whether tokens, and the at-rules around them, stand no deeper in each other than is followed."""
@@ -203,11 +158,12 @@ class Sheets:
     def _give_up(self, what: str) -> None:
         self.problems.add(ProblemKind.LIMIT, f"{what} and is left out.")
 
-    def _import(self, node: Any, place: _Place) -> None:
+    def _import(self, rule: RawRule, place: _Place) -> None:
         """Add an imported sheet: its address may be followed by a layer, a condition of support, and media."""
-        if not self._is_followed(node.prelude, place.where(node)):
+        prelude = _tokens(rule.prelude)
+        if not self._is_followed(prelude, place.where(rule)):
             return
-        reference, rest = _import_target(node.prelude)
+        reference, rest = _import_target(prelude)
         rest = significant(rest)
         layer = place.layer
         if rest and _keyword(rest[0]) == "layer":
@@ -228,110 +184,82 @@ class Sheets:
         name = name or f"anonymous {self._anonymous}"
         return f"{around}.{name}" if around else name
 
-    def _add_at_rule(self, node: Any, place: _Place) -> None:
-        keyword, where = node.lower_at_keyword, place.where(node)
-        if not self._is_followed(node.prelude, where, place.at_rules):
+    def _add_at_rule(self, rule: RawRule, place: _Place) -> None:
+        if rule.keyword not in _FOLLOWED:
             return
-        if keyword == "layer" and node.content is None:
-            for part in tinycss2.serialize(node.prelude).split(","):
-                self._layers.setdefault(self._layer_in(place.layer, part.strip()), len(self._layers))
+        prelude, where = _tokens(rule.prelude), place.where(rule)
+        if not self._is_followed(prelude, where, place.at_rules):
             return
-        if keyword == "property" and node.content is not None:
-            self._register(node)
+        if rule.content is None:
+            if rule.keyword == "layer":
+                for part in tinycss2.serialize(prelude).split(","):
+                    self._layers.setdefault(self._layer_in(place.layer, part.strip()), len(self._layers))
             return
-        inside = self._inside(keyword, node, place)
-        if inside is None or node.content is None:
+        if rule.keyword == "property":
+            self._register(prelude, rule.content)
+            return
+        inside = self._inside(rule.keyword, prelude, place)
+        if inside is None:
             return
         inside = replace(inside, at_rules=place.at_rules + 1)
         if place.parent:
-            self._add_block([], node.content, where, inside)
+            self._add(rule._replace(keyword="", prelude="&"), inside)
         else:
-            self._add(tinycss2.parse_rule_list(node.content, True, True), inside)
+            inside = inside.inside(rule)
+            for inner in raw_rules(rule.content):
+                self._add(inner, inside)
 
-    def _inside(self, keyword: str, node: Any, place: _Place) -> _Place | None:
+    def _inside(self, keyword: str, prelude: list[Any], place: _Place) -> _Place | None:
         """Return where the rules of an at-rule stand, None if they do not count."""
         match keyword:
             case "media":
-                return place if media.matches(node.prelude, self.screen) else None
+                return place if media.matches(prelude, self.screen) else None
             case "supports":
-                return place if supported(node.prelude) else None
+                return place if supported(prelude) else None
             case "layer":
-                name = tinycss2.serialize(node.prelude).strip()
-                layer = self._layer_in(place.layer, name)
+                layer = self._layer_in(place.layer, tinycss2.serialize(prelude).strip())
                 self._layers.setdefault(layer, len(self._layers))
                 return replace(place, layer=layer)
             case "container":
-                self.custom |= variables_asked(node.prelude)
-                return replace(place, queries=(*place.queries, node.prelude))
-            case "scope":
-                bounds = bounds_of(node.prelude)
+                self.asked |= variables_asked(prelude)
+                return replace(place, queries=(*place.queries, prelude))
+            case _:
+                bounds = bounds_of(prelude)
                 return replace(place, bounds=bounds) if bounds is not None else None
-        return None
 
-    def _register(self, node: Any) -> None:
+    def _register(self, prelude: list[Any], content: str) -> None:
         """Note a custom property that is registered (CSS Properties and Values 1 §3)."""
-        name = tinycss2.serialize(node.prelude).strip()
+        name = tinycss2.serialize(prelude).strip()
         values = {
             each.lower_name: tinycss2.serialize(each.value).strip()
-            for each in tinycss2.parse_blocks_contents(node.content, True, True)
+            for each in tinycss2.parse_blocks_contents(content, True, True)
             if each.type == "declaration"
         }
         if name.startswith("--") and values.get("inherits") in ("true", "false") and "syntax" in values:
             self.registered[name] = Registered(values["inherits"] == "true", values.get("initial-value"))
 
-    def _short(self, items: Iterable[Declared], where: str) -> Iterable[Declared]:
-        """Leave out generated content that is longer than is followed."""
-        for item in items:
-            if isinstance(item.value, Content) and item.value.size > LONGEST_CONTENT:
-                self._give_up(f"Generated content at {where} has more than {LONGEST_CONTENT} characters")
-            else:
-                yield item
-
-    def _add_rule(self, node: Any, place: _Place) -> None:
-        where = place.where(node)
-        if significant(node.prelude) and self._is_followed(node.prelude, where, place.at_rules):
-            self._add_block(node.prelude, node.content, where, place)
-
-    def _add_block(self, prelude: list[Any], content: list[Any], where: str, place: _Place) -> None:
-        """Add a rule's own declarations, and the rules nested in it; without a prelude they are the parent's."""
+    def _add_rule(self, rule: RawRule, place: _Place) -> None:
+        """Add a rule's own declarations, and the rules nested in it."""
+        where = place.where(rule)
+        if not rule.prelude.strip() or not self._is_followed(_nested(rule.prelude), where, place.at_rules):
+            return
         rank = UNLAYERED if place.layer is None else self._layers.setdefault(place.layer, len(self._layers))
-        if not prelude:
-            prelude = tinycss2.parse_component_value_list("&")
-        order = self._next()
-        block = StyleRule(prelude, content, place.parent, rank, order, where, place.bounds, place.queries)
-        names = block.properties()
-        custom = {name for name in names if name.startswith("--")}
-        has_rules = any(token.type == "{} block" for token in content)
-        if block.concerns_us(names) or custom or has_rules:
-            self._selectors += sum(len(each.text) for each in block.selectors) if place.parent else 0
-            if self._selectors > MOST_SELECTORS or block.is_too_long:
-                self._give_up(f"A rule at {where} has a selector that is too long")
-                return
-        for kept, is_kept in (
-            (self.looks, concerns_looks(block, names)),
-            (self.decorating, not DECORATING.isdisjoint(names)),
-            (self.containing, not CONTAINING.isdisjoint(names)),
-        ):
-            if is_kept:
-                kept.append(block)
-        if custom:
-            self._only_custom.append((block, custom))
-        if has_rules:
-            self._add_nested(block, place, concerns_us=block.concerns_us(names))
-        elif block.concerns_us(names):
-            self._add_declarations(block, declared(content))
+        block = StyleRule(
+            rule.prelude, rule.content or "", place.parent, rank, self._next(), where, place.bounds, place.queries
+        )
+        self._selectors += sum(len(each.text) for each in block.selectors) if place.parent else 0
+        if self._selectors > MOST_SELECTORS or block.is_too_long:
+            self._give_up(f"A rule at {where} has a selector that is too long")
+        elif "{" in block.content:
+            self._add_nested(block, place.inside(rule))
+        else:
+            self.blocks.append(block)
 
     def _next(self) -> int:
         self._order += 1
         return self._order
 
-    def _add_declarations(self, block: StyleRule, items: Iterable[Declared]) -> None:
-        declarations = tuple(self._short(items, block.where))
-        self._note_references(declarations)
-        if declarations:
-            self.rules.extend(block.rules(declarations, self.problems))
-
-    def _add_nested(self, block: StyleRule, place: _Place, *, concerns_us: bool) -> None:
+    def _add_nested(self, block: StyleRule, place: _Place) -> None:
         """Add the declarations and rules in a rule, in their order: what follows a rule comes after it (CSS Nesting 1
         §3.4)."""
         if place.depth >= MAX_NESTING:
@@ -340,15 +268,18 @@ class Sheets:
         selectors = ", ".join(each.text for each in block.selectors if not each.pseudo) or ":not(*)"
         inside = replace(place, parent=selectors, depth=place.depth + 1, bounds=None)
         waiting: list[Any] = []
-        for node in (*tinycss2.parse_blocks_contents(block.content, skip_comments=True, skip_whitespace=True), None):
+        for node in (*tinycss2.parse_blocks_contents(block.content, skip_whitespace=True), None):
             if node is not None and node.type == "declaration":
                 waiting.append(node)
                 continue
-            if waiting and concerns_us:
-                self._add_declarations(replace(block, order=self._next()), declared_in(waiting))
+            if node is not None and node.type not in ("qualified-rule", "at-rule"):
+                continue
+            text = "".join(f"{each.serialize()};" for each in waiting)
+            if self.wanted(block.prelude, text):
+                self.blocks.append(replace(block, content=text, order=self._next()))
             waiting = []
             if node is not None and block.selectors:
-                self._add([node], inside)
+                self._add(_raw(node), inside)
 
     def _rank_layers(self) -> None:
         """Give the layers their ranks: those in another one come before its own rules (CSS Cascade 5 §6.4.3)."""
@@ -362,25 +293,28 @@ class Sheets:
             return (*(known.get(each, known[name]) for each in above), float("inf"))
 
         ranks = {known[name]: rank for rank, name in enumerate(sorted(known, key=place))}
-        self.rules = [replace(rule, layer=ranks.get(rule.layer, rule.layer)) for rule in self.rules]
-        for kept in (self.looks, self.decorating, self.containing):
-            kept[:] = [replace(block, layer=ranks.get(block.layer, block.layer)) for block in kept]
+        self.blocks = [replace(block, layer=ranks.get(block.layer, block.layer)) for block in self.blocks]
 
 
-class _AllCustom:
-    """The names of all custom properties there may be."""
-
-    def __contains__(self, name: object) -> bool:
-        return str(name).startswith("--")
+_FOLLOWED = frozenset({"container", "layer", "media", "property", "scope", "supports"})
 
 
-def _referred_to(block: Any) -> dict[str, set[str]]:
-    """Return the custom properties that each custom property of a block refers to."""
-    found: dict[str, set[str]] = defaultdict(set)
-    for item in declared(block, _AllCustom()):
-        if isinstance(item.value, Pending) and item.name.startswith("--"):
-            found[item.name] |= names_in(item.value.text)
+def _tokens(text: str) -> list[Any]:
+    found: list[Any] = tinycss2.parse_component_value_list(text, skip_comments=True)
     return found
+
+
+def _nested(text: str) -> list[Any]:
+    """The tokens of a text in which some may stand deeper in each other than is followed; else none."""
+    return _tokens(text) if text.count("(") + text.count("[") > DEEPEST else []
+
+
+def _raw(node: Any) -> RawRule:
+    """A rule in a rule, as text."""
+    keyword = node.lower_at_keyword if node.type == "at-rule" else ""
+    content = tinycss2.serialize(node.content) if node.content is not None else None
+    content_line = node.content[0].source_line if node.content else node.source_line
+    return RawRule(keyword, tinycss2.serialize(node.prelude), content, node.source_line, content_line)
 
 
 def _own_text(style: Element) -> str:

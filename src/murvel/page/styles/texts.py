@@ -1,0 +1,65 @@
+"""The texts of a document's style sheets, kept for those who collect them again."""
+
+from __future__ import annotations
+
+from collections import defaultdict, deque
+from collections.abc import Iterable
+
+from murvel.page.loading.resources import NotReadError, Resource, Resources
+from murvel.page.styles.raw import normalised
+
+_Answer = Resource | NotReadError
+
+
+class SheetTexts:
+    """What the style sheets say that a document links to.
+
+    Args:
+        resources: what may be read for the document.
+    """
+
+    def __init__(self, resources: Resources) -> None:
+        self._resources = resources
+        self._answers: dict[str, deque[_Answer]] = defaultdict(deque)
+
+    def resolve(self, base: str, reference: str) -> str:
+        """Return the absolute address of a sheet that a document, or another sheet, refers to."""
+        return self._resources.resolve(base, reference)
+
+    def prepare(self, addresses: Iterable[str]) -> None:
+        """Be told of sheets that will soon be asked for, so that they can be fetched together."""
+        self._resources.prepare(addresses, ())
+
+    def read(self, address: str) -> Resource:
+        """Return the sheet at an address, its text normalised.
+
+        Raises:
+            NotReadError: it may not be read, or cannot be.
+        """
+        answer = self._answer(address)
+        self._answers[address].append(answer)
+        if isinstance(answer, NotReadError):
+            raise answer
+        return answer
+
+    def _answer(self, address: str) -> _Answer:
+        try:
+            found = self._resources.sheet(address)
+        except NotReadError as error:
+            return error
+        return found._replace(text=normalised(found.text))
+
+
+class SheetsAgain(SheetTexts):
+    """The same answers once more, each as often as it was given: nothing is read, and no limit counts it."""
+
+    def __init__(self, texts: SheetTexts) -> None:
+        super().__init__(texts._resources)
+        self._given = {address: deque(answers) for address, answers in texts._answers.items()}
+
+    def prepare(self, addresses: Iterable[str]) -> None:
+        """Nothing has to be fetched."""
+
+    def _answer(self, address: str) -> _Answer:
+        given = self._given.get(address)
+        return given.popleft() if given else NotReadError("it was not asked for before")
