@@ -67,6 +67,7 @@ def at_home(home: Path | None) -> Iterator[None]:
         XDG_DATA_HOME=str(home / "data"),
         XDG_CONFIG_HOME=str(home / "config"),
         XDG_STATE_HOME=str(home / "state"),
+        XDG_CACHE_HOME=str(home / "cache"),
     ):
         yield
 

@@ -93,6 +93,13 @@ def state_folder() -> Path:
     return user_state_path("murvel", appauthor=False)
 
 
+def cache_folder() -> Path:
+    """Return the folder for what can be made again."""
+    from platformdirs import user_cache_path
+
+    return user_cache_path("murvel", appauthor=False)
+
+
 def voice_folder() -> Path:
     """Return the folder that holds the person's own voices."""
     return config_folder() / "voices"

@@ -13,6 +13,7 @@ from typing import Annotated, Any
 
 import typer
 
+from murvel.cli.app import cache_folder
 from murvel.cli.output import Exit, print_error
 from murvel.page.errors import CredentialsError
 from murvel.page.loading.addresses import Credentials, origin_of, split_credentials
@@ -135,6 +136,7 @@ class Asked:
             self.cookies,
             dict(self.credentials),
             self.browser,
+            cache_folder() / "excerpts",
         )
 
     def knowing(self, origin: str, credentials: Credentials) -> Asked:

@@ -52,6 +52,7 @@ class Setup:
         cookies: a file of cookies in the Netscape format, None for none.
         credentials: user names and passwords, by origin.
         browser: how a real browser opens it; None for the built-in stage.
+        excerpts: the folder in which excerpts of style sheets are kept between runs; None keeps none.
     """
 
     width: int = DEFAULT_WIDTH
@@ -61,6 +62,7 @@ class Setup:
     cookies: Path | None = None
     credentials: Mapping[str, Credentials] = field(default_factory=dict)
     browser: BrowserSetup | None = None
+    excerpts: Path | None = None
 
     def without_credentials(self, address: str) -> tuple[str, Setup]:
         """Return an address without the credentials in it, and a setup that knows these.

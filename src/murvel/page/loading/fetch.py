@@ -31,7 +31,7 @@ class PageSource:
 
 
 def fetch(address: str, setup: Setup = DEFAULT_SETUP) -> PageSource:
-    """Return a page.
+    """Return a page, with what may be read for it.
 
     Args:
         address: a path, a folder with an index.html, "-" for standard input, or an http(s) address.
@@ -40,7 +40,12 @@ def fetch(address: str, setup: Setup = DEFAULT_SETUP) -> PageSource:
     Raises:
         PageError: it is not there, not reachable, too large, empty or no page.
     """
-    address, setup = setup.without_credentials(address)
+    source = _fetched(*setup.without_credentials(address))
+    source.resources.excerpts = setup.excerpts
+    return source
+
+
+def _fetched(address: str, setup: Setup) -> PageSource:
     if is_web_address(address):
         from murvel.page.loading.web import fetch_page  # only here: most pages are files, and httpx takes long to load
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import base64
 import binascii
 from collections.abc import Iterable
+from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import unquote_to_bytes
 
@@ -50,12 +51,14 @@ class Resources:
 
     Attributes:
         texts: what was read, by address, as text.
+        excerpts: the folder in which excerpts of style sheets are kept between runs; None if they are not.
     """
 
     why_not = "the page came from standard input; name the folder it belongs to with --root"
 
     def __init__(self) -> None:
         self.texts: dict[str, str] = {}
+        self.excerpts: Path | None = None
         self._asked = 0
         self._frames = 0
         self._bytes = 0

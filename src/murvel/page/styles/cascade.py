@@ -195,7 +195,7 @@ class Cascade:
         for matches in self._matches:
             for number in matches.of.get(element, ()):
                 rule = matches.rules[number]
-                if not rule.queries or self._holds(rule, element, variables):
+                if not rule.block.queries or self._holds(rule, element, variables):
                     yield rule
         yield from self._outwards.get(element, ())
 
@@ -203,7 +203,7 @@ class Cascade:
         """Whether the container queries around a rule hold for an element."""
         if self._containers is None:
             self._containers = Containers(self._rules_of_looks().containing, Screen(self._document.width))
-        return all(self._containers.answers(element, query, variables) for query in rule.queries)
+        return all(self._containers.answers(element, query, variables) for query in rule.block.queries)
 
     def _compute(self, starts: Iterable[Element]) -> set[Element]:
         """Compute the styles of elements, and of those below them that are new or inherit something else now."""

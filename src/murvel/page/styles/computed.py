@@ -49,7 +49,7 @@ def declarations_of(element: Element, rules: Iterable[Rule], custom: set[str]) -
 
 
 def _declare(declarations: Declarations, rule: Rule) -> None:
-    for item in rule.declarations:
+    for item in rule.block.declarations:
         # Among important declarations the earlier layer wins (CSS Cascade 5 §6.1).
         layer = -rule.layer if item.important else rule.layer
         won = _Won(item.important, layer, False, rule.specificity, rule.order, item.value, rule.where)

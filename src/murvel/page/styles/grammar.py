@@ -6,6 +6,7 @@ know (§18.2). The names that Chromium knows were asked of it (docs/standards.md
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from functools import lru_cache
 from typing import Any, NamedTuple
@@ -57,10 +58,29 @@ class _InvalidError(Exception):
     """A selector is not valid."""
 
 
+_PLAIN = re.compile(
+    r"\s*(?=[a-zA-Z.#*])(?:\*|[a-zA-Z][\w-]*+)?(?:[.#][a-zA-Z_][\w-]*+)*+"
+    r"(?:(?:\s*[>+~]\s*|\s+)(?=[a-zA-Z.#*])(?:\*|[a-zA-Z][\w-]*+)?(?:[.#][a-zA-Z_][\w-]*+)*+)*+"
+    r"(?:(?<=[\w*-])::?(?P<pseudo>before|after))?\s*",
+    re.ASCII,
+)
+"""A selector of types, classes and ids only, which need no tokens."""
+
+
 @lru_cache(maxsize=8192)
 def selectors_in(text: str, *, is_nested: bool = False) -> list[Selector] | None:
     """Return the same as `parse_selectors` for text."""
-    return parse_selectors(tinycss2.parse_component_value_list(text, skip_comments=True), is_nested=is_nested)
+    found: list[Selector] = []
+    for part in text.split(","):
+        plain = _PLAIN.fullmatch(part)
+        if plain is None or not part.strip():
+            return parse_selectors(tinycss2.parse_component_value_list(text, skip_comments=True), is_nested=is_nested)
+        whole = part[: plain.start("pseudo")].rstrip(": ") if plain.group("pseudo") else part
+        found.append(Selector(" ".join(_COMBINATOR.sub(r" \g<0> ", whole).split()), plain.group("pseudo") or ""))
+    return found
+
+
+_COMBINATOR = re.compile("[>+~]")
 
 
 def parse_selectors(tokens: list[Any], *, is_nested: bool = False) -> list[Selector] | None:
@@ -91,7 +111,7 @@ def _complex(tokens: list[Any], *, is_relative: bool = False, in_has: bool = Fal
             if pseudo:
                 raise _InvalidError  # a pseudo-element ends a selector
             text, pseudo = _compound(compound, in_has=in_has)
-            pieces += [combinator, text]
+            pieces += [combinator, text or ("*" if pieces else "")]
             compound, combinator = [], found
         elif found and not combinator.strip() and (pieces or is_relative):
             combinator = found

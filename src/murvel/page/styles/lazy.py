@@ -42,7 +42,7 @@ def declared_for(
                 ranked[element].append(((important, _IN_ATTRIBUTE, (0, 0, 0), 0), name, tokens))
     for block in blocks:
         declarations = list(_read(block.content, names))
-        for rule in block.rules((), Problems()) if declarations else ():
+        for rule in block.rules(Problems()) if declarations else ():
             subject = of_subject(rule.selector)
             if rule.pseudo or rule.reach is not RuleScope.INSIDE or (subject not in subjects and subject[0] != "any"):
                 continue

@@ -21,6 +21,11 @@ MOST_COMPOUNDS = 60
 """How many compound selectors may be joined by combinators."""
 
 
+def may_be_deep(text: str) -> bool:
+    """Whether tokens of a text may stand in each other deeper than is followed: a quick look."""
+    return text.count("(") + text.count("[") + text.count("{") > DEEPEST
+
+
 def is_deep(tokens: Iterable[Any]) -> bool:
     """Whether tokens stand in each other deeper than is followed; this itself goes down without recursion."""
     level = list(tokens)

@@ -123,7 +123,7 @@ class DeclaredLooks:
             words = Words(part)
             for block in blocks:
                 declarations = _kept(block)
-                for rule in block.rules((), Problems()) if declarations else ():
+                for rule in block.rules(Problems()) if declarations else ():
                     if rule.pseudo or rule.reach is not RuleScope.INSIDE or not words.may_match(rule.selector):
                         continue
                     rank = (rule.layer, rule.specificity, rule.order)

@@ -21,6 +21,8 @@ class RawRule(NamedTuple):
         content: what stands in its block, None if it has none.
         line: the line that it begins in, from 1.
         content_line: the line that its content begins in, from 1.
+        start, end: where it stands in the text.
+        content_start: where its content begins there.
     """
 
     keyword: str
@@ -28,6 +30,9 @@ class RawRule(NamedTuple):
     content: str | None
     line: int
     content_line: int
+    start: int = 0
+    end: int = 0
+    content_start: int = 0
 
 
 _STRING = r""""(?:[^"\\\n]|\\[\s\S])*+"|'(?:[^'\\\n]|\\[\s\S])*+'"""
@@ -83,7 +88,8 @@ def raw_rules(text: str, *, is_sheet: bool = False) -> Iterator[RawRule]:
         plain = _PLAIN.match(text, at) if text[at] != "@" else None
         if plain is not None:
             content_line = line + text.count("\n", at, plain.start(2))
-            yield RawRule("", plain.group(1), plain.group(2), line, content_line)
+            content_start = plain.start(2)
+            yield RawRule("", plain.group(1), plain.group(2), line, content_line, at, plain.end(), content_start)
             at = plain.end()
             continue
         keyword, begin = _keyword(text, at)
@@ -95,7 +101,8 @@ def raw_rules(text: str, *, is_sheet: bool = False) -> Iterator[RawRule]:
             after += 1
         elif not keyword:
             return  # a style rule without a block, at the end
-        yield RawRule(keyword, text[begin:end], content, line, line + text.count("\n", at, end))
+        content_line = line + text.count("\n", at, end)
+        yield RawRule(keyword, text[begin:end], content, line, content_line, at, min(after, len(text)), end + 1)
         at = after
 
 
@@ -166,8 +173,3 @@ def names_declared(content: str) -> set[str]:
             found = [str(token.value) for token in tokens if token.type == "ident"]
             return {name if name.startswith("--") else name.lower() for name in found}
     return {name if name.startswith("--") else name.lower() for name in _NAME.findall(content)}
-
-
-def is_nested_deeper(text: str, levels: int) -> bool:
-    """Whether blocks and functions may stand in each other deeper than some levels; a quick look, before tokens."""
-    return text.count("(") + text.count("[") + text.count("{") > levels

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Set
 from dataclasses import dataclass
 from enum import Enum
 from functools import cached_property, lru_cache
@@ -15,9 +15,10 @@ from murvel.page.engine import without_states
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.conditions import significant, word
+from murvel.page.styles.content import Content
 from murvel.page.styles.grammar import Selector, parse_selectors, selectors_in
-from murvel.page.styles.limits import LONGEST_SELECTOR, MOST_COMPOUNDS
-from murvel.page.styles.values import Declared
+from murvel.page.styles.limits import LONGEST_CONTENT, LONGEST_SELECTOR, MOST_COMPOUNDS
+from murvel.page.styles.values import Declared, declared
 
 UNLAYERED = 1_000_000
 """The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
@@ -38,9 +39,8 @@ class RuleScope(Enum):
     SLOTTED = "slotted"
 
 
-@dataclass(frozen=True, slots=True)
-class Rule:
-    """One complex selector with the declarations that concern us.
+class Rule(NamedTuple):
+    """One complex selector of a style rule.
 
     Attributes:
         selector: its text without a pseudo-element, for the parser's selector engine.
@@ -49,9 +49,7 @@ class Rule:
         specificity: the three counts (Selectors 4 §17).
         layer: the rank of its cascade layer.
         order: its place among all rules.
-        where: the sheet and line it stands in, for people.
-        declarations: the declarations, in order.
-        queries: the container queries that it stands in.
+        block: the style rule.
     """
 
     selector: str
@@ -59,10 +57,17 @@ class Rule:
     reach: RuleScope
     specificity: tuple[int, int, int]
     layer: int
-    order: int
-    where: str
-    declarations: tuple[Declared, ...]
-    queries: tuple[list[Any], ...] = ()
+    block: StyleRule
+
+    @property
+    def order(self) -> int:
+        """Its place among all rules."""
+        return self.block.order
+
+    @property
+    def where(self) -> str:
+        """The sheet and line it stands in, for people."""
+        return self.block.where
 
 
 class Bounds(NamedTuple):
@@ -90,6 +95,7 @@ class StyleRule:
         where: the sheet and line it stands in, for people.
         bounds: the scope that it stands in.
         queries: the container queries that it stands in.
+        custom: the custom properties of which its declarations are of interest.
     """
 
     prelude: str
@@ -100,6 +106,12 @@ class StyleRule:
     where: str
     bounds: Bounds | None = None
     queries: tuple[list[Any], ...] = ()
+    custom: Set[str] = frozenset()
+
+    @cached_property
+    def declarations(self) -> tuple[Declared, ...]:
+        """Those of its declarations that are of interest, in order; read when they are first asked for."""
+        return tuple(item for item in declared(self.content, self.custom) if not is_too_long(item))
 
     @cached_property
     def selectors(self) -> list[Selector]:
@@ -138,7 +150,7 @@ class StyleRule:
             return False
         return len(self.selectors) < len(self._written or ())
 
-    def rules(self, declarations: tuple[Declared, ...], problems: Problems) -> Iterator[Rule]:
+    def rules(self, problems: Problems) -> Iterator[Rule]:
         """Yield a rule for each selector; what is not understood is added to the problems."""
         if not self.is_understood and not _is_vendors(self.prelude):
             selector = shown(self.prelude.strip())
@@ -153,7 +165,12 @@ class StyleRule:
             except (cssselect2.SelectorError, IndexError, SyntaxError, RecursionError, MemoryError):
                 continue
             layer = self.layer if reach is RuleScope.INSIDE else _BELOW_ALL
-            yield Rule(text, pseudo, reach, specificity, layer, self.order, self.where, declarations, self.queries)
+            yield Rule(text, pseudo, reach, specificity, layer, self)
+
+
+def is_too_long(item: Declared) -> bool:
+    """Whether a declaration generates more content than is followed."""
+    return isinstance(item.value, Content) and item.value.size > LONGEST_CONTENT
 
 
 def bounds_of(prelude: list[Any]) -> Bounds | None:

@@ -16,7 +16,7 @@ from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles import media
 from murvel.page.styles.conditions import significant, word
 from murvel.page.styles.containers import variables_asked
-from murvel.page.styles.limits import DEEPEST, MOST_SELECTORS, is_deep
+from murvel.page.styles.limits import DEEPEST, MOST_SELECTORS, is_deep, may_be_deep
 from murvel.page.styles.raw import RawRule, normalised, raw_rules
 from murvel.page.styles.rules import UNLAYERED, Bounds, StyleRule, bounds_of
 from murvel.page.styles.supports import supported, supports_import
@@ -27,6 +27,9 @@ MAX_IMPORT_DEPTH = 5
 
 MAX_NESTING = 8
 """How deep rules may stand in rules; each level multiplies the length of the selectors."""
+
+FOLLOWED = frozenset({"container", "layer", "media", "property", "scope", "supports"})
+"""The at-rules that are read, beside @import."""
 
 Wanted = Callable[[str, str], bool]
 """Whether a rule may matter, by the text of its selectors and that of its declarations."""
@@ -135,7 +138,7 @@ class Sheets:
     def _add_sheet(self, text: str, place: _Place) -> None:
         """Add the rules of a sheet; imports count before all others only (CSS Cascade 5 §2)."""
         may_import = True
-        for rule in raw_rules(text, is_sheet=True):
+        for rule in raw_rules(self.texts.to_collect(text), is_sheet=True):
             if rule.keyword == "import" and may_import:
                 self._import(rule, place)
             else:
@@ -185,7 +188,7 @@ class Sheets:
         return f"{around}.{name}" if around else name
 
     def _add_at_rule(self, rule: RawRule, place: _Place) -> None:
-        if rule.keyword not in _FOLLOWED:
+        if rule.keyword not in FOLLOWED:
             return
         prelude, where = _tokens(rule.prelude), place.where(rule)
         if not self._is_followed(prelude, where, place.at_rules):
@@ -241,7 +244,9 @@ class Sheets:
     def _add_rule(self, rule: RawRule, place: _Place) -> None:
         """Add a rule's own declarations, and the rules nested in it."""
         where = place.where(rule)
-        if not rule.prelude.strip() or not self._is_followed(_nested(rule.prelude), where, place.at_rules):
+        if not rule.prelude.strip() or not self._is_followed(
+            _tokens(rule.prelude) if may_be_deep(rule.prelude) else [], where, place.at_rules
+        ):
             return
         rank = UNLAYERED if place.layer is None else self._layers.setdefault(place.layer, len(self._layers))
         block = StyleRule(
@@ -296,17 +301,9 @@ class Sheets:
         self.blocks = [replace(block, layer=ranks.get(block.layer, block.layer)) for block in self.blocks]
 
 
-_FOLLOWED = frozenset({"container", "layer", "media", "property", "scope", "supports"})
-
-
 def _tokens(text: str) -> list[Any]:
     found: list[Any] = tinycss2.parse_component_value_list(text, skip_comments=True)
     return found
-
-
-def _nested(text: str) -> list[Any]:
-    """The tokens of a text in which some may stand deeper in each other than is followed; else none."""
-    return _tokens(text) if text.count("(") + text.count("[") > DEEPEST else []
 
 
 def _raw(node: Any) -> RawRule:

@@ -3,19 +3,28 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
+from dataclasses import replace
 
 from murvel.page.problems import ProblemKind, Problems
-from murvel.page.styles.content import Content
 from murvel.page.styles.limits import LONGEST_CONTENT
 from murvel.page.styles.raw import names_declared
-from murvel.page.styles.rules import Rule, StyleRule
+from murvel.page.styles.rules import Rule, StyleRule, is_too_long
 from murvel.page.styles.values import PROPERTIES, Declared, Pending, declared
 from murvel.page.styles.variables import names_in
+
+_IN_NAMES = (
+    "display", "visib", "white-space", "text-transform", "float", "position", "content", "list-style", "counter-",
+    "quotes", "all", "--", "\\",
+)  # fmt: skip
+"""What stands in the name of each property that is of interest: to look for these is the quickest way past a rule."""
 
 
 def is_spoken(prelude: str, content: str) -> bool:
     """Whether a rule may set one of our properties, or a custom one that one of them rests on."""
+    text = content.lower()
+    if not any(part in text for part in _IN_NAMES):
+        return False
     names = names_declared(content)
     return not PROPERTIES.isdisjoint(names) or any(name.startswith("--") for name in names)
 
@@ -31,29 +40,38 @@ def spoken_rules(
         asked: custom properties that are asked for elsewhere.
         problems: what is not understood is added to it.
     """
-    read = [(block, [*_short(declared(block.content), block.where, problems)]) for block in blocks]
-    custom = set(asked)
-    for items in (*(items for _, items in read), *map(declared, attributes)):
-        custom |= _references(items)
+    blocks = list(blocks)
+    eager = [block for block in blocks if _may_refer(block.content)]
+    custom = set(asked).union(*(_references(block.declarations) for block in eager))
+    custom = custom.union(*(_references(declared(text)) for text in attributes))
     if custom:
-        custom = _with_sources(custom, [*(block.content for block, _ in read), *attributes])
+        custom = _with_sources(custom, [*(block.content for block in eager), *attributes])
     rules: list[Rule] = []
-    for block, items in read:
-        if custom and not custom.isdisjoint(names_declared(block.content)):
-            items = [*_short(declared(block.content, custom), block.where, problems)]
-        if items:
-            rules.extend(block.rules(tuple(items), problems))
+    for block in blocks:
+        if len(block.content) > _LONG:
+            _report_long(block, problems)
+        if custom and "--" in block.content and not custom.isdisjoint(names_declared(block.content)):
+            block = replace(block, custom=custom)
+        if block.is_understood or block.declarations:
+            rules.extend(block.rules(problems))
     return rules, custom
 
 
-def _short(items: Iterable[Declared], where: str, problems: Problems) -> Iterator[Declared]:
-    """Leave out generated content that is longer than is followed."""
-    for item in items:
-        if isinstance(item.value, Content) and item.value.size > LONGEST_CONTENT:
-            what = f"Generated content at {where} has more than {LONGEST_CONTENT} characters and is left out."
-            problems.add(ProblemKind.LIMIT, what)
-        else:
-            yield item
+def _may_refer(content: str) -> bool:
+    """Whether declarations may ask for custom properties, or declare some."""
+    if "--" in content:
+        return True
+    return "(" in content and ("\\" in content or "var(" in content.lower())
+
+
+_LONG = LONGEST_CONTENT // 2
+"""Declarations of no more characters generate no more than is followed."""
+
+
+def _report_long(block: StyleRule, problems: Problems) -> None:
+    if any(map(is_too_long, declared(block.content))):
+        what = f"Generated content at {block.where} has more than {LONGEST_CONTENT} characters and is left out."
+        problems.add(ProblemKind.LIMIT, what)
 
 
 def _references(items: Iterable[Declared]) -> set[str]:

@@ -6,6 +6,7 @@ from collections import defaultdict, deque
 from collections.abc import Iterable
 
 from murvel.page.loading.resources import NotReadError, Resource, Resources
+from murvel.page.styles.excerpts import excerpts_in
 from murvel.page.styles.raw import normalised
 
 _Answer = Resource | NotReadError
@@ -20,6 +21,7 @@ class SheetTexts:
 
     def __init__(self, resources: Resources) -> None:
         self._resources = resources
+        self._excerpts = excerpts_in(resources.excerpts)
         self._answers: dict[str, deque[_Answer]] = defaultdict(deque)
 
     def resolve(self, base: str, reference: str) -> str:
@@ -42,6 +44,10 @@ class SheetTexts:
             raise answer
         return answer
 
+    def to_collect(self, text: str) -> str:
+        """Return a sheet that has all rules of another one that are collected for speech."""
+        return self._excerpts.of(text)
+
     def _answer(self, address: str) -> _Answer:
         try:
             found = self._resources.sheet(address)
@@ -59,6 +65,10 @@ class SheetsAgain(SheetTexts):
 
     def prepare(self, addresses: Iterable[str]) -> None:
         """Nothing has to be fetched."""
+
+    def to_collect(self, text: str) -> str:
+        """Return the sheet itself: who collects again asks for other rules."""
+        return text
 
     def _answer(self, address: str) -> _Answer:
         given = self._given.get(address)

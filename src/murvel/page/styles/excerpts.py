@@ -1,0 +1,111 @@
+"""Excerpts of style sheets, kept between the pages of a run, and between runs where a folder is given for them.
+
+A file holds one excerpt behind a line with its checksum: what is damaged, or of another version, is made again. Nothing
+fails because of what is kept: a folder that cannot be read or written to is one that holds nothing.
+"""
+
+from __future__ import annotations
+
+import os
+import secrets
+from collections import OrderedDict
+from contextlib import suppress
+from functools import lru_cache
+from hashlib import sha256
+from pathlib import Path
+
+from murvel.page.styles.excerpt import excerpt
+from murvel.page.styles.values import PROPERTIES
+
+_VERSION = 1
+"""To be raised when excerpts hold something else than before."""
+
+_SHORTEST = 8_000
+"""Sheets of fewer characters are excerpted faster than they are looked up."""
+
+_MOST_IN_MEMORY = 16_000_000
+"""How many characters are kept between the pages of a run."""
+
+MOST_ON_DISK = 64 * 1024 * 1024
+"""How many bytes are kept between runs; what was written first goes first."""
+
+_READ_OF = f"{_VERSION} {' '.join(sorted(PROPERTIES))} "
+
+
+class Excerpts:
+    """Makes excerpts, each once.
+
+    Args:
+        folder: the folder in which they are kept between runs; None keeps them in memory only.
+    """
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self._folder = folder
+        self._known: OrderedDict[bytes, str] = OrderedDict()
+        self._size = 0
+
+    def of(self, text: str) -> str:
+        """Return the excerpt of a sheet, given its normalised text."""
+        if len(text) < _SHORTEST:
+            return text
+        key = sha256((_READ_OF + text).encode("utf-8", "surrogatepass"))
+        found = self._known.get(key.digest())
+        if found is None:
+            found = self._from_disk(key.hexdigest())
+            if found is None:
+                found = excerpt(text)
+                self._to_disk(key.hexdigest(), found)
+            self._known[key.digest()] = found
+            self._size += len(found)
+            while self._size > _MOST_IN_MEMORY:
+                self._size -= len(self._known.popitem(last=False)[1])
+        return found
+
+    def _from_disk(self, name: str) -> str | None:
+        if self._folder is None:
+            return None
+        try:
+            check, _, data = (self._folder / name).read_bytes().partition(b"\n")
+        except OSError:
+            return None
+        return data.decode("utf-8", "surrogatepass") if check == _checksum(data) else None
+
+    def _to_disk(self, name: str, found: str) -> None:
+        if self._folder is None:
+            return
+        data = found.encode("utf-8", "surrogatepass")
+        made = self._folder / f".{secrets.token_hex(8)}"
+        try:
+            self._folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            made.write_bytes(_checksum(data) + b"\n" + data)
+            os.replace(made, self._folder / name)
+            self._forget_old()
+        except OSError:
+            with suppress(OSError):
+                made.unlink()
+
+    def _forget_old(self) -> None:
+        """Remove what was written first, as far as there is too much; of two that do it, one finds less to do."""
+        assert self._folder is not None
+        kept = []
+        for entry in os.scandir(self._folder):
+            with suppress(OSError):
+                found = entry.stat(follow_symlinks=False)
+                kept.append((found.st_mtime, found.st_size, entry.path))
+        size = sum(each[1] for each in kept)
+        for _, each, path in sorted(kept):
+            if size <= MOST_ON_DISK:
+                return
+            size -= each
+            with suppress(OSError):
+                os.unlink(path)
+
+
+@lru_cache(maxsize=8)
+def excerpts_in(folder: Path | None) -> Excerpts:
+    """Return the excerpts that this process keeps in a folder, or in memory only."""
+    return Excerpts(folder)
+
+
+def _checksum(data: bytes) -> bytes:
+    return sha256(data).hexdigest().encode()
