@@ -32,7 +32,7 @@ from murvel.page.styles.media import Screen
 from murvel.page.styles.numbering import concerns_numbers, number_all
 from murvel.page.styles.rules import Rule, RuleScope
 from murvel.page.styles.sheets import Sheets
-from murvel.page.styles.spoken import is_spoken, spoken_rules
+from murvel.page.styles.spoken import is_spoken, report_long, with_custom
 from murvel.page.styles.style import INITIAL_STYLE, Decoration, Looks, Style
 from murvel.page.styles.texts import SheetsAgain, SheetTexts
 from murvel.page.styles.variables import Registered
@@ -164,12 +164,12 @@ class Cascade:
             sheets = Sheets(Screen(document.width), document.base, self._texts, is_spoken)
             sheets.collect(document, part)
             attributes = [text for each in part.elements() if "--" in (text := each.attributes.get("style", ""))]
-            rules, custom = spoken_rules(sheets.blocks, attributes, sheets.asked, sheets.problems)
-            inside = [rule for rule in rules if rule.reach is RuleScope.INSIDE]
-            self._matches.append(Matches(part, inside, sheets.problems))
+            report_long(sheets.blocks, sheets.problems)
+            blocks, custom = with_custom(sheets.blocks, attributes, sheets.asked)
+            matches = Matches(part, blocks, sheets.problems)
+            self._matches.append(matches)
             if part.around is not None:
-                outwards = [rule for rule in rules if rule.reach is not RuleScope.INSIDE]
-                self._match_outwards(part, part.around, outwards, sheets.problems)
+                self._match_outwards(part, part.around, matches.outwards, sheets.problems)
             self._custom |= custom
             self._registered |= sheets.registered
             document.problems.update(sheets.problems)

@@ -58,25 +58,28 @@ class _InvalidError(Exception):
     """A selector is not valid."""
 
 
-_PLAIN = re.compile(
-    r"\s*(?=[a-zA-Z.#*])(?:\*|[a-zA-Z][\w-]*+)?(?:[.#][a-zA-Z_][\w-]*+)*+"
-    r"(?:(?:\s*[>+~]\s*|\s+)(?=[a-zA-Z.#*])(?:\*|[a-zA-Z][\w-]*+)?(?:[.#][a-zA-Z_][\w-]*+)*+)*+"
-    r"(?:(?<=[\w*-])::?(?P<pseudo>before|after))?\s*",
-    re.ASCII,
-)
-"""A selector of types, classes and ids only, which need no tokens."""
+_COMPOUND = r"(?=[a-zA-Z.#*])(?:\*|[a-zA-Z][\w-]*+)?(?:[.#][a-zA-Z_][\w-]*+)*+"
+_PLAIN_ONE = rf"\s*{_COMPOUND}(?:(?:\s*[>+~]\s*|\s+){_COMPOUND})*+(?:(?<=[\w*-])::?(?:before|after))?\s*"
+_PLAIN = re.compile(rf"{_PLAIN_ONE}(?:,{_PLAIN_ONE})*+", re.ASCII)
+_LEGACY_END = re.compile(r"::?(before|after)\s*\Z")
+
+
+def is_plain(text: str) -> bool:
+    """Whether the selectors of a list ask for types, classes and ids only: they are valid, and need no tokens."""
+    return _PLAIN.fullmatch(text) is not None
 
 
 @lru_cache(maxsize=8192)
 def selectors_in(text: str, *, is_nested: bool = False) -> list[Selector] | None:
     """Return the same as `parse_selectors` for text."""
+    if not is_plain(text):
+        return parse_selectors(tinycss2.parse_component_value_list(text, skip_comments=True), is_nested=is_nested)
     found: list[Selector] = []
     for part in text.split(","):
-        plain = _PLAIN.fullmatch(part)
-        if plain is None or not part.strip():
-            return parse_selectors(tinycss2.parse_component_value_list(text, skip_comments=True), is_nested=is_nested)
-        whole = part[: plain.start("pseudo")].rstrip(": ") if plain.group("pseudo") else part
-        found.append(Selector(" ".join(_COMBINATOR.sub(r" \g<0> ", whole).split()), plain.group("pseudo") or ""))
+        end = _LEGACY_END.search(part) if ":" in part else None
+        whole = part if end is None else part[: end.start()]
+        words = _COMBINATOR.sub(r" \g<0> ", whole).split()
+        found.append(Selector(" ".join(words), "" if end is None else end.group(1)))
     return found
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from murvel.page.change import DocumentChange
 from murvel.page.document import Element
@@ -16,7 +16,7 @@ from murvel.page.engine import CostlySelectorError, SelectorError, Subtree, stat
 from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.pseudo_classes import ASKED_OF_ELEMENTS, NEVER_MATCHING
-from murvel.page.styles.rules import Rule
+from murvel.page.styles.rules import Rule, RuleScope, StyleRule
 from murvel.page.styles.words import Words
 
 _FEATURES = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)|\[\s*([\w|-]+)")
@@ -66,24 +66,49 @@ class Matches:
     """The rules of one part with the elements they match.
 
     Attributes:
-        rules: the rules; they are told by their place here.
+        rules: the rules that were tried; they are told by their place here.
         of: for each element the rules that match it.
+        outwards: the rules that match elements outside of the part: its host, and what its slots take.
     """
 
-    def __init__(self, part: Subtree, rules: list[Rule], problems: Problems) -> None:
-        self.rules = rules
+    def __init__(self, part: Subtree, blocks: Iterable[StyleRule], problems: Problems) -> None:
+        self.rules: list[Rule] = []
+        self.outwards: list[Rule] = []
         self.of: dict[Element, list[int]] = {}
         self._part = part
         self._problems = problems
-        self._matched: list[list[Element]] = [[] for _ in rules]
+        self._matched: list[list[Element]] = []
+        self._asleep: list[StyleRule] = []
+        """Rules that need a class or an id that the part does not have, as it is now."""
         self._by_feature: dict[tuple[str, str], list[int]] | None = None
         self._by_subject: dict[tuple[str, str], list[int]] = defaultdict(list)
         words = Words(part)
-        for number, rule in enumerate(rules):
-            if words.may_match(rule.selector):
-                self._matched[number] = self._find(rule)
-                for element in self._matched[number]:
-                    self.of.setdefault(element, []).append(number)
+        for block in blocks:
+            if not words.may_match_one(block.prelude):
+                self._asleep.append(block)
+                continue
+            for rule in self._rules_of(block):
+                found = self._find(rule) if words.may_match(rule.selector) else []
+                for element in found:
+                    self.of.setdefault(element, []).append(len(self.rules))
+                self.rules.append(rule)
+                self._matched.append(found)
+
+    def _rules_of(self, block: StyleRule) -> Iterator[Rule]:
+        if not (block.is_understood or block.declarations):
+            return  # nobody has to be told of a selector whose rule says nothing
+        for rule in block.rules(self._problems):
+            if rule.reach is RuleScope.INSIDE:
+                yield rule
+            else:
+                self.outwards.append(rule)
+
+    def _wake(self) -> None:
+        """Take the other rules in: the part is changing, and may come to have what they need."""
+        more = [rule for block in self._asleep for rule in self._rules_of(block)]
+        self._asleep.clear()
+        self.rules += more
+        self._matched += [[] for _ in more]
 
     def _find(self, rule: Rule) -> list[Element]:
         try:
@@ -123,6 +148,7 @@ class Matches:
 
     def _concerned(self, change: DocumentChange) -> set[int]:
         if self._by_feature is None:
+            self._wake()
             self._by_feature = defaultdict(list)
             for number, rule in enumerate(self.rules):
                 self._by_subject[of_subject(rule.selector)].append(number)

@@ -82,9 +82,9 @@ class Bounds(NamedTuple):
     limit: str
 
 
-@dataclass(frozen=True)
+@dataclass(eq=False)
 class StyleRule:
-    """A style rule as it stands in a sheet.
+    """A style rule as it stands in a sheet; it is never changed.
 
     Attributes:
         prelude: its selector list, as text.

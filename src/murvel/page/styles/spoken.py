@@ -9,7 +9,7 @@ from dataclasses import replace
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.limits import LONGEST_CONTENT
 from murvel.page.styles.raw import names_declared
-from murvel.page.styles.rules import Rule, StyleRule, is_too_long
+from murvel.page.styles.rules import StyleRule, is_too_long
 from murvel.page.styles.values import PROPERTIES, Declared, Pending, declared
 from murvel.page.styles.variables import names_in
 
@@ -29,49 +29,47 @@ def is_spoken(prelude: str, content: str) -> bool:
     return not PROPERTIES.isdisjoint(names) or any(name.startswith("--") for name in names)
 
 
-def spoken_rules(
-    blocks: Iterable[StyleRule], attributes: list[str], asked: Iterable[str], problems: Problems
-) -> tuple[list[Rule], set[str]]:
-    """Return the rules that set our properties, and the custom properties that these rest on, by way of others too.
+def with_custom(
+    blocks: list[StyleRule], attributes: list[str], asked: Iterable[str]
+) -> tuple[list[StyleRule], set[str]]:
+    """Return rules with the custom properties that are of interest in them, and all that are of interest.
+
+    Those are what our properties rest on, by way of others too.
 
     Args:
         blocks: the rules for which `is_spoken` holds.
         attributes: the style attributes that declare or ask for custom properties.
         asked: custom properties that are asked for elsewhere.
-        problems: what is not understood is added to it.
     """
-    blocks = list(blocks)
-    eager = [block for block in blocks if _may_refer(block.content)]
-    custom = set(asked).union(*(_references(block.declarations) for block in eager))
+    custom = set(asked).union(*(_references(block.declarations) for block in blocks if _may_refer(block.content)))
     custom = custom.union(*(_references(declared(text)) for text in attributes))
-    if custom:
-        custom = _with_sources(custom, [*(block.content for block in eager), *attributes])
-    rules: list[Rule] = []
-    for block in blocks:
-        if len(block.content) > _LONG:
-            _report_long(block, problems)
-        if custom and "--" in block.content and not custom.isdisjoint(names_declared(block.content)):
-            block = replace(block, custom=custom)
-        if block.is_understood or block.declarations:
-            rules.extend(block.rules(problems))
-    return rules, custom
+    if not custom:
+        return blocks, custom
+    custom = _with_sources(custom, [*(block.content for block in blocks if "--" in block.content), *attributes])
+    return [replace(block, custom=custom) if _declares(block.content, custom) else block for block in blocks], custom
 
 
 def _may_refer(content: str) -> bool:
-    """Whether declarations may ask for custom properties, or declare some."""
-    if "--" in content:
-        return True
-    return "(" in content and ("\\" in content or "var(" in content.lower())
+    """Whether one of our properties may ask for custom ones."""
+    if "(" not in content or ("\\" not in content and "var(" not in content.lower()):
+        return False
+    return not PROPERTIES.isdisjoint(names_declared(content))
+
+
+def _declares(content: str, custom: set[str]) -> bool:
+    return "--" in content and not custom.isdisjoint(names_declared(content))
 
 
 _LONG = LONGEST_CONTENT // 2
 """Declarations of no more characters generate no more than is followed."""
 
 
-def _report_long(block: StyleRule, problems: Problems) -> None:
-    if any(map(is_too_long, declared(block.content))):
-        what = f"Generated content at {block.where} has more than {LONGEST_CONTENT} characters and is left out."
-        problems.add(ProblemKind.LIMIT, what)
+def report_long(blocks: Iterable[StyleRule], problems: Problems) -> None:
+    """Add to the problems which rules generate more content than is followed: it is left out."""
+    for block in blocks:
+        if len(block.content) > _LONG and any(map(is_too_long, declared(block.content))):
+            what = f"Generated content at {block.where} has more than {LONGEST_CONTENT} characters and is left out."
+            problems.add(ProblemKind.LIMIT, what)
 
 
 def _references(items: Iterable[Declared]) -> set[str]:
