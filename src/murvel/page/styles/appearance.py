@@ -37,10 +37,10 @@ class Appearance:
         for part in parts:
             sheets = Sheets(Screen(document.width), document.base, texts, _shows)
             sheets.collect(document, part)
-            named = [(block, names_declared(block.content)) for block in sheets.blocks]
-            self.looks.append((part, [block for block, names in named if concerns_looks(block.prelude, names)]))
-            self.decorating.append((part, [block for block, names in named if not DECORATING.isdisjoint(names)]))
-            self.containing.append((part, [block for block, names in named if not CONTAINING.isdisjoint(names)]))
+            blocks = sheets.blocks
+            self.looks.append((part, [block for block in blocks if concerns_looks(block.prelude, block.names)]))
+            self.decorating.append((part, [block for block in blocks if not DECORATING.isdisjoint(block.names)]))
+            self.containing.append((part, [block for block in blocks if not CONTAINING.isdisjoint(block.names)]))
 
 
 def _shows(prelude: str, content: str) -> bool:

@@ -41,64 +41,66 @@ class Excerpts:
 
     def __init__(self, folder: Path | None = None) -> None:
         self._folder = folder
-        self._known: OrderedDict[bytes, str] = OrderedDict()
+        self._known: OrderedDict[str, str] = OrderedDict()
         self._size = 0
 
     def of(self, text: str) -> str:
         """Return the excerpt of a sheet, given its normalised text."""
         if len(text) < _SHORTEST:
             return text
-        key = sha256((_READ_OF + text).encode("utf-8", "surrogatepass"))
-        found = self._known.get(key.digest())
+        found = self._known.get(text)
         if found is None:
-            found = self._from_disk(key.hexdigest())
-            if found is None:
-                found = excerpt(text)
-                self._to_disk(key.hexdigest(), found)
-            self._known[key.digest()] = found
-            self._size += len(found)
+            found = self._made(text)
+            self._known[text] = found
+            self._size += len(text) + len(found)
             while self._size > _MOST_IN_MEMORY:
-                self._size -= len(self._known.popitem(last=False)[1])
+                self._size -= sum(map(len, self._known.popitem(last=False)))
         return found
 
-    def _from_disk(self, name: str) -> str | None:
+    def _made(self, text: str) -> str:
         if self._folder is None:
-            return None
+            return excerpt(text)
+        name = sha256((_READ_OF + text).encode("utf-8", "surrogatepass")).hexdigest()
+        found = self._from_disk(self._folder / name)
+        if found is None:
+            found = excerpt(text)
+            self._to_disk(self._folder, name, found)
+        return found
+
+    def _from_disk(self, path: Path) -> str | None:
         try:
-            check, _, data = (self._folder / name).read_bytes().partition(b"\n")
+            check, _, data = path.read_bytes().partition(b"\n")
         except OSError:
             return None
         return data.decode("utf-8", "surrogatepass") if check == _checksum(data) else None
 
-    def _to_disk(self, name: str, found: str) -> None:
-        if self._folder is None:
-            return
+    def _to_disk(self, folder: Path, name: str, found: str) -> None:
         data = found.encode("utf-8", "surrogatepass")
-        made = self._folder / f".{secrets.token_hex(8)}"
+        made = folder / f".{secrets.token_hex(8)}"
         try:
-            self._folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            folder.mkdir(mode=0o700, parents=True, exist_ok=True)
             made.write_bytes(_checksum(data) + b"\n" + data)
-            os.replace(made, self._folder / name)
-            self._forget_old()
+            os.replace(made, folder / name)
+            _forget_old(folder)
         except OSError:
             with suppress(OSError):
                 made.unlink()
 
-    def _forget_old(self) -> None:
-        """Remove what was written first, as far as there is too much; of two that do it, one finds less to do."""
-        assert self._folder is not None
-        kept = []
-        for entry in os.scandir(self._folder):
-            with suppress(OSError):
-                found = entry.stat(follow_symlinks=False)
-                kept.append((found.st_mtime, found.st_size, entry.path))
-        size = sum(each[1] for each in kept)
-        for _, each, path in sorted(kept):
-            if size <= MOST_ON_DISK:
-                return
-            size -= each
-            with suppress(OSError):
-                os.unlink(path)
+
+def _forget_old(folder: Path) -> None:
+    """Remove what was written first, as far as there is too much; where two do that at once, one finds less to do."""
+    kept = []
+    for entry in os.scandir(folder):
+        with suppress(OSError):
+            found = entry.stat(follow_symlinks=False)
+            kept.append((found.st_mtime, found.st_size, entry.path))
+    size = sum(each[1] for each in kept)
+    for _, each, path in sorted(kept):
+        if size <= MOST_ON_DISK:
+            return
+        size -= each
+        with suppress(OSError):
+            os.unlink(path)
 
 
 @lru_cache(maxsize=8)

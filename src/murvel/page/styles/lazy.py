@@ -14,6 +14,7 @@ from murvel.page.problems import Problems
 from murvel.page.styles.limits import is_deep
 from murvel.page.styles.matches import of_subject
 from murvel.page.styles.rules import RuleScope, StyleRule
+from murvel.page.styles.words import Words
 
 Declaration = tuple[str, list[Any]]
 """A property's name and the tokens of its value."""
@@ -40,9 +41,12 @@ def declared_for(
         if "style" in element.attributes:
             for name, tokens, important in _read(element.attributes["style"], names):
                 ranked[element].append(((important, _IN_ATTRIBUTE, (0, 0, 0), 0), name, tokens))
-    for block in blocks:
+    words = Words(part)
+    for order, block in enumerate(blocks):
+        if not words.may_match_one(block.needs):
+            continue
         declarations = list(_read(block.content, names))
-        for rule in block.rules(Problems()) if declarations else ():
+        for rule in block.rules(order, Problems()) if declarations else ():
             subject = of_subject(rule.selector)
             if rule.pseudo or rule.reach is not RuleScope.INSIDE or (subject not in subjects and subject[0] != "any"):
                 continue

@@ -121,9 +121,11 @@ class DeclaredLooks:
         values: dict[Element, dict[str, str]] = {}
         for part, blocks in self._kept:
             words = Words(part)
-            for block in blocks:
+            for order, block in enumerate(blocks):
+                if not words.may_match_one(block.needs):
+                    continue
                 declarations = _kept(block)
-                for rule in block.rules(Problems()) if declarations else ():
+                for rule in block.rules(order, Problems()) if declarations else ():
                     if rule.pseudo or rule.reach is not RuleScope.INSIDE or not words.may_match(rule.selector):
                         continue
                     rank = (rule.layer, rule.specificity, rule.order)

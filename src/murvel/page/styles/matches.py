@@ -78,26 +78,26 @@ class Matches:
         self._part = part
         self._problems = problems
         self._matched: list[list[Element]] = []
-        self._asleep: list[StyleRule] = []
+        self._asleep: list[tuple[int, StyleRule]] = []
         """Rules that need a class or an id that the part does not have, as it is now."""
         self._by_feature: dict[tuple[str, str], list[int]] | None = None
         self._by_subject: dict[tuple[str, str], list[int]] = defaultdict(list)
         words = Words(part)
-        for block in blocks:
-            if not words.may_match_one(block.prelude):
-                self._asleep.append(block)
+        for order, block in enumerate(blocks):
+            if not words.may_match_one(block.needs):
+                self._asleep.append((order, block))
                 continue
-            for rule in self._rules_of(block):
+            for rule in self._rules_of(order, block):
                 found = self._find(rule) if words.may_match(rule.selector) else []
                 for element in found:
                     self.of.setdefault(element, []).append(len(self.rules))
                 self.rules.append(rule)
                 self._matched.append(found)
 
-    def _rules_of(self, block: StyleRule) -> Iterator[Rule]:
+    def _rules_of(self, order: int, block: StyleRule) -> Iterator[Rule]:
         if not (block.is_understood or block.declarations):
             return  # nobody has to be told of a selector whose rule says nothing
-        for rule in block.rules(self._problems):
+        for rule in block.rules(order, self._problems):
             if rule.reach is RuleScope.INSIDE:
                 yield rule
             else:
@@ -105,7 +105,7 @@ class Matches:
 
     def _wake(self) -> None:
         """Take the other rules in: the part is changing, and may come to have what they need."""
-        more = [rule for block in self._asleep for rule in self._rules_of(block)]
+        more = [rule for order, block in self._asleep for rule in self._rules_of(order, block)]
         self._asleep.clear()
         self.rules += more
         self._matched += [[] for _ in more]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Set
+from collections.abc import Iterable, Iterator, Set
 from dataclasses import dataclass
 from enum import Enum
 from functools import cached_property, lru_cache
@@ -16,9 +16,11 @@ from murvel.page.loading.addresses import shown
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.conditions import significant, word
 from murvel.page.styles.content import Content
-from murvel.page.styles.grammar import Selector, parse_selectors, selectors_in
+from murvel.page.styles.grammar import Selector, is_plain, parse_selectors, selectors_in
 from murvel.page.styles.limits import LONGEST_CONTENT, LONGEST_SELECTOR, MOST_COMPOUNDS
-from murvel.page.styles.values import Declared, declared
+from murvel.page.styles.raw import names_declared
+from murvel.page.styles.values import PROPERTIES, Declared, Pending, declared
+from murvel.page.styles.variables import names_in
 
 UNLAYERED = 1_000_000
 """The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
@@ -28,6 +30,7 @@ _BELOW_ALL = -1
 
 _OUR_PSEUDO_ELEMENTS = ("", "before", "after", "marker", "details-content")
 _COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
+_NEEDED = re.compile(r"[.#][\w-]+")
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
 
@@ -57,12 +60,8 @@ class Rule(NamedTuple):
     reach: RuleScope
     specificity: tuple[int, int, int]
     layer: int
+    order: int
     block: StyleRule
-
-    @property
-    def order(self) -> int:
-        """Its place among all rules."""
-        return self.block.order
 
     @property
     def where(self) -> str:
@@ -91,7 +90,6 @@ class StyleRule:
         content: its declarations, as text.
         parent: the selector list of the rule it is nested in; empty if it is in none.
         layer: the rank of its cascade layer.
-        order: its place among all rules.
         where: the sheet and line it stands in, for people.
         bounds: the scope that it stands in.
         queries: the container queries that it stands in.
@@ -102,11 +100,30 @@ class StyleRule:
     content: str
     parent: str
     layer: int
-    order: int
     where: str
     bounds: Bounds | None = None
     queries: tuple[list[Any], ...] = ()
     custom: Set[str] = frozenset()
+
+    @cached_property
+    def names(self) -> set[str]:
+        """What may be the names of its declarations, as `names_declared` gives them."""
+        return names_declared(self.content)
+
+    @cached_property
+    def needs(self) -> tuple[frozenset[str], ...] | None:
+        """The classes and ids, with their sign, that an element needs for each of its selectors; None: not known."""
+        if self.parent or not is_plain(self.prelude):
+            return None
+        return tuple(frozenset(_NEEDED.findall(each)) for each in self.prelude.split(","))
+
+    @cached_property
+    def references(self) -> frozenset[str]:
+        """The custom properties that it asks for to set one of our properties."""
+        content = self.content
+        if "(" not in content or ("\\" not in content and "var(" not in content.lower()):
+            return frozenset()
+        return frozenset() if PROPERTIES.isdisjoint(self.names) else references_in(self.declarations)
 
     @cached_property
     def declarations(self) -> tuple[Declared, ...]:
@@ -150,8 +167,8 @@ class StyleRule:
             return False
         return len(self.selectors) < len(self._written or ())
 
-    def rules(self, problems: Problems) -> Iterator[Rule]:
-        """Yield a rule for each selector; what is not understood is added to the problems."""
+    def rules(self, order: int, problems: Problems) -> Iterator[Rule]:
+        """Yield a rule for each selector, given its place; what is not understood is added to the problems."""
         if not self.is_understood and not _is_vendors(self.prelude):
             selector = shown(self.prelude.strip())
             problems.add(ProblemKind.STYLE, f"The selector {selector} at {self.where} is not understood.")
@@ -165,7 +182,12 @@ class StyleRule:
             except (cssselect2.SelectorError, IndexError, SyntaxError, RecursionError, MemoryError):
                 continue
             layer = self.layer if reach is RuleScope.INSIDE else _BELOW_ALL
-            yield Rule(text, pseudo, reach, specificity, layer, self)
+            yield Rule(text, pseudo, reach, specificity, layer, order, self)
+
+
+def references_in(items: Iterable[Declared]) -> frozenset[str]:
+    """Return the custom properties that declarations ask for."""
+    return frozenset(name for item in items if isinstance(item.value, Pending) for name in names_in(item.value.text))
 
 
 def is_too_long(item: Declared) -> bool:

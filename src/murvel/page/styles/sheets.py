@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 from typing import Any
 
 import tinycss2
@@ -11,7 +13,7 @@ import tinycss2
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.engine import Subtree
 from murvel.page.loading.addresses import shown
-from murvel.page.loading.resources import NotReadError
+from murvel.page.loading.resources import NotReadError, Resources
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles import media
 from murvel.page.styles.conditions import significant, word
@@ -88,7 +90,6 @@ class Sheets:
     _layers: dict[str, int] = field(default_factory=dict)
     _importing: list[str] = field(default_factory=list)
     _anonymous: int = 0
-    _order: int = 0
     _selectors: int = 0
     _preferred: str = ""
 
@@ -102,7 +103,7 @@ class Sheets:
             if element.tag == "style":
                 position = document.position(element)
                 line = position.line - 1 if position else 0
-                self._add_sheet(normalised(_own_text(element)), _Place("style element", self.base, line))
+                self._add_text(normalised(_own_text(element)), _Place("style element", self.base, line))
             else:
                 self._add_linked(self.base, element.get("href") or "", None)
         self._rank_layers()
@@ -132,13 +133,23 @@ class Sheets:
             return
         self._importing.append(address)
         # References inside a sheet are relative to it.
-        self._add_sheet(text, _Place(shown(reference), final, layer=layer))
+        self._add_text(text, _Place(shown(reference), final, layer=layer))
         self._importing.pop()
+
+    def _add_text(self, text: str, place: _Place) -> None:
+        """Add the rules of a sheet; one that depends on no other is collected once for all pages."""
+        text = self.texts.to_collect(text)
+        alone = _alone(text, place, self.screen, self.wanted) if place.layer is None else None
+        if alone is None:
+            self._add_sheet(text, place)
+        else:
+            self.blocks += alone.blocks
+            self.problems.update(alone.problems)
 
     def _add_sheet(self, text: str, place: _Place) -> None:
         """Add the rules of a sheet; imports count before all others only (CSS Cascade 5 §2)."""
         may_import = True
-        for rule in raw_rules(self.texts.to_collect(text), is_sheet=True):
+        for rule in raw_rules(text, is_sheet=True):
             if rule.keyword == "import" and may_import:
                 self._import(rule, place)
             else:
@@ -249,9 +260,7 @@ class Sheets:
         ):
             return
         rank = UNLAYERED if place.layer is None else self._layers.setdefault(place.layer, len(self._layers))
-        block = StyleRule(
-            rule.prelude, rule.content or "", place.parent, rank, self._next(), where, place.bounds, place.queries
-        )
+        block = StyleRule(rule.prelude, rule.content or "", place.parent, rank, where, place.bounds, place.queries)
         self._selectors += sum(len(each.text) for each in block.selectors) if place.parent else 0
         if self._selectors > MOST_SELECTORS or block.is_too_long:
             self._give_up(f"A rule at {where} has a selector that is too long")
@@ -259,10 +268,6 @@ class Sheets:
             self._add_nested(block, place.inside(rule))
         else:
             self.blocks.append(block)
-
-    def _next(self) -> int:
-        self._order += 1
-        return self._order
 
     def _add_nested(self, block: StyleRule, place: _Place) -> None:
         """Add the declarations and rules in a rule, in their order: what follows a rule comes after it (CSS Nesting 1
@@ -281,7 +286,7 @@ class Sheets:
                 continue
             text = "".join(f"{each.serialize()};" for each in waiting)
             if self.wanted(block.prelude, text):
-                self.blocks.append(replace(block, content=text, order=self._next()))
+                self.blocks.append(replace(block, content=text))
             waiting = []
             if node is not None and block.selectors:
                 self._add(_raw(node), inside)
@@ -299,6 +304,20 @@ class Sheets:
 
         ranks = {known[name]: rank for rank, name in enumerate(sorted(known, key=place))}
         self.blocks = [replace(block, layer=ranks.get(block.layer, block.layer)) for block in self.blocks]
+
+
+_TIED = re.compile(r"@(?:container|import|layer|property|[\w-]*\\)", re.IGNORECASE)
+"""What stands in a sheet that depends on others, or others on it; an escape may hide it."""
+
+
+@lru_cache(maxsize=32)
+def _alone(text: str, place: _Place, screen: media.Screen, wanted: Wanted) -> Sheets | None:
+    """Return a sheet collected by itself; None if it depends on others, or counts for a limit that they share."""
+    if _TIED.search(text):
+        return None
+    alone = Sheets(screen, place.base, SheetTexts(Resources()), wanted)
+    alone._add_sheet(text, place)
+    return alone if not alone._selectors else None
 
 
 def _tokens(text: str) -> list[Any]:

@@ -9,8 +9,8 @@ from dataclasses import replace
 from murvel.page.problems import ProblemKind, Problems
 from murvel.page.styles.limits import LONGEST_CONTENT
 from murvel.page.styles.raw import names_declared
-from murvel.page.styles.rules import StyleRule, is_too_long
-from murvel.page.styles.values import PROPERTIES, Declared, Pending, declared
+from murvel.page.styles.rules import StyleRule, is_too_long, references_in
+from murvel.page.styles.values import PROPERTIES, Pending, declared
 from murvel.page.styles.variables import names_in
 
 _IN_NAMES = (
@@ -41,23 +41,15 @@ def with_custom(
         attributes: the style attributes that declare or ask for custom properties.
         asked: custom properties that are asked for elsewhere.
     """
-    custom = set(asked).union(*(_references(block.declarations) for block in blocks if _may_refer(block.content)))
-    custom = custom.union(*(_references(declared(text)) for text in attributes))
+    custom = set(asked).union(*(block.references for block in blocks))
+    custom = custom.union(*(references_in(declared(text)) for text in attributes))
     if not custom:
         return blocks, custom
-    custom = _with_sources(custom, [*(block.content for block in blocks if "--" in block.content), *attributes])
-    return [replace(block, custom=custom) if _declares(block.content, custom) else block for block in blocks], custom
-
-
-def _may_refer(content: str) -> bool:
-    """Whether one of our properties may ask for custom ones."""
-    if "(" not in content or ("\\" not in content and "var(" not in content.lower()):
-        return False
-    return not PROPERTIES.isdisjoint(names_declared(content))
-
-
-def _declares(content: str, custom: set[str]) -> bool:
-    return "--" in content and not custom.isdisjoint(names_declared(content))
+    declaring = [block for block in blocks if "--" in block.content]
+    named = [(block.content, block.names) for block in declaring]
+    custom = _with_sources(custom, named + [(text, names_declared(text)) for text in attributes])
+    changed = {id(block): replace(block, custom=custom) for block in declaring if not custom.isdisjoint(block.names)}
+    return [changed.get(id(block), block) for block in blocks], custom
 
 
 _LONG = LONGEST_CONTENT // 2
@@ -72,16 +64,17 @@ def report_long(blocks: Iterable[StyleRule], problems: Problems) -> None:
             problems.add(ProblemKind.LIMIT, what)
 
 
-def _references(items: Iterable[Declared]) -> set[str]:
-    return {name for item in items if isinstance(item.value, Pending) for name in names_in(item.value.text)}
+def _with_sources(custom: set[str], named: list[tuple[str, set[str]]]) -> set[str]:
+    """Return custom properties with those that they rest on, by way of others too.
 
-
-def _with_sources(custom: set[str], texts: list[str]) -> set[str]:
-    """Return custom properties with those that they rest on, by way of others too."""
+    Args:
+        custom: the custom properties.
+        named: declarations as text, each with what may be the names in it.
+    """
     found = set(custom)
     declaring: dict[str, list[int]] = defaultdict(list)
-    for at, text in enumerate(texts):
-        for name in names_declared(text) if "--" in text else ():
+    for at, (_, names) in enumerate(named):
+        for name in names:
             declaring[name].append(at)
     read: dict[int, dict[str, set[str]]] = {}
     waiting = list(found)
@@ -89,7 +82,7 @@ def _with_sources(custom: set[str], texts: list[str]) -> set[str]:
         name = waiting.pop()
         for at in declaring[name]:
             if at not in read:
-                read[at] = _referred_to(texts[at])
+                read[at] = _referred_to(named[at][0])
             more = read[at].get(name, set()) - found
             found |= more
             waiting += more
