@@ -31,6 +31,7 @@ _BELOW_ALL = -1
 _OUR_PSEUDO_ELEMENTS = ("", "before", "after", "marker", "details-content")
 _COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
 _NEEDED = re.compile(r"[.#][\w-]+")
+_TYPE = re.compile(r"(?<![\w.#-])[a-zA-Z]")
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
 
@@ -222,6 +223,8 @@ def _bounded(text: str, bounds: Bounds) -> str:
 
 @lru_cache(maxsize=4096)
 def _specificity(selector: str) -> tuple[int, int, int]:
+    if is_plain(selector):
+        return selector.count("#"), selector.count("."), len(_TYPE.findall(selector))
     specificity: tuple[int, int, int] = cssselect2.compile_selector_list(without_states(selector))[0].specificity
     return specificity
 

@@ -23,10 +23,11 @@ _IN_NAMES = (
 def is_spoken(prelude: str, content: str) -> bool:
     """Whether a rule may set one of our properties, or a custom one that one of them rests on."""
     text = content.lower()
-    if not any(part in text for part in _IN_NAMES):
-        return False
-    names = names_declared(content)
-    return not PROPERTIES.isdisjoint(names) or any(name.startswith("--") for name in names)
+    for part in _IN_NAMES:
+        if part in text:
+            names = names_declared(content)
+            return not PROPERTIES.isdisjoint(names) or ("--" in text and any(name[:2] == "--" for name in names))
+    return False
 
 
 def with_custom(
