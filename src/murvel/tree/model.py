@@ -142,8 +142,10 @@ class Tree:
 
     def headers_of(self, cell: Node) -> list[Node]:
         """Return the headers of a cell, those of its row first; empty for what is no cell of a table."""
+        if cell.role not in CELLS:
+            return []
         table = next((above for above in cell.ancestors() if above.role in TABLES), None)
-        return self.grid_of(table).headers(cell) if table is not None and cell.role in CELLS else []
+        return self.grid_of(table).headers(cell) if table is not None else []
 
     def relations_of(self, node: Node) -> dict[str, list[Node]]:
         """Return the nodes that a node refers to, by ARIA's name of the relation; for a cell also its `headers`."""

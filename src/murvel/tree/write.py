@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
-from typing import Any
+from collections.abc import Iterator, Mapping
+from json.encoder import encode_basestring_ascii as _string
 
 from murvel.page.text import visible
 from murvel.tree.model import Tree
@@ -35,7 +35,7 @@ def to_json(tree: Tree) -> Iterator[str]:
         if isinstance(item, str):
             yield item
             continue
-        yield json.dumps(_facts(tree, item, paths))[:-1] + ', "children": ['
+        yield _opening(tree, item, paths)
         stack.append("]}")
         for index in range(len(item.children) - 1, -1, -1):
             stack.append(item.children[index])
@@ -44,27 +44,32 @@ def to_json(tree: Tree) -> Iterator[str]:
     yield "}\n"
 
 
-def _facts(tree: Tree, node: Node, paths: dict[int, str]) -> dict[str, Any]:
+def _opening(tree: Tree, node: Node, paths: dict[int, str]) -> str:
+    """An object up to its children, as the standard library writes it; put together by hand, most of it is strings."""
     position = tree.position_of(node)
-    facts = {
-        "id": node.id,
-        "role": node.role,
-        "name": node.name,
-        "name_from": node.name_from,
-        "description": node.description,
-        "value": node.value,
-        "states": node.states,
-        "properties": {} if node.is_text else properties_of(node.element, node.role),
-        "xpath": paths[node.id],
-        "line": position.line if position else None,
-        "column": position.column if position else None,
-    }
+    place = f'"line": {position.line}, "column": {position.column}' if position else '"line": null, "column": null'
+    properties = {} if node.is_text else properties_of(node.element, node.role)
+    text = (
+        f'{{"id": {node.id}, "role": {_string(node.role)}, "name": {_string(node.name)}, '
+        f'"name_from": {_string_or_null(node.name_from)}, "description": {_string(node.description)}, '
+        f'"value": {_string_or_null(node.value)}, "states": {_object(node.states)}, '
+        f'"properties": {_object(properties)}, "xpath": {_string(paths[node.id])}, {place}'
+    )
     relations = tree.relations_of(node)
     if relations:
-        facts["relations"] = {relation: [target.id for target in targets] for relation, targets in relations.items()}
+        ids = {relation: [target.id for target in targets] for relation, targets in relations.items()}
+        text += f', "relations": {json.dumps(ids)}'
     if node.parent is not None and ("lang" in node.element.attributes or "xml:lang" in node.element.attributes):
-        facts["language"] = tree.language_of(node)
-    return facts
+        text += f', "language": {_string(tree.language_of(node))}'
+    return text + ', "children": ['
+
+
+def _string_or_null(text: str | None) -> str:
+    return "null" if text is None else _string(text)
+
+
+def _object(facts: Mapping[str, object]) -> str:
+    return json.dumps(facts) if facts else "{}"
 
 
 def to_text(tree: Tree) -> Iterator[str]:
