@@ -101,7 +101,7 @@ def dies(job: int) -> str:
 
 
 def test_a_page_that_kills_its_process_takes_no_other_along() -> None:
-    done = work_on(range(20), dies, lambda job: f"died {job}", lambda done, total: None)
+    done = work_on(range(20), dies, lambda job: f"died {job}", lambda done, total: None, lambda job: 1)
     assert done.results == [f"died {job}" if job == 7 else f"done {job}" for job in range(20)]
 
 
@@ -114,7 +114,7 @@ def work(job):
     return job
 if __name__ == "__main__":
     print("begins", flush=True)
-    done = work_on(list(range(8)), work, lambda job: job, lambda done, total: print(done, flush=True))
+    done = work_on(list(range(8)), work, lambda job: job, lambda done, total: print(done, flush=True), lambda job: 1)
     print(done.results, done.is_stopped)
 """
 

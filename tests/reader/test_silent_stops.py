@@ -43,3 +43,8 @@ def test_a_silent_stop_is_told_and_tab_goes_on_from_it(stop: str, why: str) -> N
     command(session, "shift+tab")
     assert session.log[-1].notice.endswith(why)
     assert command(session, "shift+tab").text == "Before, link"
+
+
+def test_what_only_scripts_focus_is_not_read_while_it_is_empty() -> None:
+    session = session_of("<p>Before</p><div role=alert tabindex=-1></div><p>After</p>")
+    assert [each.node.role for each in session.readout.objects] == ["text", "text"]

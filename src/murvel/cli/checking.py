@@ -46,7 +46,7 @@ def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], Non
         job: what is done with each.
         tell: called with how many pages are done, and how many there are.
     """
-    return work_on(pages, partial(check_page, job=job), _died, tell)
+    return work_on(pages, partial(check_page, job=job), _died, tell, NamedPage.size)
 
 
 def _died(page: NamedPage) -> PageResult:

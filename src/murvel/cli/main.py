@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import re
 import sys
 
@@ -19,6 +20,7 @@ __all__ = ["casebooks", "judging", "reading", "retesting", "seeing", "walks", "w
 def run(arguments: list[str] | None = None) -> None:
     """Run a command and end the process with its exit status."""
     prepare_streams()
+    gc.disable()  # a command ends before there is much garbage; those that stay turn the collector on
     status: int = Exit.DONE
     stdout = sys.stdout
     try:
@@ -46,6 +48,7 @@ def run(arguments: list[str] | None = None) -> None:
     except (typer.Abort, KeyboardInterrupt):
         print_error("stopped.")
         status = Exit.STOPPED
+    gc.enable()
     sys.exit(status)
 
 

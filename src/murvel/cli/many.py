@@ -78,7 +78,7 @@ def _write(
 ) -> bool:
     """Write what is asked for, and tell what went wrong; return whether nothing did."""
     jobs = list(asked_for)
-    done = work_on(jobs, work, _died, tell)
+    done = work_on(jobs, work, _died, tell, lambda job: job[1].size())
     well = bool(jobs)
     for job, written in zip(jobs, done.results, strict=True):
         if written is not None:

@@ -29,6 +29,13 @@ class NamedPage(NamedTuple):
     folder: Path | None = None
     width: int | None = None
 
+    def size(self) -> int:
+        """Return how many bytes its file has; 0 for what is none."""
+        try:
+            return 0 if is_web_address(self.address) else Path(self.address).stat().st_size
+        except (OSError, ValueError):
+            return 0
+
     def setup(self, setup: Setup) -> Setup:
         """Return how it is opened: its root is the folder that was named, where no other root was."""
         return replace(setup, width=self.width or setup.width, root=setup.root or self.folder)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import multiprocessing
 import os
 import signal
@@ -36,6 +37,7 @@ def work_on(
     work: Callable[[Job], Result],
     died: Callable[[Job], Result],
     tell: Callable[[int, int], None],
+    size: Callable[[Job], int],
 ) -> Done[Result]:
     """Do some work on each of many jobs.
 
@@ -44,6 +46,7 @@ def work_on(
         work: the work, a function of a module; it raises nothing.
         died: returns the result of a job whose process died.
         tell: called with how many jobs are done, and how many there are.
+        size: returns about how much work a job is; the largest are begun first, so that none is left for the end.
     """
     results: list[Result | None] = [None] * len(jobs)
     try:
@@ -51,7 +54,7 @@ def work_on(
             for at, job in enumerate(jobs):
                 results[at] = work(job)
             return Done(results, False)
-        _over_processes(jobs, work, died, tell, results)
+        _over_processes(jobs, partial(_tidily, work), died, tell, results, size)
     except KeyboardInterrupt:
         return Done(results, True)
     return Done(results, False)
@@ -63,8 +66,9 @@ def _over_processes(
     died: Callable[[Job], Result],
     tell: Callable[[int, int], None],
     results: list[Result | None],
+    size: Callable[[Job], int],
 ) -> None:
-    waiting = list(range(len(jobs)))
+    waiting = sorted(range(len(jobs)), key=lambda at: -size(jobs[at]))
     tell(0, len(jobs))
     while waiting:
         broken = _round(jobs, work, waiting, results, partial(_count, tell, results))
@@ -76,6 +80,13 @@ def _over_processes(
             if _round(jobs, work, [at], results, partial(_count, tell, results)):
                 results[at] = died(jobs[at])
         waiting = [at for at in waiting if results[at] is None]
+
+
+def _tidily(work: Callable[[Job], Result], job: Job) -> Result:
+    """Do some work and leave nothing of it in memory."""
+    result = work(job)
+    gc.collect()
+    return result
 
 
 def _count(tell: Callable[[int, int], None], results: list[Result | None]) -> None:
@@ -90,7 +101,8 @@ def _round(
     note: Callable[[], None],
 ) -> list[int]:
     """Work on what waits, for as long as no process dies; return those that were under way when one died."""
-    workers = min(len(waiting), os.cpu_count() or 1)
+    workers = min(len(waiting), len(os.sched_getaffinity(0)))
+    gc.freeze()  # what is loaded stays shared with the workers
     pool = ProcessPoolExecutor(workers, initializer=_prepare)
     running: dict[Future[Result], int] = {}
     try:

@@ -405,7 +405,7 @@ class Readout:
             self._add(container.node, container.outer, alone=True)
         elif container.is_empty and container.node.role in CELLS:
             self._add(container.node, container, alone=True)
-        elif container.is_empty and is_focusable(container.node.element):
+        elif container.is_empty and container.node.element in self.tree.stop_numbers:
             self._add(container.node, container.outer, alone=True)
 
     def _add_text(self, node: Node, container: Container | None) -> None:

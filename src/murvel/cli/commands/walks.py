@@ -44,7 +44,7 @@ def walk(
     if not jobs:
         raise WalkError("There is no walk among what was named", "walks end in .walk.yaml.")
     with Progress("walking") as progress:
-        done = work_on(jobs, made, died, progress.tell)
+        done = work_on(jobs, made, died, progress.tell, lambda job: 1)
     results = [each for each in done.results if each is not None]
     write_out(render_walks(results, form), output, "report", ReportError, force=force)
     if done.is_stopped:

@@ -5,6 +5,7 @@ What only one command needs is imported inside it: reading a page should not wai
 
 from __future__ import annotations
 
+import gc
 import os
 import signal
 import sys
@@ -129,6 +130,7 @@ def listen(
             work.session.change_voice(voice_of(voice))
         if page == STANDARD_INPUT:
             take_keys_from_terminal()
+        gc.enable()
         listening = Listening(work, voice_folder(), sys.stdin.isatty(), asked.setup())
         print_lines(listening.arrive())
         asked.tell(work.session.tree.document.problems)
@@ -194,6 +196,7 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
 
         opening.source = fetch(address, setup)
         take_keys_from_terminal()
+    gc.enable()
     with Casebook(casebook) as book:
         application = MurvelApp(book, opening, catalogue_here(), settings)
         application.run(loop=asyncio.new_event_loop())
