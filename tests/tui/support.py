@@ -44,7 +44,7 @@ def heard(pilot: Pilot[None]) -> str:
 def here(pilot: Pilot[None]) -> str:
     console = pilot.app.console
     with console.capture() as capture:
-        console.print(page(pilot).query_one(Here).query_one(Static).content)
+        console.print(page(pilot).query_one(Here).shown)
     return capture.get()
 
 

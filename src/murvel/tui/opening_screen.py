@@ -17,6 +17,7 @@ from textual.worker import get_current_worker
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
 from murvel.errors import MurvelError
+from murvel.page.memory import staying
 from murvel.page.text import visible
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.palette import part_styles
@@ -69,10 +70,11 @@ class OpeningScreen(Screen[Work | MurvelError | None]):
     def _open(self) -> None:
         worker = get_current_worker()
         try:
-            for step in self._opening.steps(self._casebook, self._catalogue):
-                if worker.is_cancelled:
-                    return
-                self.app.call_from_thread(self._begin, step)
+            with staying():
+                for step in self._opening.steps(self._casebook, self._catalogue):
+                    if worker.is_cancelled:
+                        return
+                    self.app.call_from_thread(self._begin, step)
         except MurvelError as error:
             self._answer_from_thread(error)
         except Exception as error:  # a fault of our own is shown as one, and loses no work

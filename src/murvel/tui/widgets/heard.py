@@ -51,7 +51,6 @@ class HeardLog(Options):
             self.remove_option_at_index(0)
         if self.option_count:
             self.highlighted = self.option_count - 1
-        self.scroll_end(animate=False)
 
     def picked(self) -> Heard | None:
         """Return the entry that is picked, None if there is none."""

@@ -4,10 +4,7 @@ from __future__ import annotations
 
 from rich.console import Group
 from rich.text import Text
-from textual.app import ComposeResult
-from textual.containers import VerticalScroll
 from textual.reactive import var
-from textual.widgets import Static
 
 from murvel.page.text import visible
 from murvel.survey.eyes import eyes_facts
@@ -16,6 +13,7 @@ from murvel.tree.name_sources import NameStep, Outcome
 from murvel.tree.node import Node
 from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
 from murvel.tui.widgets.palette import part_styles
+from murvel.tui.widgets.panel import TextPanel
 from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table, with_swatches
 from murvel.work.work import Work
 
@@ -30,7 +28,7 @@ _FACT_STYLES = {"description": "description", "value": "value", "state": "state"
 _LABEL_WIDTH = 12
 
 
-class Here(VerticalScroll):
+class Here(TextPanel):
     """The facts about one node."""
 
     moment: var[int] = var(-1, init=False)
@@ -42,22 +40,14 @@ class Here(VerticalScroll):
         self.session = work.session
         self.border_title = "Here"
 
-    def compose(self) -> ComposeResult:
-        """One text, made again for each node."""
-        yield Static()
-
     def on_mount(self) -> None:
         """Show what there is."""
         self.watch_moment()
 
     def watch_moment(self) -> None:
         """Show the node the session is at."""
-        shown = next(iter(self.query(Static)), None)
-        if shown is None:
-            return  # not composed yet, or removed already
         node = self.session.node
-        shown.update(Text("Nothing to read.") if node is None else self._facts(node))
-        self.scroll_home(animate=False)
+        self.show(Text("Nothing to read.") if node is None else self._facts(node))
 
     def _facts(self, node: Node) -> Group:
         styles = part_styles(self.app)
