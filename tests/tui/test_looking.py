@@ -25,7 +25,7 @@ def large(tmp_path: Path) -> Path:
     return page
 
 
-def endless() -> Iterator[float]:
+def endless(**_: object) -> Iterator[float]:
     while True:
         sleep(0.001)
         yield 0.25

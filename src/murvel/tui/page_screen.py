@@ -249,14 +249,16 @@ class PageScreen(Screen[None]):
         view = self.query_one(f"#{name}", View)
         self._say("")
         if view.NEEDS_SURVEY:
-            self._when_surveyed(partial(setattr, self, "front", name))
+            self._when_surveyed(partial(setattr, self, "front", name), with_path=view.NEEDS_PATH)
         else:
             self.front = name
 
-    def _when_surveyed(self, then: Callable[[], None]) -> None:
-        """Do something that needs the survey; on a large page that takes a while, which is shown and can be stopped."""
+    def _when_surveyed(self, then: Callable[[], None], *, with_path: bool = False) -> None:
+        """Do something that needs the survey, and perhaps the Tab order; on a large page that takes a while, which is
+        shown and can be stopped."""
         nodes = len(self.work.session.tree.nodes)
-        if self.work.is_surveyed or nodes <= _MANY:
+        is_known = self.work.is_path_known if with_path else self.work.is_surveyed
+        if is_known or nodes <= _MANY:
             then()
             return
 
@@ -267,7 +269,8 @@ class PageScreen(Screen[None]):
                 self._say("Stopped before the whole page was looked through.")
 
         self.app.push_screen(
-            Looking(f"Looking through {nodes:,} objects of the page", self.work.look_through()), looked
+            Looking(f"Looking through {nodes:,} objects of the page", self.work.look_through(with_path=with_path)),
+            looked,
         )
 
     def action_problems(self) -> None:

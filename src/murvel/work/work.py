@@ -18,6 +18,7 @@ from murvel.drills.found import Drilled, Kind, Widget
 from murvel.drills.run import widgets
 from murvel.drills.walker import Walked
 from murvel.page.document import Element
+from murvel.page.memory import no_collection
 from murvel.page.places import xpath
 from murvel.page.problems import in_few_lines
 from murvel.page.setup import DEFAULT_SETUP, Setup
@@ -182,14 +183,22 @@ class Work(Documenting):
             self._survey = survey_of(self.session, self.catalogue, with_hidden=self.judges_hidden)
         return self._survey
 
-    def look_through(self) -> Iterator[float]:
+    def look_through(self, *, with_path: bool = False) -> Iterator[float]:
         """Survey the page as it is now in small steps, and yield after each which part is done, from 0 to 1.
 
         Where it is given up before the end, no survey is at hand.
+
+        Args:
+            with_path: whether the Tab order is worked out as well.
         """
-        survey = Survey(self.session, self.catalogue, with_hidden=self.judges_hidden)
-        yield from survey.fill()
-        self._survey = survey
+        if not self.is_surveyed:
+            survey = Survey(self.session, self.catalogue, with_hidden=self.judges_hidden)
+            yield from survey.fill()
+            self._survey = survey
+        if with_path:
+            yield 1.0
+            with no_collection():
+                self._path = KeyboardPath(self.survey)
 
     def look(self) -> Iterator[float]:
         """Look at a page in a browser, for contrast, targets and focus indicators; yield 0 before and 1 after.
@@ -226,6 +235,11 @@ class Work(Documenting):
         known = self._survey
         is_of_now = known is not None and known.page.tree is self.session.tree
         return is_of_now and known is not None and known.with_hidden is self.judges_hidden
+
+    @property
+    def is_path_known(self) -> bool:
+        """Whether asking for the Tab order takes no time."""
+        return self.is_surveyed and self._path is not None and self._path.page is self.survey.page
 
     def forget_survey(self) -> None:
         """Survey the page again when somebody asks: the same tree says something else now."""
@@ -285,7 +299,7 @@ class Work(Documenting):
     @property
     def path(self) -> KeyboardPath:
         """The Tab order of the page as it is now."""
-        if self._path is None or self._path.page is not self.survey.page:
+        if not self.is_path_known or self._path is None:
             self._path = KeyboardPath(self.survey)
         return self._path
 

@@ -64,6 +64,7 @@ class KeyboardView(View):
     TITLE = "Keyboard"
     ABOUT = "where Tab goes, and where it does not"
     NEEDS_SURVEY = True
+    NEEDS_PATH = True
     ACTIONS: ClassVar[tuple[Action, ...]] = (
         _action("go-there", "go_there", "enter", "Go to the stop's place on the page", "go there"),
         _action("document", "document", "d", "Document a defect about the stop", "document"),

@@ -36,6 +36,8 @@ class View(Widget):
     """What can be done in it; those that matter most stand first."""
     NEEDS_SURVEY: ClassVar[bool] = False
     """Whether the page has to be surveyed before it comes to the front."""
+    NEEDS_PATH: ClassVar[bool] = False
+    """Whether the Tab order has to be worked out as well."""
 
     moment: var[int] = var(0, init=False)
     """How often something has happened to the work."""
