@@ -57,3 +57,20 @@ _SOUP = st.sampled_from(
 def tag_soup() -> st.SearchStrategy[str]:
     """Pieces of markup in any order, most of it broken."""
     return st.lists(_SOUP, max_size=25).map("".join)
+
+
+_SHEET = st.sampled_from(
+    [
+        "a", ".b", "#c", ":hover", "::before", ">", ",", " ", "\n", "{", "}", "{", "}", ":", ";", "display", "none",
+        "display:none", "content:'x'", "content:'\\201c'", "--d:1px", "display:var(--d)", "color:red", "all:unset", "!important",
+        "@media screen", "@media print", "@supports (display:grid)", "@layer x", "@layer y;", "@import 'z.css';",
+        "@font-face", "@container (width > 1px)", "@property --d", "@\\6dedia screen", "@scope (.b)",
+        "/* don't */", "/*", "*/", "'", '"', "\\", "\\'", "(", ")", "[", "]", "[x='}']", "url(", "url(it's;{)", "URL( 'q' )",
+        "d\\69splay", "&", "& .e", "<!--", "-->", "\r\n", "\f", "é", "visibility:hidden",
+    ]
+)  # fmt: skip
+
+
+def sheet_soup() -> st.SearchStrategy[str]:
+    """Pieces of style sheets in any order, most of it broken."""
+    return st.lists(_SHEET, max_size=40).map("".join)

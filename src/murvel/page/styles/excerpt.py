@@ -9,13 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.page.styles.limits import DEEPEST, may_be_deep
-from murvel.page.styles.raw import RawRule, raw_rules
+from murvel.page.styles.raw import FOLLOWED, RawRule, raw_rules
 from murvel.page.styles.spoken import is_spoken
-
-_HOLDING = frozenset({"container", "media", "scope", "supports"})
-"""At-rules that say nothing where no rule stands in them."""
-
-_ALONE = frozenset({"layer", "property"})
 
 
 def excerpt(text: str, *, is_sheet: bool = True, depth: int = 0) -> str:
@@ -46,11 +41,13 @@ def _kept(text: str, rule: RawRule, depth: int) -> Iterator[str]:
     if not rule.keyword:
         if content is not None and ("{" in content or is_spoken(rule.prelude, content)):
             yield whole
-    elif rule.keyword in _ALONE and (content is None or rule.keyword == "property"):
+    elif rule.keyword not in FOLLOWED:
+        return
+    elif rule.keyword == "property" or content is None or may_be_deep(rule.prelude) or depth >= DEEPEST:
         yield whole
-    elif content is not None and (rule.keyword in _HOLDING or rule.keyword == "layer"):
-        inside = excerpt(content, is_sheet=False, depth=depth + 1) if depth < DEEPEST else content
-        if inside or rule.keyword == "layer" or may_be_deep(rule.prelude):
+    else:
+        inside = excerpt(content, is_sheet=False, depth=depth + 1)
+        if inside or rule.keyword == "layer":  # the order of layers counts, also of those without rules
             yield text[rule.start : rule.content_start]
             yield inside
             yield text[rule.content_start + len(content) : rule.end]

@@ -70,7 +70,7 @@ class Excerpts:
     def _from_disk(self, path: Path) -> str | None:
         try:
             check, _, data = path.read_bytes().partition(b"\n")
-        except OSError:
+        except (OSError, ValueError):
             return None
         return data.decode("utf-8", "surrogatepass") if check == _checksum(data) else None
 
@@ -82,8 +82,8 @@ class Excerpts:
             made.write_bytes(_checksum(data) + b"\n" + data)
             os.replace(made, folder / name)
             _forget_old(folder)
-        except OSError:
-            with suppress(OSError):
+        except (OSError, ValueError):
+            with suppress(OSError, ValueError):
                 made.unlink()
 
 

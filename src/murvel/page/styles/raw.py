@@ -11,6 +11,9 @@ from typing import NamedTuple
 
 import tinycss2
 
+FOLLOWED = frozenset({"container", "layer", "media", "property", "scope", "supports"})
+"""The at-rules that are read, beside @import."""
+
 
 class RawRule(NamedTuple):
     """A rule as text.
@@ -44,11 +47,11 @@ _PLAIN = re.compile(
 
 _BETWEEN = re.compile(r"(?:[ \n\t]++|/\*(?:[^*]|\*(?!/))*+(?:\*/|\Z))*+")
 _BETWEEN_IN_SHEET = re.compile(r"(?:[ \n\t]++|<!--|-->|/\*(?:[^*]|\*(?!/))*+(?:\*/|\Z))*+")
-_ESCAPED = r"\\(?:[0-9a-fA-F]{1,6}[ \n\t]?|[^\n])"
+_ESCAPED = r"\\(?:[0-9a-fA-F]{1,6}[ \n\t]?|[^\n]|\Z)"
 _AT_KEYWORD = re.compile(
     rf"@((?:-?(?:[a-zA-Z_]|[^\x00-\x7f]|{_ESCAPED})|--)(?:[\w-]|[^\x00-\x7f]|{_ESCAPED})*+)",
 )
-_ESCAPE = re.compile(r"\\(?:([0-9a-fA-F]{1,6})[ \n\t]?|([^\n]))")
+_ESCAPE = re.compile(r"\\(?:([0-9a-fA-F]{1,6})[ \n\t]?|([^\n])|\Z)")
 
 _SIGNIFICANT = re.compile(r"""[{}()\[\]"'\\/]""")
 _SIGNIFICANT_IN_PRELUDE = re.compile(r"""[{}()\[\]"'\\/;]""")
@@ -56,7 +59,7 @@ _CLOSED_BY = {"{": "}", "(": ")", "[": "]"}
 _WHOLE_STRING = {quote: re.compile(rf"{quote}(?:[^{quote}\\\n]|\\[\s\S])*+{quote}?") for quote in "\"'"}
 _REST_OF_URL = re.compile(r"""[ \n\t]*+(?!["' \n\t])(?:[^)\\]|\\[\s\S]?)*+\)?""")
 _URL_NAME = re.compile(
-    r"(?<![\w\\#@-])(?:[uU]|\\0{0,4}[57]5[ \n\t]?|\\[uU])(?:[rR]|\\0{0,4}[57]2[ \n\t]?|\\[rR])"
+    r"(?:(?<![\w\\#@\x80-\U0010ffff-])|(?<=<!--))(?:[uU]|\\0{0,4}[57]5[ \n\t]?|\\[uU])(?:[rR]|\\0{0,4}[57]2[ \n\t]?|\\[rR])"
     r"(?:[lL]|\\0{0,4}[46][cC][ \n\t]?|\\[lL])\Z"
 )
 _LONGEST_URL_NAME = 25
@@ -118,7 +121,7 @@ def _keyword(text: str, at: int) -> tuple[str, int]:
 def _unescaped(found: re.Match[str]) -> str:
     if found.group(2):
         return found.group(2)
-    code = int(found.group(1), 16)
+    code = int(found.group(1) or "0", 16)
     return chr(code) if 0 < code < 0x110000 else "\ufffd"
 
 

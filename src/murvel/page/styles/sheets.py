@@ -19,7 +19,7 @@ from murvel.page.styles import media
 from murvel.page.styles.conditions import significant, word
 from murvel.page.styles.containers import variables_asked
 from murvel.page.styles.limits import DEEPEST, MOST_SELECTORS, is_deep, may_be_deep
-from murvel.page.styles.raw import RawRule, normalised, raw_rules
+from murvel.page.styles.raw import FOLLOWED, RawRule, normalised, raw_rules
 from murvel.page.styles.rules import UNLAYERED, Bounds, StyleRule, bounds_of
 from murvel.page.styles.supports import supported, supports_import
 from murvel.page.styles.texts import SheetTexts
@@ -29,9 +29,6 @@ MAX_IMPORT_DEPTH = 5
 
 MAX_NESTING = 8
 """How deep rules may stand in rules; each level multiplies the length of the selectors."""
-
-FOLLOWED = frozenset({"container", "layer", "media", "property", "scope", "supports"})
-"""The at-rules that are read, beside @import."""
 
 Wanted = Callable[[str, str], bool]
 """Whether a rule may matter, by the text of its selectors and that of its declarations."""
@@ -103,7 +100,7 @@ class Sheets:
             if element.tag == "style":
                 position = document.position(element)
                 line = position.line - 1 if position else 0
-                self._add_text(normalised(_own_text(element)), _Place("style element", self.base, line))
+                self.add(_own_text(element), "style element", line)
             else:
                 self._add_linked(self.base, element.get("href") or "", None)
         self._rank_layers()
@@ -135,6 +132,16 @@ class Sheets:
         # References inside a sheet are relative to it.
         self._add_text(text, _Place(shown(reference), final, layer=layer))
         self._importing.pop()
+
+    def add(self, text: str, name: str, line: int = 0) -> None:
+        """Add the rules of a sheet that stands in the document itself.
+
+        Args:
+            text: the sheet.
+            name: what it is called, for people.
+            line: how many lines stand before it in the file.
+        """
+        self._add_text(normalised(text), _Place(name, self.base, line))
 
     def _add_text(self, text: str, place: _Place) -> None:
         """Add the rules of a sheet; one that depends on no other is collected once for all pages."""
