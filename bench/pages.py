@@ -24,31 +24,30 @@ def sections(count: int) -> str:
 
 def reference(count: int = 1700) -> str:
     """Return a page like that of a manual, of about 700 KB and 36,000 nodes: short texts, links, code and lists."""
-    entries = "".join(
-        f'<dt id="e{n}"><code>plot_{n}(<var>bed</var>, <var>row</var>)</code> <a href="#e{n}">link to this entry</a></dt>'
-        f"<dd><p>Returns what grows in row {n}, as <a href='#e{n // 2}'>plot_{n // 2}()</a> does. {_LONG}</p>"
-        f"<ul><li>a bed</li><li>a row of <em>it</em></li></ul></dd>"
-        for n in range(count)
-    )
+    entries = "".join(_ENTRY.format(n=n, half=n // 2, long=_LONG) for n in range(count))
     return f"<!DOCTYPE html><html lang=en><title>Manual</title><main><h1>Manual</h1><dl>{entries}</dl></main>"
+
+
+_ENTRY = """<dt id="e{n}"><code>plot_{n}(<var>bed</var>, <var>row</var>)</code>
+<a href="#e{n}">link to this entry</a></dt><dd><p>Returns what grows in row {n}, as
+<a href='#e{half}'>plot_{half}()</a> does. {long}</p><ul><li>a bed</li><li>a row of <em>it</em></li></ul></dd>"""
+
+_ROW = """<tr class="row-{seventh}"><td class="cell pad-2">Plot {n}</td><td class="cell num"><span
+class="badge tone-{ninth}">{n}0</span></td><td class="cell"><a class="btn btn-{twentieth}" href="#p{n}">Open</a></td>
+<td><i class="ic ic-{n}"></i></td></tr>"""
+
+_CARD = """<div class="card card-{seventh} d-flex"><div class="card-body pad-3"><h2 class="h5 text-upper">Bed {n}</h2>
+<p class="muted">Watered <time>today</time></p><button class="btn btn-{twentieth}"><i class="ic ic-{n}"></i> Water
+</button>
+<span class=only-print>{n}</span></div></div>"""
 
 
 def dashboard(folder: Path) -> Path:
     """Write a page of 1,300 elements with 460 KB of style sheets of the usual kinds; return its path."""
     (folder / "icons.css").write_text("".join(f'.ic-{n}:before{{content:"\\{0xF000 + n:x}"}}' for n in range(1500)))
     (folder / "site.css").write_text(_components() + _utilities())
-    rows = "".join(
-        f'<tr class="row-{n % 7}"><td class="cell pad-2">Plot {n}</td><td class="cell num"><span class="badge tone-{n % 9}">'
-        f'{n * 3}</span></td><td class="cell"><a class="btn btn-{n % 20} m-{n % 6}" href="#p{n}">Open</a></td>'
-        f'<td><i class="ic ic-{n}"></i></td></tr>'
-        for n in range(120)
-    )
-    cards = "".join(
-        f'<div class="card card-{n % 12} d-flex"><div class="card-body pad-3"><h2 class="h5 text-upper">Bed {n}</h2>'
-        f'<p class="muted">Watered <time>today</time></p><button class="btn btn-{n % 20}"><i class="ic ic-{n}"></i> Water'
-        f"</button><span class=only-print>{n}</span></div></div>"
-        for n in range(40)
-    )
+    rows = "".join(_ROW.format(n=n, seventh=n % 7, ninth=n % 9, twentieth=n % 20) for n in range(120))
+    cards = "".join(_CARD.format(n=n, seventh=n % 7, twentieth=n % 20) for n in range(40))
     path = folder / "dashboard.html"
     path.write_text(
         "<!DOCTYPE html><html lang=en><title>Dashboard</title><link rel=stylesheet href=icons.css>"

@@ -33,9 +33,9 @@ class RawRule(NamedTuple):
     content: str | None
     line: int
     content_line: int
-    start: int = 0
-    end: int = 0
-    content_start: int = 0
+    start: int
+    end: int
+    content_start: int
 
 
 _STRING = r""""(?:[^"\\\n]|\\[\s\S])*+"|'(?:[^'\\\n]|\\[\s\S])*+'"""
@@ -59,7 +59,8 @@ _CLOSED_BY = {"{": "}", "(": ")", "[": "]"}
 _WHOLE_STRING = {quote: re.compile(rf"{quote}(?:[^{quote}\\\n]|\\[\s\S])*+{quote}?") for quote in "\"'"}
 _REST_OF_URL = re.compile(r"""[ \n\t]*+(?!["' \n\t])(?:[^)\\]|\\[\s\S]?)*+\)?""")
 _URL_NAME = re.compile(
-    r"(?:(?<![\w\\#@\x80-\U0010ffff-])|(?<=<!--))(?:[uU]|\\0{0,4}[57]5[ \n\t]?|\\[uU])(?:[rR]|\\0{0,4}[57]2[ \n\t]?|\\[rR])"
+    r"(?:(?<![\w\\#@\x80-\U0010ffff-])|(?<=<!--))"
+    r"(?:[uU]|\\0{0,4}[57]5[ \n\t]?|\\[uU])(?:[rR]|\\0{0,4}[57]2[ \n\t]?|\\[rR])"
     r"(?:[lL]|\\0{0,4}[46][cC][ \n\t]?|\\[lL])\Z"
 )
 _LONGEST_URL_NAME = 25
@@ -88,25 +89,36 @@ def raw_rules(text: str, *, is_sheet: bool = False) -> Iterator[RawRule]:
             return
         line += text.count("\n", counted, at)
         counted = at
-        plain = _PLAIN.match(text, at) if text[at] != "@" else None
-        if plain is not None:
-            content_line = line + text.count("\n", at, plain.start(2))
-            content_start = plain.start(2)
-            yield RawRule("", plain.group(1), plain.group(2), line, content_line, at, plain.end(), content_start)
-            at = plain.end()
-            continue
-        keyword, begin = _keyword(text, at)
-        end = _find(text, begin, "{;" if keyword else "{")
-        content, after = None, end + 1
-        if text[end : end + 1] == "{":
-            after = _find(text, end + 1, "}")
-            content = text[end + 1 : after]
-            after += 1
-        elif not keyword:
-            return  # a style rule without a block, at the end
-        content_line = line + text.count("\n", at, end)
-        yield RawRule(keyword, text[begin:end], content, line, content_line, at, min(after, len(text)), end + 1)
-        at = after
+        rule = rule_at(text, at, line)
+        if rule is None:
+            return
+        yield rule
+        at = rule.end
+
+
+def rule_at(text: str, at: int, line: int) -> RawRule | None:
+    """Return the rule that begins at a place in a text, None if it is a style rule without a block.
+
+    Args:
+        text: the text, normalised.
+        at: the place.
+        line: the line that it is in.
+    """
+    plain = _PLAIN.match(text, at) if text[at] != "@" else None
+    if plain is not None:
+        prelude, content = plain.groups()
+        content_line = line + text.count("\n", at, plain.start(2))
+        return RawRule("", prelude, content, line, content_line, at, plain.end(), plain.start(2))
+    keyword, begin = _keyword(text, at)
+    end = _find(text, begin, "{;" if keyword else "{")
+    content_line = line + text.count("\n", at, end)
+    if text[end : end + 1] == "{":
+        after = _find(text, end + 1, "}")
+        content = text[end + 1 : after]
+        return RawRule(keyword, text[begin:end], content, line, content_line, at, min(after + 1, len(text)), end + 1)
+    if not keyword:
+        return None
+    return RawRule(keyword, text[begin:end], None, line, content_line, at, min(end + 1, len(text)), end + 1)
 
 
 def _keyword(text: str, at: int) -> tuple[str, int]:

@@ -19,7 +19,7 @@ from murvel.page.styles import media
 from murvel.page.styles.conditions import significant, word
 from murvel.page.styles.containers import variables_asked
 from murvel.page.styles.limits import DEEPEST, MOST_SELECTORS, is_deep, may_be_deep
-from murvel.page.styles.raw import FOLLOWED, RawRule, normalised, raw_rules
+from murvel.page.styles.raw import FOLLOWED, RawRule, normalised, raw_rules, rule_at
 from murvel.page.styles.rules import UNLAYERED, Bounds, StyleRule, bounds_of
 from murvel.page.styles.supports import supported, supports_import
 from murvel.page.styles.texts import SheetTexts
@@ -284,10 +284,11 @@ class Sheets:
             return
         selectors = ", ".join(each.text for each in block.selectors if not each.pseudo) or ":not(*)"
         inside = replace(place, parent=selectors, depth=place.depth + 1, bounds=None)
+        begins = [0, *(found.end() for found in re.finditer("\n", block.content))]
         waiting: list[Any] = []
         for node in (*tinycss2.parse_blocks_contents(block.content, skip_whitespace=True), None):
             if node is not None and node.type == "declaration":
-                waiting.append(node)
+                waiting += [node] if not is_deep(node.value) else []
                 continue
             if node is not None and node.type not in ("qualified-rule", "at-rule"):
                 continue
@@ -296,7 +297,10 @@ class Sheets:
                 self.blocks.append(replace(block, content=text))
             waiting = []
             if node is not None and block.selectors:
-                self._add(_raw(node), inside)
+                at = begins[node.source_line - 1] + node.source_column - 1
+                rule = rule_at(block.content, at, node.source_line)
+                if rule is not None:
+                    self._add(rule, inside)
 
     def _rank_layers(self) -> None:
         """Give the layers their ranks: those in another one come before its own rules (CSS Cascade 5 §6.4.3)."""
@@ -330,14 +334,6 @@ def _alone(text: str, place: _Place, screen: media.Screen, wanted: Wanted) -> Sh
 def _tokens(text: str) -> list[Any]:
     found: list[Any] = tinycss2.parse_component_value_list(text, skip_comments=True)
     return found
-
-
-def _raw(node: Any) -> RawRule:
-    """A rule in a rule, as text."""
-    keyword = node.lower_at_keyword if node.type == "at-rule" else ""
-    content = tinycss2.serialize(node.content) if node.content is not None else None
-    content_line = node.content[0].source_line if node.content else node.source_line
-    return RawRule(keyword, tinycss2.serialize(node.prelude), content, node.source_line, content_line)
 
 
 def _own_text(style: Element) -> str:
