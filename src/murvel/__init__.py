@@ -6,3 +6,5 @@ reader (a tree to what is announced), browser (what a real one exposes), checks 
 judged), casebook (what is kept), work (what a person does with both), report (what leaves), demo, and the two faces,
 tui and cli.
 """
+
+__version__ = "0.1.0"

@@ -9,6 +9,8 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from murvel import __version__
+
 if TYPE_CHECKING:
     from murvel.reader.voice import Voice
 
@@ -23,9 +25,7 @@ app = typer.Typer(
 
 def _print_version(is_asked: bool) -> None:
     if is_asked:
-        from importlib.metadata import version
-
-        sys.stdout.write(f"murvel {version('murvel')}\n")
+        sys.stdout.write(f"murvel {__version__}\n")
         raise typer.Exit
 
 

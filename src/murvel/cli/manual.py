@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from enum import Enum
-from importlib.metadata import version
 from typing import Any
 
 import typer
 
+from murvel import __version__
 from murvel.cli.app import app
 from murvel.cli.output import Exit
 
 
 def manual_lines() -> Iterator[str]:
     """Yield the lines of murvel(1) as troff."""
-    yield f'.TH MURVEL 1 "" "murvel {version("murvel")}" "User Commands"'
+    yield f'.TH MURVEL 1 "" "murvel {__version__}" "User Commands"'
     yield from (".SH NAME", f"murvel \\- {_text(_first_sentence(_group().help))}")
     yield from (".SH SYNOPSIS", ".B murvel", "\\fICOMMAND\\fR [\\fIARGUMENT\\fR ...]")
     yield ".SH COMMANDS"

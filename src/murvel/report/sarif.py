@@ -5,11 +5,12 @@ from __future__ import annotations
 import hashlib
 import json
 import re
-from importlib.metadata import metadata, version
+from importlib.metadata import metadata
 from pathlib import Path
 from typing import Any
 from urllib.parse import quote
 
+from murvel import __version__
 from murvel.checks.catalogue import Catalogue
 from murvel.checks.check import Certainty, Check
 from murvel.checks.criteria import BY_NUMBER
@@ -51,7 +52,7 @@ def _driver() -> dict[str, Any]:
     """The tool (§3.19); its address stands in the metadata of the package, where it has one."""
     addresses = [each.partition(", ")[2] for each in metadata("murvel").get_all("Project-URL") or ()]
     about = {"informationUri": addresses[0]} if addresses else {}
-    return {"name": "Murvel", "version": version("murvel"), "semanticVersion": version("murvel"), **about}
+    return {"name": "Murvel", "version": __version__, "semanticVersion": __version__, **about}
 
 
 def _rule(check: Check) -> dict[str, Any]:

@@ -7,11 +7,9 @@ fails because of what is kept: a folder that cannot be read or written to is one
 from __future__ import annotations
 
 import os
-import secrets
 from collections import OrderedDict
 from contextlib import suppress
 from functools import lru_cache
-from hashlib import sha256
 from pathlib import Path
 
 from murvel.page.styles.excerpt import excerpt
@@ -60,6 +58,8 @@ class Excerpts:
     def _made(self, text: str) -> str:
         if self._folder is None:
             return excerpt(text)
+        from hashlib import sha256  # loaded where something is kept only
+
         name = sha256((_READ_OF + text).encode("utf-8", "surrogatepass")).hexdigest()
         found = self._from_disk(self._folder / name)
         if found is None:
@@ -76,7 +76,7 @@ class Excerpts:
 
     def _to_disk(self, folder: Path, name: str, found: str) -> None:
         data = found.encode("utf-8", "surrogatepass")
-        made = folder / f".{secrets.token_hex(8)}"
+        made = folder / f".{os.urandom(8).hex()}"
         try:
             folder.mkdir(mode=0o700, parents=True, exist_ok=True)
             made.write_bytes(_checksum(data) + b"\n" + data)
@@ -110,4 +110,6 @@ def excerpts_in(folder: Path | None) -> Excerpts:
 
 
 def _checksum(data: bytes) -> bytes:
+    from hashlib import sha256
+
     return sha256(data).hexdigest().encode()
