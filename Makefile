@@ -50,7 +50,7 @@ coverage: $(VENV)/.ready-dev
 	$(PYTEST) -m "not thorough" --cov --cov-report term
 
 bench: $(VENV)/.ready-dev
-	@$(BIN)/python bench/run.py
+	@$(BIN)/python -m bench.run $(PARTS)
 
 # Hostile pages through everything: make fuzz PAGES=20000
 fuzz: $(VENV)/.ready-dev

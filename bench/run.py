@@ -1,12 +1,14 @@
-"""Speed as ratios within one run: how long things take in units of parsing the same page.
+"""Speed as ratios within one run, each with its goal: machines are noisy, so no time stands for itself.
 
-Machines are noisy, so no time stands for itself; the parser's time on the same page, measured beside it, is the unit.
+Four parts: processes from their start to their end; pages to trees, in units of a bare parse and walk; growth and
+memory; the application. `make bench` prints all, `python -m bench.run PART...` some.
 """
 
 from __future__ import annotations
 
 import asyncio
 import gc
+import os
 import resource
 import subprocess
 import sys
@@ -16,121 +18,262 @@ from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
 
+from bench.pages import dashboard, reference, sections
 from selectolax.lexbor import LexborHTMLParser
+from textual.pilot import Pilot
 
 from murvel.browser.chromium import chromium, exposed
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
 from murvel.checks.run import leads_of
 from murvel.page.loading.fetch import PageSource
-from murvel.page.open import document_from_text
+from murvel.page.memory import no_collection
+from murvel.page.open import open_document
+from murvel.page.setup import Setup
+from murvel.page.styles import excerpts, grammar, rules, sheets
 from murvel.reader.acting import activate
 from murvel.reader.commands import command
 from murvel.reader.reading import go_to
-from murvel.reader.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.stage.html.cues import Cue, read_cues
 from murvel.stage.html.stage import HtmlStage
 from murvel.tree.build import build_tree
-from murvel.tree.model import Tree
+from murvel.tree.open import open_tree
+from murvel.tree.write import to_json
 from murvel.tui.app import MurvelApp
+from murvel.tui.dialogs.looking import Looking
 from murvel.tui.settings import Settings
-from murvel.tui.views.reading import ReadingView
 from murvel.work.opening import Opening
 
 ROUNDS = 5
 
 
-def page(sections: int) -> str:
-    """Return a page with 20 elements a section: headings, text with links, a list, fields."""
-    section = """
-    <section aria-labelledby="h{n}"><h2 id="h{n}">Plot {n}</h2>
-    <p>Full plot by the stream, <a href="#a">sun until four</a>, tap at the <b>corner</b>.</p>
-    <ul><li>beans</li><li><a href="#b">peas</a></li><li>chard</li></ul>
-    <form><label for="f{n}">Your name</label><input id="f{n}" required><label><input type="checkbox"> Remind me</label>
-    <button type="submit">Reserve <span>plot {n}</span></button></form><img src="x.jpg" alt=""></section>
-    """
-    body = "".join(section.format(n=number) for number in range(sections))
-    return f"<!DOCTYPE html><html lang=en><title>Bench</title><style>.x{{display:none}}</style><main>{body}</main>"
-
-
 def best(work: Callable[[], object], rounds: int = ROUNDS) -> float:
-    """Return the shortest of several runs, in seconds."""
+    """Return the least processor time of several runs, in seconds."""
     times = []
     for _ in range(rounds):
         gc.collect()
-        start = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - start)
+        with no_collection():
+            start = time.process_time()
+            work()
+            times.append(time.process_time() - start)
     return min(times)
 
 
-def report(what: str, taken: float, unit: float, bound: str) -> None:
-    """Print one ratio, with the time itself for orientation."""
-    print(f"{what:<58} {taken / unit:>8.1f} x parse   ({taken * 1000:>7.1f} ms; {bound})")
+def tell(what: str, ratio: float, goal: str) -> None:
+    """Print one ratio beside its goal."""
+    print(f"{what:<72} {ratio:>8.2f}   (goal: {goal})", flush=True)
+
+
+# Processes
+
+
+def processor_seconds(arguments: list[str], rounds: int = ROUNDS) -> float:
+    """Return the least processor time that a process takes, with those that it starts."""
+    taken = []
+    for _ in range(rounds):
+        before = resource.getrusage(resource.RUSAGE_CHILDREN)
+        subprocess.run(arguments, capture_output=True, check=True)
+        after = resource.getrusage(resource.RUSAGE_CHILDREN)
+        taken.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
+    return min(taken)
+
+
+def starting(folder: Path) -> None:
+    """Print how long commands take from their start to their end, in units of bare Python."""
+    path = folder / "tiny.html"
+    path.write_text("<p>a")
+    bare = processor_seconds([sys.executable, "-c", "pass"])
+    for arguments, goal in (
+        (["--version"], "at most 5"),
+        (["--help"], "at most 5"),
+        (["read", str(path)], "at most 12"),
+        (["tree", str(path)], "at most 12"),
+    ):
+        ratio = processor_seconds([sys.executable, "-m", "murvel", *arguments]) / bare
+        tell(f"murvel {arguments[0]}, as a multiple of bare Python", ratio, goal)
+
+
+def against_chromium(folder: Path) -> None:
+    """Print how many times as fast a page becomes a tree here as in Chromium, both running already."""
+    if find_chromium() is None:
+        return
+    with chromium() as context:
+        for name, path, goal in (
+            ("8 elements", _written(folder, "few.html", "<h1>a</h1><p>b <a href=c>c</a>"), "at least 5"),
+            ("the dashboard", dashboard(folder), "at least 5"),
+            ("the reference page", _written(folder, "reference.html", reference()), "at least 5"),
+            ("50,000 elements", _written(folder, "large.html", sections(2500)), "at least 15"),
+        ):
+            ours = best(lambda: open_tree(str(path)), 3)  # noqa: B023 - called at once
+            theirs = []
+            for _ in range(3):
+                start = time.perf_counter()
+                exposed(context, path)
+                theirs.append(time.perf_counter() - start)
+            tell(f"from a file to a tree, times as fast as Chromium: {name}", min(theirs) / ours, goal)
+
+
+def folders(folder: Path) -> None:
+    """Print what a second processor gives for a folder of 60 pages."""
+    processors = sorted(os.sched_getaffinity(0))
+    pages = folder / "sixty"
+    pages.mkdir()
+    for number in range(60):
+        (pages / f"{number}.html").write_text(sections(20 + 7 * (number % 12)))
+    taken = []
+    for count in (1, 2):
+        if len(processors) < count:
+            return
+        at = ",".join(map(str, processors[:count]))
+        start = time.perf_counter()
+        command_ = ["-m", "murvel", "tree", str(pages), "-o", str(folder / f"out{count}")]
+        subprocess.run(["taskset", "-c", at, sys.executable, *command_], capture_output=True, check=True)
+        taken.append(time.perf_counter() - start)
+    tell("a folder of 60 pages, times as fast on two processors as on one", taken[0] / taken[1], "at least 1.8")
+
+
+# Pages to trees
+
+
+def walked(markup: str) -> None:
+    """Do the least that any reader of a page has to: parse it, and read each tag, attribute and text."""
+    for node in LexborHTMLParser(markup).root.traverse(include_text=True):  # type: ignore[union-attr]
+        _ = node.text_content if node.tag == "-text" else node.attributes
+
+
+def forget_sheets() -> None:
+    """Forget all that is kept of style sheets within a run."""
+    excerpts.excerpts_in.cache_clear()
+    sheets._alone.cache_clear()
+    grammar.selectors_in.cache_clear()
+    rules._specificity.cache_clear()
+
+
+def to_trees(folder: Path) -> None:
+    """Print what a page costs from its bytes to its tree, in units of a bare parse and walk."""
+    kept = Setup(excerpts=folder / "excerpts")
+    path = dashboard(folder)
+    unit = best(lambda: walked(path.read_text()))
+
+    def first() -> None:
+        forget_sheets()
+        build_tree(open_document(str(path)))
+
+    def from_disk() -> None:
+        forget_sheets()
+        build_tree(open_document(str(path), kept))
+
+    tell("dashboard, 460 KB of style sheets, at first sight, by walks", best(first) / unit, "at most 60")
+    from_disk()
+    tell("the same, with excerpts of an earlier run", best(from_disk) / unit, "at most 25")
+    tell("the same, later in one run", best(lambda: build_tree(open_document(str(path)))) / unit, "at most 25")
+    for name, markup in (("reference page", reference()), ("50,000 elements", sections(2500))):
+        page = _written(folder, "page.html", markup)
+        unit = best(lambda: walked(markup), 3)  # noqa: B023 - called at once
+        taken = best(lambda: build_tree(open_document(str(page))), 3)  # noqa: B023 - called at once
+        tell(f"{name}, by walks", taken / unit, "at most 25")
+        tree = open_tree(str(page))
+        written = best(lambda: sum(map(len, to_json(tree))), 3)  # noqa: B023 - called at once
+        tell(f"{name}: writing its JSON, as a share of making the tree", written / taken, "under 0.5")
+    noticing = best(lambda: leads_of(spoken(tree)), 3) - best(lambda: spoken(tree), 3)
+    tell("all checks, as a share of bytes to tree", noticing / taken, "under 0.5")
+
+
+# Growth and memory
+
+
+def growth() -> None:
+    """Print what doubling a page costs, and what a page of 200,000 elements takes of memory."""
+    before = 0.0
+    for count in (100, 200, 400, 800, 1600, 3200, 6400, 10000):
+        markup = sections(count)
+        taken = best(lambda: walk_through(markup), 2)  # noqa: B023 - called at once
+        if before:
+            factor = taken / before if count != 10000 else taken / before * 12800 / 10000
+            tell(f"to {count * 20:,} elements: time for twice as many, all of it spoken", factor, "at most 2.3")
+        before = taken
+
+
+def walk_through(markup: str) -> None:
+    """Do all the work from markup to what is heard."""
+    stage = HtmlStage(PageSource(markup))
+    _ = ReadingSession(stage.tree, stage=stage).spoken.total
+
+
+def memory(folder: Path) -> None:
+    """Print the peak of memory of commands on a page of 200,000 elements, in megabytes."""
+    path = _written(folder, "huge.html", sections(10000))
+    program = (
+        "import resource, subprocess, sys; subprocess.run(sys.argv[1:], capture_output=True); "
+        "print(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024)"
+    )
+    for name in ("tree", "read", "check"):
+        arguments = [sys.executable, "-c", program, sys.executable, "-m", "murvel", name, str(path)]
+        done = subprocess.run(arguments, capture_output=True, text=True, check=True)
+        tell(f"murvel {name}, 200,000 elements, megabytes", float(done.stdout), "under 300")
+
+
+# The application
 
 
 @asynccontextmanager
-async def opened(path: Path, folder: Path) -> AsyncIterator[MurvelApp]:
+async def opened(path: Path, folder: Path) -> AsyncIterator[tuple[MurvelApp, Pilot[None]]]:
     """Open a page in the application, up to its first screen."""
     with Casebook(folder / "bench.murvel") as book:
         app = MurvelApp(book, Opening(str(path)), settings=Settings())
         async with app.run_test(size=(160, 47)) as pilot:
             while app.page is None or not app.page.front:
-                await pilot.pause()
+                await asyncio.sleep(0.1)
             await pilot.pause()
-            yield app
+            yield app, pilot
 
 
-async def first_screen(path: Path, folder: Path) -> float:
-    """Return the seconds from the address to the first screen, imports done."""
-    start = time.perf_counter()
-    async with opened(path, folder):
-        return time.perf_counter() - start
+async def application(folder: Path) -> None:
+    """Print what a person waits for on a page of 20,000 items."""
+    path = _written(folder, "items.html", sections(2000))
+    reading = best(lambda: spoken(open_tree(str(path))), 2)
+    start = time.process_time()
+    async with opened(path, folder) as (app, pilot):
+        first = time.process_time() - start
+        tell("first screen at 20,000 items, as a multiple of read's time", first / reading, "at most 1.5")
+        for key in ("right_square_bracket", "2", "3", "4", "5", "6"):
+            print(f"    {key} for the first time: {await press(app, pilot, key):.0f} ms of processor time")
+        await press(app, pilot, "1")
+        taken = sorted([await press(app, pilot, "down") for _ in range(60)])
+        tell("a key to its paint, 95th percentile, ms of processor time", taken[57], "under 50")
+        start, began = time.process_time(), time.perf_counter()
+        await asyncio.sleep(5)
+        idle = (time.process_time() - start) / (time.perf_counter() - began)
+        tell("idle, percent of a processor", 100 * idle, "under 0.3")
 
 
-async def moves(path: Path, folder: Path, count: int = 40) -> list[float]:
-    """Return the seconds that each of some moves took until the screen was painted again."""
-    taken = []
-    async with opened(path, folder) as app:
-        assert app.page is not None
-        view = app.page.query_one(ReadingView)
-        for number in range(count):
-            painted = asyncio.Event()
-            start = time.perf_counter()
-            view.action_command("next" if number % 8 else "last" if number % 16 else "first")
-            app.call_after_refresh(painted.set)
-            await painted.wait()
-            taken.append(time.perf_counter() - start)
-    return sorted(taken)
+async def press(app: MurvelApp, pilot: Pilot[None], key: str) -> float:
+    """Press a key and return the milliseconds of processor time until the screen is painted again."""
+    painted = asyncio.Event()
+    start = time.process_time()
+    await pilot.press(key)
+    while isinstance(app.screen, Looking):
+        await asyncio.sleep(0.05)
+    app.call_after_refresh(painted.set)
+    await painted.wait()
+    return (time.process_time() - start) * 1000
 
 
 def utterances(session: ReadingSession, count: int = 400) -> list[float]:
     """Return the seconds from a key to its utterance, for moves of all kinds over the page."""
-    words = [
-        "next",
-        "object",
-        "jump headings",
-        "word",
-        "this role",
-        "tab",
-        "past",
-        "find peas",
-        "where",
-        "last",
-        "first",
-    ]
+    words = "next;object;jump headings;word;this role;tab;past;find peas;where;last;first".split(";")
     taken = []
     for number in range(count):
-        start = time.perf_counter()
+        start = time.process_time()
         command(session, words[number % len(words)])
-        taken.append(time.perf_counter() - start)
+        taken.append(time.process_time() - start)
     return sorted(taken)
 
 
-def spoken(tree: Tree, stage: HtmlStage | None = None) -> ReadingSession:
+def spoken(tree: object, stage: HtmlStage | None = None) -> ReadingSession:
     """Return a session on a page, all of it spoken once."""
-    session = ReadingSession(tree, stage=stage)
+    session = ReadingSession(tree, stage=stage)  # type: ignore[arg-type]
     _ = session.spoken.total
     return session
 
@@ -146,10 +289,10 @@ def act(session: ReadingSession, identifier: str) -> float:
     node = session.tree.node_of(session.tree.document.ids[identifier])
     assert node is not None
     session.make(go_to(session, node))
-    start = time.perf_counter()
+    start = time.process_time()
     activate(session)
     _ = session.spoken.total
-    return time.perf_counter() - start
+    return time.process_time() - start
 
 
 def changes(folder: Path) -> None:
@@ -159,131 +302,41 @@ def changes(folder: Path) -> None:
     path.write_text(f"cues: [{{when: activate, where: '#add', do: [{{insert: {{where: '#log', html: '{insert}'}}}}]}}]")
     cues = read_cues(path)
     parts = "<input type=checkbox id=box><button id=add>Add</button><ul role=log id=log></ul>"
-    markup = page(700).replace("<main>", f"<main>{parts}")
+    markup = sections(700).replace("<main>", f"<main>{parts}")
     opening = best(lambda: on_stage(markup, cues), 3)
     session = on_stage(markup, cues)
     act(session, "box")
     key = min(act(session, "box") for _ in range(ROUNDS))
-    what = f"a key on the stage, {len(session.tree.nodes):,} nodes, as a share of opening"
-    print(f"{what:<58} {key / opening:>8.3f}     (meant: under 0.10)")
-    added = act(session, "add")
-    print(
-        f"{'2,000 items into a live region, as a share of opening':<58} {added / opening:>8.2f}     (meant: under 1.00)"
-    )
+    tell("a key on the built-in stage, 20,000 nodes, as a share of opening", key / opening, "under 0.1")
+    tell("2,000 items into a live region, as a share of opening", act(session, "add") / opening, "under 1")
+    heard = utterances(session)
+    tell("a key to its utterance, 95th percentile, ms of processor time", heard[380] * 1000, "under 30")
 
 
-def whole(markup: str) -> None:
-    """Do all the work from markup to a tree with names and states."""
-    build_tree(document_from_text(markup))
-
-
-def peak_memory(markup: str) -> float:
-    """Return the peak memory of a process that builds one tree, in megabytes."""
-    program = (
-        "import resource, sys; from murvel.page.open import document_from_text; "
-        "from murvel.tree.build import build_tree; tree = build_tree(document_from_text(sys.stdin.read())); "
-        "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
-    )
-    done = subprocess.run([sys.executable, "-c", program], input=markup, capture_output=True, text=True, check=True)
-    return float(done.stdout)
-
-
-def browser_seconds(markup: str, folder: Path) -> float | None:
-    """Return how long Chromium takes to load a page and give its tree, None if there is none."""
-    if find_chromium() is None:
-        return None
-    path = folder / "browser.html"
+def _written(folder: Path, name: str, markup: str) -> Path:
+    path = folder / name
     path.write_text(markup)
-    with chromium() as context:
-        exposed(context, path)
-        return best(lambda: exposed(context, path), 3)
+    return path
 
 
-def growth() -> None:
-    """Print what doubling a page costs, from 1,000 to 200,000 elements."""
-    print("\nDoubling the page (meant: no more than 2.2 times the time):")
-    before = 0.0
-    for sections in (50, 100, 200, 400, 800, 1600, 3200, 6400, 10000):
-        markup = page(sections)
-        taken = best(lambda: whole(markup), 3)  # noqa: B023 - called at once
-        times = f"{taken / before:5.2f} times" if before else ""
-        print(f"  {sections * 20:>8,} elements {taken * 1000:>9.1f} ms  {times}")
-        before = taken
+PARTS: dict[str, Callable[[Path], object]] = {
+    "start": starting,
+    "browser": against_chromium,
+    "folder": folders,
+    "tree": to_trees,
+    "growth": lambda _: growth(),
+    "memory": memory,
+    "stage": changes,
+    "application": lambda folder: asyncio.run(application(folder)),
+}
 
 
-def processor_seconds(arguments: list[str], rounds: int = ROUNDS) -> float:
-    """The least processor time that a process of Python takes."""
-    taken = []
-    for _ in range(rounds):
-        before = resource.getrusage(resource.RUSAGE_CHILDREN)
-        subprocess.run([sys.executable, *arguments], capture_output=True, check=True)
-        after = resource.getrusage(resource.RUSAGE_CHILDREN)
-        taken.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
-    return min(taken)
-
-
-def starting(folder: Path) -> None:
-    """How long commands take from their start to their end, in units of bare Python."""
-    path = folder / "tiny.html"
-    path.write_text("<p>a")
-    bare = processor_seconds(["-c", "pass"])
-    for command_, bound in (
-        (["--version"], "at most 5 x"),
-        (["--help"], "at most 5 x"),
-        (["read", str(path)], "at most 12 x"),
-        (["tree", str(path)], "at most 12 x"),
-    ):
-        ratio = processor_seconds(["-m", "murvel", *command_]) / bare
-        what = f"murvel {command_[0]}, a process, as a multiple of bare Python"
-        print(f"{what:<58} {ratio:>8.1f}     (meant: {bound})")
-
-
-def main() -> None:
-    """Measure and print."""
-    small, large = page(50), page(2000)
-    parse_small = best(lambda: LexborHTMLParser(small))
-    parse_large = best(lambda: LexborHTMLParser(large))
-    document = document_from_text(large)
-    tree = build_tree(document)
-    items = len(ReadingSession(tree).readout.items)
-    print(f"Pages: {len(small) // 1000} KB with 1,000 elements; {len(large) // 1000} KB with {items:,} items.\n")
-    report("document with places and styles, large page", best(lambda: document_from_text(large)), parse_large, "")
-    report("tree with names and states, large page", best(lambda: build_tree(document)), parse_large, "")
-    report("readout, voice and times, large page", best(lambda: spoken(tree)), parse_large, "")
-    share = best(lambda: Readout(tree)) / best(lambda: build_tree(document))
-    print(f"{'readout, as a share of the tree':<58} {share:>8.2f}     (meant: under 0.50)")
-    noticing = best(lambda: leads_of(spoken(tree))) - best(lambda: spoken(tree))
-    share = noticing / best(lambda: whole(large))
-    print(f"{'all checks, as a share of bytes to tree':<58} {share:>8.2f}     (meant: under 0.50)")
-    heard = utterances(ReadingSession(tree))
-    slow = heard[int(len(heard) * 0.95)]
-    report("a key until its utterance, 95th percentile", slow, parse_large, "meant: under 30 ms")
-    report("bytes to tree, large page", best(lambda: whole(large)), parse_large, "meant: at most 30 x")
-    print(f"{'peak memory, large page':<58} {peak_memory(large):>8.0f} MB        (meant: under 250 MB)")
-    with tempfile.TemporaryDirectory() as name:
-        folder = Path(name)
-        browser = browser_seconds(large, folder)
-        if browser is not None:
-            share = best(lambda: whole(large)) / browser
-            what = "bytes to tree, as a share of Chromium doing the same"
-            print(f"{what:<58} {share:>8.2f}     (meant: at most 0.20)")
-        starting(folder)
-        changes(folder)
-        (folder / "small.html").write_text(small)
-        (folder / "large.html").write_text(large)
-        asyncio.run(first_screen(folder / "small.html", folder))
-        opened = min(asyncio.run(first_screen(folder / "small.html", folder)) for _ in range(3))
-        report("address to first screen, 1,000 elements", opened, parse_small, "meant: under 1000 ms")
-        taken = asyncio.run(moves(folder / "large.html", folder))
-        report(
-            f"a move until it is painted, {items:,} items, median",
-            taken[len(taken) // 2],
-            parse_large,
-            "meant: under 50 ms",
-        )
-        report("the same, 95th percentile", taken[int(len(taken) * 0.95)], parse_large, "meant: under 50 ms")
-    growth()
+def main(names: list[str]) -> None:
+    """Measure and print what was named, or all."""
+    for name in names or PARTS:
+        with tempfile.TemporaryDirectory() as folder:
+            PARTS[name](Path(folder))
 
 
 if __name__ == "__main__":
-    main()
+    main(sys.argv[1:])
