@@ -278,11 +278,17 @@ async def test_steps_are_tried_while_a_defect_is_written(opened: Opened) -> None
             form.query_one("#acceptance", TextArea).text = ""
             await press(pilot, "ctrl+t")
             await until(pilot, lambda words=words: words in str(message_line.render()))
-        assert "heard" not in form.query_one("#acceptance", TextArea).text.splitlines()[0]
+        passing = form.query_one("#acceptance", TextArea).text
+        assert "heard" not in passing.splitlines()[0]
         form.query_one("#acceptance", TextArea).text = "- jmp links"
         await press(pilot, "ctrl+s")
         assert "did you mean 'jump'" in str(message_line.render())
+        form.query_one("#acceptance", TextArea).text = passing
+        await press(pilot, "ctrl+s")
+        await until(pilot, lambda: "Ctrl+S again keeps them so" in str(message_line.render()))
         assert work(pilot).defects() == []
+        await press(pilot, "ctrl+s")
+        await until(pilot, lambda: len(work(pilot).defects()) == 1)
 
 
 async def test_the_same_fault_again_is_a_further_place(opened: Opened) -> None:

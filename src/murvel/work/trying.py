@@ -22,11 +22,13 @@ class Tried(NamedTuple):
         acceptance: the steps, proposed where none were written.
         words: what came of them, in a sentence or two.
         is_well: whether they fail as they should.
+        is_doubtful: whether they prove nothing as they are: nothing in them fails, or they cannot be run.
     """
 
     acceptance: str
     words: str
     is_well: bool = False
+    is_doubtful: bool = False
 
 
 def try_steps(defect: Defect, session: ReadingSession, content: TakeContent | None) -> Tried:
@@ -57,6 +59,7 @@ def try_steps(defect: Defect, session: ReadingSession, content: TakeContent | No
     outcome = replay(Walk(document.address, steps), trial)
     count = sum(len(each.expected) for each in steps)
     if not outcome.unmet:
-        return Tried(text, "These pass already: nothing in them fails while the defect is there.")
+        words = "These pass already: nothing in them fails while the defect is there."
+        return Tried(text, words, is_doubtful=True)
     words = f"{len(outcome.unmet)} of {count} fail now, as they should: {outcome.unmet[0].words}."
     return Tried(text, words, is_well=True)

@@ -34,6 +34,10 @@ _QUIET = 0.4
 """So many seconds after the last key what is entered is noted."""
 
 
+_AT_ONCE = 5_000
+"""Up to so many nodes steps are tried without a pause."""
+
+
 class DefectForm(Dialog[Defect | None]):
     """Asks for what only the tester knows; answers with the defect as kept, or with None.
 
@@ -68,6 +72,8 @@ class DefectForm(Dialog[Defect | None]):
         self._listed: list[Criterion] = []
         self._warned = False
         self._is_asked = False
+        self._tried = defect.acceptance if defect.id is not None else ""
+        """Acceptance steps that need not be tried before they are kept: they were, or they are kept already."""
         self._joins_at: int | None = None
         """Which of those that are alike Ctrl+L was asked for, None before it was."""
 
@@ -247,7 +253,10 @@ class DefectForm(Dialog[Defect | None]):
             self.call_after_refresh(action)
 
     def action_keep(self) -> None:
-        """Keep the defect and close; where it cannot be written, say why and stay."""
+        """Keep the defect and close; where it cannot be written, say why and stay.
+
+        Steps are tried first: those that pass while the defect is there prove nothing.
+        """
         if not self.is_asking:
             self._once_there(self.action_keep)
             return
@@ -257,7 +266,9 @@ class DefectForm(Dialog[Defect | None]):
             self._say("! Nothing is written but what was heard. Ctrl+S again keeps it so.")
             return
         try:
-            steps_of(entered.acceptance)
+            if steps_of(entered.acceptance) and entered.acceptance != self._tried:
+                self._try_to_keep(entered)
+                return
             kept = self._kept(entered)
         except MurvelError as error:
             self._say(f"! {error}")
@@ -297,16 +308,34 @@ class DefectForm(Dialog[Defect | None]):
         """Run the acceptance steps on the page as it is."""
         if self.is_asking:
             self._say("Trying …")
-            self._try(self._entered())
+            self._try(self._entered(), self._tell)
 
     @work(thread=True, exclusive=True, exit_on_error=False)
-    def _try(self, entered: Defect) -> None:
+    def _try(self, entered: Defect, then: Callable[[Tried], None]) -> None:
+        self.app.call_from_thread(then, self._outcome(entered))
+
+    def _outcome(self, entered: Defect) -> Tried:
         try:
-            tried = self._work.try_steps(entered)
+            return self._work.try_steps(entered)
         except MurvelError as error:
-            self.app.call_from_thread(self._say, f"! {error}")
+            return Tried(entered.acceptance, str(error), is_doubtful=True)
+
+    def _try_to_keep(self, entered: Defect) -> None:
+        if len(self._work.session.tree.nodes) <= _AT_ONCE:
+            self._keep_tried(self._outcome(entered))
+        else:
+            self._say("Trying the steps …")
+            self._try(entered, self._keep_tried)
+
+    def _keep_tried(self, tried: Tried) -> None:
+        """Keep the defect with steps that were tried; those that prove nothing are asked about."""
+        if not self.is_asking:
             return
-        self.app.call_from_thread(self._tell, tried)
+        self._tried = tried.acceptance
+        if tried.is_doubtful:
+            self._say(f"! {tried.words} Ctrl+S again keeps them so.")
+        else:
+            self.action_keep()
 
     def _tell(self, tried: Tried) -> None:
         if not self.is_asking:
