@@ -189,6 +189,12 @@ async def test_a_click_picks_a_defect_and_two_go_there(opened: Opened) -> None:
             await pilot.pause()
             assert page(pilot).front == "defects"
             assert listed.at == row - 1
+        mark = listed.gutter.left + 2
+        for row, ticked in ((1, "1 ticked"), (2, "2 ticked"), (1, "1 ticked")):
+            await pilot.click(listed, offset=(mark, row))
+            await pilot.pause()
+            assert ticked in str(listed.border_subtitle)
+            assert listed.at == row - 1
         await pilot.click(listed, offset=(8, 2), times=2)
         await pilot.pause()
         assert heard(pilot) == "logo.png, image, link"

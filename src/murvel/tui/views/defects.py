@@ -252,6 +252,13 @@ class DefectsView(View):
         else:
             self.post_message(Happened(f"{words} u takes it back."))
 
+    def on_rows_marked(self) -> None:
+        """Tick the defect whose mark was clicked, or no more."""
+        if self.picked is not None and self.picked.id is not None:
+            self._ticked ^= {self.picked.id}
+            self._stood = self.picked.id
+            self.post_message(Happened())
+
     def action_tick(self) -> None:
         """Tick the defect one stands at, or no more; then go on."""
         if self.picked is not None and self.picked.id is not None:

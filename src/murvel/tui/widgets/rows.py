@@ -47,6 +47,9 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
     class Chosen(Message):
         """A row was clicked twice."""
 
+    class Marked(Message):
+        """The first cell of a row was clicked, where a list has its marks."""
+
     def __init__(
         self,
         draw: Callable[[T, int], Text],
@@ -123,7 +126,9 @@ class Rows(ScrollView, Generic[T], can_focus=True, inherit_bindings=False):
         offset = event.get_content_offset(self)
         if offset is not None and offset.y + self.scroll_offset.y < len(self.rows):
             self._pick(offset.y + self.scroll_offset.y)
-            if event.chain == 2:
+            if offset.x in (len(_PICKED), len(_PICKED) + 1):
+                self.post_message(self.Marked())
+            elif event.chain == 2:
                 self.post_message(self.Chosen())
 
     def action_step(self, by: int) -> None:
