@@ -25,13 +25,12 @@ START_TAG = re.compile(rf"<([a-zA-Z][^{_S}/>]*+)" + ATTRIBUTES)
 """A whole start tag; its group 1 is the tag's name."""
 
 _CONSTRUCT = re.compile(
-    rf"<(?:(?P<start>[a-zA-Z][^{_S}/>]*+)(?={ATTRIBUTES})"
+    rf"<(?:(?P<start>[a-zA-Z][^{_S}/>]*+)(?=(?P<rest>{ATTRIBUTES}))"
     rf"|/[a-zA-Z][^{_S}/>]*+{ATTRIBUTES}"
     r"|!--(?:-?>|(?:(?!--!?>)[\s\S])*+(?:--!?>|\Z))"
     r"|(?P<unfinished>/?[a-zA-Z])"
     r"|[!?/][^>]*+(?:>|\Z))"
 )
-_REST_OF_TAG = re.compile(ATTRIBUTES)
 
 # Elements whose content the tokenizer takes as text (HTML §13.2.6.4: RCDATA, RAWTEXT, script data, PLAINTEXT).
 _TEXT_ONLY = frozenset({"script", "style", "textarea", "title", "xmp", "iframe", "noembed", "noframes", "plaintext"})
@@ -71,7 +70,7 @@ def mark_start_tags(source: str, unmarked: Set[str]) -> Marked:
     copied = 0
     count = 0
     place = 0
-    search, rest_of_tag = _CONSTRUCT.search, _REST_OF_TAG.match
+    search = _CONSTRUCT.search
     while (found := search(source, place)) is not None:
         if found.group("unfinished"):
             break  # a tag that the source ends in: the tokenizer drops it
@@ -85,10 +84,7 @@ def mark_start_tags(source: str, unmarked: Set[str]) -> Marked:
             pieces.append(f' {attribute}="{found.start()}"')
             copied = place
             count += 1
-        rest = rest_of_tag(source, place)
-        if rest is None:  # pragma: no cover - the construct looked ahead to it
-            break
-        place = rest.end()
+        place = found.end("rest")
         if name in _TEXT_ONLY:
             closing = _CLOSING[name].search(source, place)
             if closing is None:
