@@ -142,17 +142,20 @@ def test_where_the_orders_part_lines_cross() -> None:
     assert [crossings.past(row, 5) for row in range(3)] == ["──╳──", "──╳──", "─────"]
 
 
-def test_covered_stops_stand_in_the_order_and_nothing_is_heard_of_them() -> None:
-    path = path_of("<a href=a>A</a><div aria-hidden=true><a href=b>B</a></div><a href=c>C</a><main>{x}</main>")
+def test_silent_stops_stand_in_the_order_and_nothing_is_heard_of_them() -> None:
+    path = path_of(
+        "<a href=a>A</a><div aria-hidden=true><a href=b>B</a></div><a href=c>C</a><p tabindex=0></p><main>{x}</main>"
+    )
     assert [(stop.number, stop.rank, stop.utterance.text, stop.words) for stop in path.stops] == [
         (1, 1, "A, link", "A, link"),
         (2, 2, "", "nothing is heard: a “B”"),
         (3, 3, "C, link", "C, link"),
+        (4, 4, "", "nothing is heard: p"),
     ]
-    assert (path.covered, path.moved, path.before_main[0]) == (1, 0, 3)
+    assert (path.silent, path.moved, path.before_main[0]) == (2, 0, 4)
     links = survey_of(path.page.session).entries[Slice.LINKS]
     assert [
-        ("Tab", f"stop {at} of 3") in facts_of(path.page, link) for at, link in zip((1, 3, 2), links, strict=True)
+        ("Tab", f"stop {at} of 4") in facts_of(path.page, link) for at, link in zip((1, 3, 2), links, strict=True)
     ] == [True] * 3
 
 

@@ -39,8 +39,8 @@ def summary_lines(path: KeyboardPath) -> Iterator[str]:
     count, seconds = path.before_main
     has_main = bool(path.page.roles.get("main"))
     before = f"{count} before the main content, {clock(seconds)} of listening" if has_main else "no main content"
-    covered = f", nothing is heard of {path.covered}" if path.covered else ""
-    yield f"{len(path.stops)} stops{covered}; {before}; {path.way_past()}"
+    silent = f", nothing is heard of {path.silent}" if path.silent else ""
+    yield f"{len(path.stops)} stops{silent}; {before}; {path.way_past()}"
     stand = "stands" if path.moved == 1 else "stand"
     order = f"{path.moved} {stand} in another place than in reading" if path.moved else "in the order of reading"
     yield f"{order}; not reached by Tab, though they may have to be: {len(path.missed)}"

@@ -31,8 +31,8 @@ class Stop:
         rank: its place among the stops in reading order, from 1.
         is_moved: whether it stands elsewhere than in reading, and not merely after a stop that does.
         element: what it is.
-        node: its node, None if it is covered: Tab stops at it, and nothing is heard.
-        utterance: what is heard of it; silence of a covered stop.
+        node: its node, None if aria-hidden covers it.
+        utterance: what is heard of it; silence of a silent stop.
         region: the landmark it stands in, in words.
         time: at which second of listening it comes, None if nothing of it is read.
         repeats: whether it leads to the same place as the stop before.
@@ -53,7 +53,7 @@ class Stop:
     @property
     def words(self) -> str:
         """What is heard of it, or a notice that nothing is."""
-        return self.utterance.text if self.node is not None else f"nothing is heard: {told_of(self.element)}"
+        return self.utterance.text or f"nothing is heard: {told_of(self.element)}"
 
 
 class KeyboardPath:
@@ -64,7 +64,7 @@ class KeyboardPath:
         reading: the same in reading order.
         missed: leads about what Tab does not reach.
         moved: how many stops stand elsewhere than in reading; those that merely follow them do not count.
-        covered: how many of the stops nothing is heard of.
+        silent: how many of the stops nothing is heard of.
         elsewhere: the parts of the page that are seen in another place than they are read, where a browser laid it out.
         before_main: how many stops come before the main part, and how many seconds it takes to hear them.
     """
@@ -81,7 +81,7 @@ class KeyboardPath:
         self.missed = [lead for lead in survey.leads if Trait.NOT_REACHED in lead.check.traits]
         self.moved = len(order.moved)
         self.elsewhere = list(seen_elsewhere(page.tree))
-        self.covered = sum(stop.node is None for stop in self.stops)
+        self.silent = sum(not stop.utterance.text for stop in self.stops)
         count = stops_before_main(page)
         heard = [stop for stop in self.stops[:count] if stop.node is not None]
         self.before_main = (count, sum(page.session.speaker.lasts(stop.utterance.text) for stop in heard))

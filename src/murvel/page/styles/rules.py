@@ -21,6 +21,7 @@ from murvel.page.styles.limits import LONGEST_CONTENT, LONGEST_SELECTOR, MOST_CO
 from murvel.page.styles.raw import names_declared
 from murvel.page.styles.values import PROPERTIES, Declared, Pending, declared
 from murvel.page.styles.variables import names_in
+from murvel.page.styles.words import NEEDED
 
 UNLAYERED = 1_000_000
 """The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
@@ -30,7 +31,6 @@ _BELOW_ALL = -1
 
 _OUR_PSEUDO_ELEMENTS = ("", "before", "after", "marker", "details-content")
 _COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
-_NEEDED = re.compile(r"[.#][\w-]+")
 _TYPE = re.compile(r"(?<![\w.#-])[a-zA-Z]")
 _REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
@@ -116,7 +116,7 @@ class StyleRule:
         """The classes and ids, with their sign, that an element needs for each of its selectors; None: not known."""
         if self.parent or not is_plain(self.prelude):
             return None
-        return tuple(frozenset(_NEEDED.findall(each)) for each in self.prelude.split(","))
+        return tuple(frozenset(NEEDED.findall(each)) for each in self.prelude.split(","))
 
     @cached_property
     def references(self) -> frozenset[str]:

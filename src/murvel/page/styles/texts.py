@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import defaultdict, deque
+from collections import defaultdict
 from collections.abc import Iterable
 
 from murvel.page.loading.resources import NotReadError, Resource, Resources
@@ -17,20 +17,23 @@ class SheetTexts:
 
     Args:
         resources: what may be read for the document.
+
+    Attributes:
+        answers: what came of each address, as often as it was asked for.
     """
 
     def __init__(self, resources: Resources) -> None:
-        self._resources = resources
+        self.resources = resources
+        self.answers: dict[str, list[_Answer]] = defaultdict(list)
         self._excerpts = excerpts_in(resources.excerpts)
-        self._answers: dict[str, deque[_Answer]] = defaultdict(deque)
 
     def resolve(self, base: str, reference: str) -> str:
         """Return the absolute address of a sheet that a document, or another sheet, refers to."""
-        return self._resources.resolve(base, reference)
+        return self.resources.resolve(base, reference)
 
     def prepare(self, addresses: Iterable[str]) -> None:
         """Be told of sheets that will soon be asked for, so that they can be fetched together."""
-        self._resources.prepare(addresses, ())
+        self.resources.prepare(addresses, ())
 
     def read(self, address: str) -> Resource:
         """Return the sheet at an address, its text normalised.
@@ -39,7 +42,7 @@ class SheetTexts:
             NotReadError: it may not be read, or cannot be.
         """
         answer = self._answer(address)
-        self._answers[address].append(answer)
+        self.answers[address].append(answer)
         if isinstance(answer, NotReadError):
             raise answer
         return answer
@@ -50,7 +53,7 @@ class SheetTexts:
 
     def _answer(self, address: str) -> _Answer:
         try:
-            found = self._resources.sheet(address)
+            found = self.resources.sheet(address)
         except NotReadError as error:
             return error
         return found._replace(text=normalised(found.text))
@@ -60,8 +63,8 @@ class SheetsAgain(SheetTexts):
     """The same answers once more, each as often as it was given: nothing is read, and no limit counts it."""
 
     def __init__(self, texts: SheetTexts) -> None:
-        super().__init__(texts._resources)
-        self._given = {address: deque(answers) for address, answers in texts._answers.items()}
+        super().__init__(texts.resources)
+        self._given = {address: iter(answers) for address, answers in texts.answers.items()}
 
     def prepare(self, addresses: Iterable[str]) -> None:
         """Nothing has to be fetched."""
@@ -71,5 +74,4 @@ class SheetsAgain(SheetTexts):
         return text
 
     def _answer(self, address: str) -> _Answer:
-        given = self._given.get(address)
-        return given.popleft() if given else NotReadError("it was not asked for before")
+        return next(self._given.get(address, iter(())), NotReadError("it was not asked for before"))

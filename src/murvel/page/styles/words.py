@@ -6,11 +6,13 @@ import re
 
 from murvel.page.engine import Subtree
 
+NEEDED = re.compile(r"[.#](?:[\w-]|[^\x00-\x7f])+")
+"""A class or an id that a selector needs, with its sign."""
+
 
 class Words:
     """The classes and ids of a document: a selector that needs another one cannot match and is not tried."""
 
-    _NEEDED = re.compile(r"[.#](?:[\w-]|[^\x00-\x7f])+")
     _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
 
     def __init__(self, part: Subtree) -> None:
@@ -28,4 +30,4 @@ class Words:
             return True
         while (inner := self._IN_PARENTHESES.sub("", selector)) != selector:
             selector = inner
-        return self._all.issuperset(self._NEEDED.findall(selector))
+        return self._all.issuperset(NEEDED.findall(selector))

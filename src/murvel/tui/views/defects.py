@@ -254,17 +254,18 @@ class DefectsView(View):
 
     def on_rows_marked(self) -> None:
         """Tick the defect whose mark was clicked, or no more."""
-        if self.picked is not None and self.picked.id is not None:
-            self._ticked ^= {self.picked.id}
-            self._stood = self.picked.id
-            self.post_message(Happened())
+        self._tick(0)
 
     def action_tick(self) -> None:
         """Tick the defect one stands at, or no more; then go on."""
+        self._tick(1)
+
+    def _tick(self, then: int) -> None:
+        """Tick the defect one stands at, or no more, and stand so many defects further on."""
         if self.picked is not None and self.picked.id is not None:
             self._ticked ^= {self.picked.id}
             at = self._shown.index(self.picked)
-            self._stood = self._shown[min(at + 1, len(self._shown) - 1)].id
+            self._stood = self._shown[min(at + then, len(self._shown) - 1)].id
             self.post_message(Happened())
 
     def action_tick_all(self) -> None:
