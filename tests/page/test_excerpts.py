@@ -33,6 +33,12 @@ def written_again(text: str | None) -> str | None:
 @given(sheet_soup())
 @example("a{b:url(it's;{)}c{d:e}")
 @example("a{b:'}'}c[d='{']{e:f}@media(x){a{b:c}}g")
+@example("\\>url(it's;{){")
+@example("\\41 url(it's;{)}{")
+@example("\\<!--url(it's;{)}{")
+@example("\\<!--u\\72l(it's;{)}{")
+@example("\\\\>url(it's;{){}")
+@example("a{b:>u\\72l(it's;{)}c{d:#u\\72l(it's;{)}e{f:g}")
 @example("a{b:\\}}c{d:/*}*/e}<!--f{g:h}-->i{j:k")
 def test_rules_are_split_as_tokens_split_them(text: str) -> None:
     split = [

@@ -64,6 +64,7 @@ _URL_NAME = re.compile(
     r"(?:[lL]|\\0{0,4}[46][cC][ \n\t]?|\\[lL])\Z"
 )
 _LONGEST_URL_NAME = 25
+_NAME_FROM_ESCAPE = re.compile(rf"(?:[\w-]|[^\x00-\x7f]|{_ESCAPED})*+")
 
 
 def normalised(text: str) -> str:
@@ -141,6 +142,7 @@ def _find(text: str, at: int, stops: str) -> int:
     """Return the place of the first of some characters that stands in no bracket, string or comment; else the end."""
     significant = _SIGNIFICANT_IN_PRELUDE if ";" in stops else _SIGNIFICANT
     open_brackets: list[str] = []
+    since, escape, named = at, at, at  # the last name with an escape has it at `escape`, and ends at `named`
     while (found := significant.search(text, at)) is not None:
         at = found.end()
         sign = found.group()
@@ -149,7 +151,9 @@ def _find(text: str, at: int, stops: str) -> int:
                 end = text.find("*/", at + 1)
                 at = end + 2 if end >= 0 else len(text)
         elif sign == "\\":
-            at += 1
+            name = _NAME_FROM_ESCAPE.match(text, at - 1)
+            since, escape = named, at - 1
+            at = named = max(at, name.end() if name is not None else at)
         elif sign in _WHOLE_STRING:
             string = _WHOLE_STRING[sign].match(text, at - 1)
             at = string.end() if string is not None else at
@@ -157,16 +161,21 @@ def _find(text: str, at: int, stops: str) -> int:
             open_brackets.pop()
         elif not open_brackets and sign in stops:
             return at - 1
-        elif sign == "(" and (url := _url_after(text, at)) is not None:
+        elif sign == "(" and (url := _url_after(text, at, *((since, escape) if at - 1 == named else (named, at)))):
             at = url
         elif sign in _CLOSED_BY:
             open_brackets.append(_CLOSED_BY[sign])
     return len(text)
 
 
-def _url_after(text: str, at: int) -> int | None:
-    """Return where a URL without quotation marks ends whose parenthesis ends here; None if it is none (§4.3.6)."""
-    if not _URL_NAME.search(text[max(0, at - 1 - _LONGEST_URL_NAME) : at - 1]):
+def _url_after(text: str, at: int, since: int, latest: int) -> int | None:
+    """Return where a URL without quotation marks ends whose parenthesis ends here; None if it is none (§4.3.6).
+
+    Its name begins at `since` or later, and not later than `latest`.
+    """
+    since = max(since, at - 1 - _LONGEST_URL_NAME)
+    name = _URL_NAME.search(text[since : at - 1])
+    if name is None or since + name.start() > latest:
         return None
     found = _REST_OF_URL.match(text, at)
     return found.end() if found is not None else None
