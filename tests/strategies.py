@@ -65,7 +65,7 @@ _SHEET = st.sampled_from(
         "display:none", "content:'x'", "content:'\\201c'", "--d:1px", "display:var(--d)", "color:red", "all:unset", "!important",
         "@media screen", "@media print", "@supports (display:grid)", "@layer x", "@layer y;", "@import 'z.css';",
         "@font-face", "@container (width > 1px)", "@property --d", "@\\6dedia screen", "@scope (.b)",
-        "/* don't */", "/*", "*/", "'", '"', "\\", "\\'", "(", ")", "[", "]", "[x='}']", "url(", "url(it's;{)", "URL( 'q' )", "u\\72l(", "\\41 ",
+        "/* don't */", "/*", "*/", "'", '"', "\\", "\\'", "(", ")", "[", "]", "[x='}']", "url(", "url(it's;{)", "URL( 'q' )", "u\\72l(", "\\41 ", "\\a",
         "d\\69splay", "&", "& .e", "<!--", "-->", "\r\n", "\f", "é", "visibility:hidden",
     ]
 )  # fmt: skip

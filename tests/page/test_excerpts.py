@@ -33,6 +33,7 @@ def written_again(text: str | None) -> str | None:
 @given(sheet_soup())
 @example("a{b:url(it's;{)}c{d:e}")
 @example("a{b:'}'}c[d='{']{e:f}@media(x){a{b:c}}g")
+@example("a{b:'\\a\n}'}c{d:\"\\41\f}\\\n\"}e{f:g}")
 @example("\\>url(it's;{){")
 @example("\\41 url(it's;{)}{")
 @example("\\<!--url(it's;{)}{")

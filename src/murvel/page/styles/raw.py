@@ -38,7 +38,8 @@ class RawRule(NamedTuple):
     content_start: int
 
 
-_STRING = r""""(?:[^"\\\n]|\\[\s\S])*+"|'(?:[^'\\\n]|\\[\s\S])*+'"""
+_IN_STRING = r"\\(?:[0-9a-fA-F]{1,6}[ \n\t]?|[\s\S])"  # a newline may end an escape
+_STRING = rf""""(?:[^"\\\n]|{_IN_STRING})*+"|'(?:[^'\\\n]|{_IN_STRING})*+'"""
 _PIECES = rf"""{_STRING}|\\[^\n]|/(?!\*)|\((?:[^{{}}()\[\]"'\\/])*+\)|\[(?:[^{{}}()\[\]"'\\/]|{_STRING})*+\]"""
 _PLAIN = re.compile(
     rf"""((?:[^{{}}()\[\]"'\\/;]++|{_PIECES})*+)\{{((?:[^{{}}()\[\]"'\\/]++|{_PIECES})*+)\}}""",
@@ -56,7 +57,7 @@ _ESCAPE = re.compile(r"\\(?:([0-9a-fA-F]{1,6})[ \n\t]?|([^\n])|\Z)")
 _SIGNIFICANT = re.compile(r"""[{}()\[\]"'\\/]""")
 _SIGNIFICANT_IN_PRELUDE = re.compile(r"""[{}()\[\]"'\\/;]""")
 _CLOSED_BY = {"{": "}", "(": ")", "[": "]"}
-_WHOLE_STRING = {quote: re.compile(rf"{quote}(?:[^{quote}\\\n]|\\[\s\S])*+{quote}?") for quote in "\"'"}
+_WHOLE_STRING = {quote: re.compile(rf"{quote}(?:[^{quote}\\\n]|{_IN_STRING})*+{quote}?") for quote in "\"'"}
 _REST_OF_URL = re.compile(r"""[ \n\t]*+(?!["' \n\t])(?:[^)\\]|\\[\s\S]?)*+\)?""")
 _URL_NAME = re.compile(
     r"(?:(?<![^\x00-\"$-,./:-?\[\]\^`{-\x7f])|(?<=<!--))"  # no character of a name before it, and none of # @ \
