@@ -7,6 +7,7 @@ import pytest
 from murvel.browser.launch import find_chromium
 from murvel.browser.open import open_in_browser
 from murvel.page.setup import BrowserSetup, Setup
+from murvel.stage.seen import State
 from tests.browser.generated_contrast import generated
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
@@ -35,3 +36,24 @@ def test_three_hundred_blocks(seed: int, tmp_path: Path) -> None:
             if abs(measured - known) > max(0.1, known * (block.within or ROUNDING)):
                 wrong.append((at, block, least, typical))
     assert not wrong, f"{len(wrong)} wrong: {wrong[:4]}"
+
+
+HOVER_RULES = [
+    ":is(#a:link:hover, .none) {{ {} }}",
+    "p:hover #a {{ {} }}",
+    "p:has(#a:hover) #a {{ {} }}",
+    "#a[href^='http:']:hover {{ {} }}",
+    "@media screen {{ @layer x {{ .none, #a:hover {{ {} }} }} }}",
+    "p {{ &:hover > a {{ {} }} }}",
+]
+
+
+@pytest.mark.parametrize("rule", [*HOVER_RULES, "#a:focus, .none:hover {{ {} }}"])
+def test_colours_under_a_pointer_are_seen_however_the_rule_is_written(rule: str, tmp_path: Path) -> None:
+    page = tmp_path / "page.html"
+    style = rule.format("color: rgb(200, 200, 200)")
+    page.write_text(f"<title>x</title><style>{style}</style><p><a id=a href='http:x'>Plots to let</a></p>")
+    stage = open_in_browser(str(page), Setup(browser=BrowserSetup()))
+    hovered = [each.contrast for each in stage.look().texts if each.state is State.HOVER]
+    stage.close()
+    assert [tuple(each.typical.colour) for each in hovered if each] == [(200, 200, 200)] * (rule in HOVER_RULES)

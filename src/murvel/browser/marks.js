@@ -3,7 +3,7 @@
   "use strict";
   if (window !== window.top || !globalThis.murvel || murvel.icons) return;
   const {numberOf, nodeOf} = murvel;
-  const {clipOf, everyElement, isInactive, isInText, offsetOf, ownTexts, rectsOf, valuesOf} = murvel.inside;
+  const {clipOf, everyElement, isInactive, isInText, offsetOf, ownTexts, rectsOf, scopes, valuesOf} = murvel.inside;
   const MOST_ICON = 64, LEAST_CHART = 80;
 
   // The links in running text that nothing but their colour sets apart: [number, number of what they stand in].
@@ -154,6 +154,41 @@
     return [...owners].map(([shown, element]) => [numberOf(element), numberOf(shown)]);
   }
 
+  // Which of some elements, or what they stand in, a rule of the page may show otherwise while a pointer is on them.
+  function answering(numbers) {
+    const selectors = hoverSelectors();
+    if (!selectors) return numbers;
+    const known = new Map();
+    const answers = (element) => {
+      if (!element) return false;
+      if (!known.has(element)) known.set(element, selectors.some((each) => element.matches(each)));
+      return known.get(element);
+    };
+    return numbers.filter((number) => answers(nodeOf(number)) || answers(nodeOf(number)?.parentElement));
+  }
+
+  // What is pointed at in the rules of all sheets, as selectors that match that and maybe more; null for anything.
+  function hoverSelectors() {
+    const found = new Set(), rules = [];
+    try {
+      for (const scope of scopes) {
+        for (const sheet of [...scope.styleSheets ?? [], ...scope.adoptedStyleSheets ?? []]) rules.push(...sheet.cssRules);
+      }
+      while (rules.length) {
+        const rule = rules.pop(), text = rule.selectorText ?? "";
+        rules.push(...rule.cssRules ?? [], ...rule.styleSheet?.cssRules ?? []);
+        for (const [, before] of text.matchAll(/([^\s>+~,()]*):hover/g)) {
+          const [selector] = before.split(":");  // other states come and go
+          if (selector) document.body.matches(selector);  // throws where it is no selector
+          found.add(selector || "*");
+        }
+      }
+    } catch {
+      return null;  // a sheet of another site, or a selector that is not understood here
+    }
+    return [...found];
+  }
+
   // What some elements stand in, the page's body left out.
   function around(numbers) {
     const parents = new Set(numbers.map((each) => nodeOf(each)?.parentElement).filter((each) => each && each.localName !== "body"));
@@ -168,5 +203,5 @@
     });
   }
 
-  Object.assign(murvel, {around, charts, coloursIn, icons, plainLinks, shownBeside, stateLooks, withoutOutline});
+  Object.assign(murvel, {answering, around, charts, coloursIn, icons, plainLinks, shownBeside, stateLooks, withoutOutline});
 })();

@@ -21,7 +21,7 @@
     probe: STILL + HIDDEN + LINE + " text-decoration-color: rgb(255, 0, 255) !important }" + CHOICE,
     other: STILL + HIDDEN + LINE + " text-decoration-color: rgb(0, 255, 0) !important }" + CHOICE,
   };
-  const sheets = new Map();
+  const sheets = new Map(), painted = new Map();
 
   function paint(name) {
     for (const scope of scopes) {
@@ -29,17 +29,19 @@
       const view = document.defaultView;
       if (!view) continue;
       let sheet = sheets.get(scope);
+      if ((painted.get(scope) ?? "") === name && (!sheet || scope.adoptedStyleSheets.includes(sheet))) continue;
       if (!sheet) {
-        if (!name) continue;
         sheet = new view.CSSStyleSheet();
         sheets.set(scope, sheet);
       }
       sheet.replaceSync(name ? PAINTS[name] : PAINTS.still);
+      painted.set(scope, name);
       if (!scope.adoptedStyleSheets.includes(sheet)) scope.adoptedStyleSheets = [...scope.adoptedStyleSheets, sheet];
       if (!name) {
         void view.getComputedStyle(document.documentElement).color;  // what moves on moves without a transition
         scope.adoptedStyleSheets = scope.adoptedStyleSheets.filter((each) => each !== sheet);
         sheets.delete(scope);
+        painted.delete(scope);
       }
     }
     return true;
@@ -234,7 +236,8 @@
     };
     if (!isHit(x, y)) return [width, height];
     const reach = (dx, dy) => { let at = 0; while (at < 44 && isHit(x + dx * (at + 1), y + dy * (at + 1))) at++; return at; };
-    return [Math.max(width, reach(-1, 0) + reach(1, 0)), Math.max(height, reach(0, -1) + reach(0, 1))].map(short);
+    return [width < 44 ? Math.max(width, reach(-1, 0) + reach(1, 0)) : width,
+      height < 44 ? Math.max(height, reach(0, -1) + reach(0, 1)) : height].map(short);
   }
 
   // Whether the size of an element is that of the lines of text it stands in.

@@ -63,11 +63,16 @@ class Camera:
         return picture
 
     async def pictures(self, window: Window) -> Pictures:
-        """Return all pictures from which contrast of text is told."""
-        behind, text, probe = await self._painted("behind", "text", "probe")
-        (other,) = await self._painted("other") if has_near(behind, PROBE) else (probe,)
+        """Return the pictures from which contrast of text is told where all of it differs from what is behind it."""
+        behind, text = await self._painted("behind", "text")
         (again,) = await self._painted("behind") if await self._tab.ask("mayMove()") else (behind,)
-        return Pictures(behind, text, probe, other, again, window.left, window.top, window.scale)
+        return Pictures(behind, text, again, (), window.left, window.top, window.scale)
+
+    async def with_probes(self, pictures: Pictures) -> Pictures:
+        """Return the same pictures, and those that show where text is in sight at all."""
+        (probe,) = await self._painted("probe")
+        other = await self._painted("other") if has_near(pictures.behind, PROBE) else []
+        return pictures._replace(probes=(probe, *other))
 
     async def _painted(self, *paints: str) -> list[Image.Image]:
         """Pictures in some ways of painting; afterwards the page stands still in its own paint."""
@@ -75,10 +80,10 @@ class Camera:
         for paint in paints:
             await self._tab.ask(f"paint('{paint}')")
             data = (await self._tab.send("Page.captureScreenshot", {"format": "png", "optimizeForSpeed": True}))["data"]
-            found.append(Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB"))
+            found.append(asyncio.ensure_future(asyncio.to_thread(_image, data)))  # while the next one is taken
         if paints[-1] != "still":
             await self._tab.ask("paint('still')")
-        return found
+        return list(await asyncio.gather(*found))
 
     @asynccontextmanager
     async def in_state(
@@ -92,12 +97,14 @@ class Camera:
             is_around: whether what they stand in gets them too, but for the page's body: as a pointer does it.
         """
         wanted = [*numbers, *(await self._tab.ask(f"around({list(numbers)})") if is_around else ())]
-        nodes = [each for each in await asyncio.gather(*map(self._node, wanted)) if each is not None]
-        await asyncio.gather(*(self._force(each, classes) for each in nodes))
+        nodes = await self._nodes_of(wanted)
+        given = {"forcedPseudoClasses": list(classes)}
+        await asyncio.gather(*(self._tab.send("CSS.forcePseudoState", {"nodeId": each, **given}) for each in nodes))
         try:
             yield
         finally:
-            await asyncio.gather(*(self._force(each, ()) for each in nodes))
+            await self._tab.send("CSS.disable")  # takes all states back at once
+            await self._tab.send("CSS.enable")
 
     @asynccontextmanager
     async def in_forced_colours(self) -> AsyncIterator[None]:
@@ -120,18 +127,28 @@ class Camera:
             await self._tab.page.emulate_media(reduced_motion="no-preference")
         return found
 
-    async def _node(self, number: int) -> int | None:
-        """The number that the protocol's style commands have for an element."""
-        if number in self._nodes:
-            return self._nodes[number]
-        given = {"expression": f"murvel.nodeOf({number})", "uniqueContextId": self._tab.world, "objectGroup": _GROUP}
-        found = (await self._tab.send("Runtime.evaluate", given))["result"]
-        if "objectId" not in found:
-            return None
-        node: int = (await self._tab.send("DOM.requestNode", {"objectId": found["objectId"]}))["nodeId"]
-        if node:
-            self._nodes[number] = node
-        return node or None
+    async def _nodes_of(self, numbers: Sequence[int]) -> list[int]:
+        """The numbers that the protocol's style commands have for those of some elements that are in the page."""
+        unknown = [each for each in numbers if each not in self._nodes]
+        if unknown:
+            ask = {
+                "expression": f"{unknown}.map(murvel.nodeOf)",
+                "uniqueContextId": self._tab.world,
+                "objectGroup": _GROUP,
+            }
+            there = (await self._tab.send("Runtime.evaluate", ask))["result"]["objectId"]
+            listed = await self._tab.send("Runtime.getProperties", {"objectId": there, "ownProperties": True})
+            objects = {
+                unknown[int(each["name"])]: each["value"]["objectId"]
+                for each in listed["result"]
+                if each["name"].isdigit() and "objectId" in each["value"]
+            }
+            asked = (self._tab.send("DOM.requestNode", {"objectId": each}) for each in objects.values())
+            for number, told in zip(objects, await asyncio.gather(*asked), strict=True):
+                if told["nodeId"]:
+                    self._nodes[number] = told["nodeId"]
+        return [self._nodes[each] for each in numbers if each in self._nodes]
 
-    async def _force(self, node: int, classes: Sequence[str]) -> None:
-        await self._tab.send("CSS.forcePseudoState", {"nodeId": node, "forcedPseudoClasses": list(classes)})
+
+def _image(data: str) -> Image.Image:
+    return Image.open(io.BytesIO(base64.b64decode(data))).convert("RGB")

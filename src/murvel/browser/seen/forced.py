@@ -64,7 +64,7 @@ async def lost_in(tab: Tab, camera: Camera, window: Window, before: SeenBefore) 
                     found.add((number, Lost.INDICATOR))
         if before.edges:
             behind = await camera.picture("behind")
-            pictures = Pictures(behind, behind, behind, behind, behind, window.left, window.top, window.scale)
+            pictures = Pictures(behind, behind, behind, (), window.left, window.top, window.scale)
             for number, _, borders, rect, is_round in before.edges:
                 pair = edge_contrast(pictures, rect, borders, is_round=bool(is_round))
                 if pair is not None and pair.ratio < _GONE:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import compress
 from typing import NamedTuple
 
 from PIL import Image, ImageChops
@@ -60,18 +61,14 @@ def compared(without: Image.Image, with_focus: Image.Image, rect: Rect, scale: f
     bounds = ImageChops.difference(before, after).getbbox()
     if bounds is None:
         return Compared(Indication.NONE, 0.0, 0.0, asked, None)
-    counts: Counter[tuple[tuple[int, ...], tuple[int, ...]]] = Counter(
-        zip(_pixels(before.crop(bounds)), _pixels(after.crop(bounds)), strict=True)
-    )
+    counts = Counter(_changes(before.crop(bounds), after.crop(bounds)))
     area = strong = 0
     for (old, new), count in counts.items():
         if max(abs(a - b) for a, b in zip(old, new, strict=True)) >= _CHANGED:
             area += count
             strong += count if ratio(Colour(*new), Colour(*old)) >= NON_TEXT else 0
-    most = max(
-        ((pair, count) for pair, count in counts.items() if pair[0] != pair[1]), key=lambda each: each[1], default=None
-    )
-    pair = Pair(Colour(*most[0][1]), Colour(*most[0][0])) if most is not None else None
+    (most, _), *_ = counts.most_common(1)
+    pair = Pair(Colour(*most[1]), Colour(*most[0]))
     size = scale * scale
     return Compared(_indication(area / size, strong / size, asked), area / size, strong / size, asked, pair)
 
@@ -112,6 +109,13 @@ def _indication(area: float, strong: float, asked: float) -> Indication:
     return Indication.CLEAR if strong >= asked / 4 else Indication.FAINT
 
 
-def _pixels(picture: Image.Image) -> list[tuple[int, ...]]:
+def _changes(before: Image.Image, after: Image.Image) -> Iterator[tuple[tuple[int, ...], tuple[int, ...]]]:
+    """Yield the pixels that differ between two pictures, before and after."""
+    red, green, blue = ImageChops.difference(before, after).split()
+    differs = ImageChops.lighter(ImageChops.lighter(red, green), blue).tobytes()
+    return zip(compress(_pixels(before), differs), compress(_pixels(after), differs), strict=True)
+
+
+def _pixels(picture: Image.Image) -> Iterator[tuple[int, ...]]:
     data = picture.tobytes()
-    return list(zip(data[0::3], data[1::3], data[2::3], strict=True))
+    return zip(data[0::3], data[1::3], data[2::3], strict=True)

@@ -160,7 +160,7 @@ class _Looking:
             if key in self._found or hinders or not any(window.shows(rect[1], 0.0) for rect in rects):
                 continue
             pictures = pictures or await self._camera.pictures(window)
-            looked = _contrast(pictures, told, others)
+            pictures, looked = await self._looked_at(told, others, pictures)
             if looked is not None:
                 contrasts[key] = looked
         for told in edges:
@@ -169,6 +169,14 @@ class _Looking:
                 pictures = pictures or await self._camera.pictures(window)
                 pairs[number] = (told, edge_contrast(pictures, rect, borders, is_round=bool(is_round)))
         return contrasts, pairs
+
+    async def _looked_at(self, told: list[Any], others: Overlaps, pictures: Pictures) -> tuple[Pictures, Looked | None]:
+        """The contrast of a text, and the pictures with all that were needed for it."""
+        looked = _contrast(pictures, told, others)
+        if looked is not None and looked.needs_probes:
+            pictures = await self._camera.with_probes(pictures)
+            looked = _contrast(pictures, told, others)
+        return pictures, looked
 
     async def _focus(self, without: Image.Image, texts: list[Any], window: Window) -> dict[int, Compared]:
         """Compare the stops in the window with and without the styles of focus, those at once that are apart."""
@@ -213,8 +221,9 @@ class _Looking:
 
     async def _states(self, still: Image.Image, texts: list[Any], window: Window) -> None:
         """Look at what is pressed while a pointer is on it: at its text, and at what shows."""
-        near = await self._near(self._target_numbers, self._pointed)
-        self._pointed |= set(near)
+        fresh = await self._near(self._target_numbers, self._pointed)
+        self._pointed |= set(fresh)
+        near = await self._tab.ask(f"answering({fresh})")
         if not near:
             return
         before = {shown for _, shown in await self._tab.ask(f"shownBeside({near})")}
@@ -256,7 +265,7 @@ class _Looking:
             return
         pictures, others = await self._camera.pictures(window), _overlaps([*texts, *now])
         for told in changed:
-            looked = _contrast(pictures, told, others)
+            pictures, looked = await self._looked_at(told, others, pictures)
             if looked is not None and looked.contrast is not None:
                 self._in_state.setdefault((told[0], told[1], state), (told, looked.contrast))
 

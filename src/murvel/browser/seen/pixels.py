@@ -56,18 +56,17 @@ class Pictures(NamedTuple):
     Attributes:
         behind: without text.
         text: with a line through each text in its own colour, made opaque.
-        probe, other: with lines in colours of ours instead of the text; the same picture, where nothing
-            of the page is like the first of them.
         again: without text once more; what differs from `behind` moves.
+        probes: with lines in colours of ours instead of the text: in one, or in two where something of the page is
+            like the first; none if they were not taken.
         left, top: where the part begins on the page, in CSS pixels.
         scale: pixels of the pictures for one of CSS.
     """
 
     behind: Image.Image
     text: Image.Image
-    probe: Image.Image
-    other: Image.Image
     again: Image.Image
+    probes: tuple[Image.Image, ...]
     left: float
     top: float
     scale: float
@@ -91,10 +90,13 @@ class Looked(NamedTuple):
     Attributes:
         contrast: its contrast, None if that cannot be told here.
         moves: whether it cannot be told since what is behind it moves.
+        needs_probes: whether it is not told without probes: somewhere the text looks like what is behind it, or is
+            covered.
     """
 
     contrast: Contrast | None
     moves: bool = False
+    needs_probes: bool = False
 
 
 class Overlaps:
@@ -149,11 +151,13 @@ def text_contrast(pictures: Pictures, rects: Sequence[Rect], others: Sequence[Re
     places = moving = 0
     for place in _places(pictures, rects, others):
         places += 1
-        behind = _pixel(pictures.behind, place)
+        behind, text = _pixel(pictures.behind, place), _pixel(pictures.text, place)
         if not _is_same(behind, _pixel(pictures.again, place)):
             moving += 1
-        elif not all(_is_same(behind, _pixel(each, place)) for each in (pictures.probe, pictures.other)):
-            pairs.append(Pair(Paint(_pixel(pictures.text, place), alpha).over(behind), behind))
+        elif not _is_same(behind, text) or any(not _is_same(behind, _pixel(each, place)) for each in pictures.probes):
+            pairs.append(Pair(Paint(text, alpha).over(behind), behind))
+        elif not pictures.probes:
+            return Looked(None, needs_probes=True)
     if moving > _MOST_MOVING * places or len(pairs) < _ENOUGH:
         return Looked(None, moves=moving > _MOST_MOVING * places)
     return Looked(contrast_of(pairs))
@@ -166,12 +170,14 @@ def _even_pair(pictures: Pictures, rect: Rect, alpha: float) -> Pair | None:
     x, y = pictures.at(left + inset, top + _DOWN[0] * height)
     right, bottom = pictures.at(left + width - inset, top + _DOWN[-1] * height)
     box = (x, y, max(right, x + 1), max(bottom, y + 1))
-    one = [_one_colour(each, box) for each in (pictures.behind, pictures.again, pictures.text, pictures.probe)]
-    behind, again, text, probe = one
-    if behind is None or again is None or text is None or probe is None:
+    behind, text = _one_colour(pictures.behind, box), _one_colour(pictures.text, box)
+    again = behind if pictures.again is pictures.behind else _one_colour(pictures.again, box)
+    if behind is None or again is None or text is None or not _is_same(behind, again):
         return None
-    if not _is_same(behind, again) or _is_same(behind, probe):
-        return None
+    if _is_same(behind, text):
+        probes = [_one_colour(each, box) for each in pictures.probes]
+        if not any(each is not None and not _is_same(behind, each) for each in probes):
+            return None
     return Pair(Paint(text, alpha).over(behind), behind)
 
 
