@@ -31,6 +31,7 @@ def test_hear_document_quit_reopen_report(terminal: Terminal) -> None:
     terminal.tab()
     terminal.press("Up")
     terminal.tab()
+    terminal.tab()
     terminal.type("for=email on the label")
     terminal.wait_for("for=email on the label")
     terminal.tab()

@@ -9,7 +9,7 @@ from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
 from murvel.page.setup import BrowserSetup, Setup
 from murvel.retest.answer import Proposal, Sureness
-from murvel.work.retesting import retest_page
+from murvel.work.retesting import accept, retest_page
 from murvel.work.work import open_work
 
 pytestmark = [
@@ -53,6 +53,12 @@ def test_what_a_browser_shows_is_re_tested(tmp_path: Path) -> None:
         assert [(each.proposal, each.sureness) for each in repaired.answers] == [
             (Proposal.CONFIRMED, Sureness.CERTAIN)
         ] * 3
+        accept(casebook, repaired.answers, "re-tested")
+        told = [each.words for each in casebook.attachments(1)]
+        assert told == ["as it was found", "as it was re-tested: confirmed"]
+        assert casebook.defects()[0].stage.startswith("Chromium ")
+        casebook.take_back()
+        assert len(casebook.attachments(1)) == 1
         without = retest_page(casebook, known, str(page), Setup(root=tmp_path))
         assert without.answers[1].proposal is Proposal.CANNOT_TELL
         assert "in a browser only" in without.answers[1].why

@@ -53,7 +53,7 @@ def keep_one_of_each(path: Path) -> None:
         book.leave(page, Left("/html[1]", None))
         book.keep_draft(defect)
         assert defect.id is not None
-        book.keep_picture(defect.id, PICTURE)
+        book.keep_attachment(defect.id, PICTURE, "as it was found")
         change = book.keep_status(defect.id, Status.REPAIRED, "in the next release")
         book.remember("making it repaired", NoStatus(change, defect.id))
 
@@ -63,7 +63,7 @@ def read_all(path: Path) -> None:
     with Casebook(path) as book:
         book.defects()
         book.takes()
-        book.pictures()
+        book.attachments()
         book.statuses()
         for page in book.pages():
             book.left(page)

@@ -66,7 +66,7 @@ def test_what_can_be_saved(path: Path) -> None:
     whole = murvel("casebook", "check", str(path))
     assert (whole.returncode, whole.stderr) == (0, "")
     assert whole.stdout == (
-        "can be read: 1 page, 1 take, 2 defects, 1 verdict, 1 status, 1 picture, 1 change, 2 contents\nThe casebook is whole.\n"
+        "can be read: 1 page, 1 take, 2 defects, 1 verdict, 1 status, 1 attachment, 1 change, 2 contents\nThe casebook is whole.\n"
     )
     change(path, "UPDATE defects SET impact = 'x' WHERE id = 2")
     change(path, "UPDATE contents SET data = x'00' WHERE rowid = 1")
@@ -74,7 +74,8 @@ def test_what_can_be_saved(path: Path) -> None:
     damaged = murvel("casebook", "check", str(path))
     assert damaged.returncode == 2
     assert (
-        "can be read: 1 page, 1 take, 1 defect, 1 verdict, 1 status, 1 picture, 1 change, 1 content" in damaged.stdout
+        "can be read: 1 page, 1 take, 1 defect, 1 verdict, 1 status, 1 attachment, 1 change, 1 content"
+        in damaged.stdout
     )
     assert "damaged: Defect 2: its impact is not usable." in damaged.stdout
     assert "damaged: Content 1: " in damaged.stdout

@@ -17,11 +17,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from murvel.casebook import migrations, schema
-from murvel.casebook.content import MAX_PICTURE_BYTES, TakeContent
+from murvel.casebook.attaching import attach, write
+from murvel.casebook.attachment import AttachmentKind, kind_of
+from murvel.casebook.content import MAX_ATTACHMENT_BYTES, TakeContent
 from murvel.casebook.defect import Impact, MoveMade
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.file import is_casebook
-from murvel.casebook.pictures import write
 from murvel.casebook.records import Left, Take
 from murvel.casebook.status import Status, status_in
 from murvel.casebook.store import Casebook
@@ -256,6 +257,7 @@ def test_a_file_of_each_earlier_version_is_brought_up_to_date(tmp_path: Path, ve
         )
         assert [each.is_kept for each in book.takes()] == [version >= 3]
         assert (defect.title, defect.headline) == ("", "button without a name")
+        assert [each.words for each in book.attachments()] == ["as it was found"] * (version >= 7)
         # The same source is the same take, and is kept now.
         source = "<title>Plots</title><h1>Plots</h1><button></button>"
         assert book.keep_take(page, document_of(source), a_tree) == Take(1, 1)
@@ -313,27 +315,68 @@ def test_a_damaged_content_is_a_sentence(path: Path) -> None:
             book.content(take.id)
 
 
-def test_pictures_are_kept_by_defect_within_a_limit_and_written(path: Path, tmp_path: Path) -> None:
+def test_attachments_are_kept_by_defect_within_a_limit_and_written(path: Path, tmp_path: Path) -> None:
     with Casebook(path) as book:
         first, second = (book.keep_defect(a_defect(book)) for _ in range(2))
         assert first.id is not None
         assert second.id is not None
-        assert book.keep_picture(first.id, PICTURE)
-        assert book.keep_picture(second.id, PICTURE)
-        assert not book.keep_picture(first.id, PICTURE + bytes(MAX_PICTURE_BYTES))
-        assert not book.keep_picture(first.id, b"<svg onload=alert(1)>")
-        (kept,) = book.pictures(first.id)
-        assert kept.png == PICTURE
-        assert [each.name for each in write([kept], tmp_path / "new" / "folder")] == ["defect-1-picture-1.png"]
+        assert book.keep_attachment(first.id, PICTURE, "as it was found")
+        assert book.keep_attachment(second.id, PICTURE, "its *path*")
+        assert book.keep_attachment(first.id, PICTURE + bytes(MAX_ATTACHMENT_BYTES), "too large") is None
+        (kept,) = book.attachments(first.id)
+        assert (kept.data, kept.kind, kept.words) == (PICTURE, AttachmentKind.PNG, "as it was found")
+        assert [each.name for each in write([kept], tmp_path / "new" / "folder")] == ["defect-1-attachment-1.png"]
         with pytest.raises(CasebookError, match="cannot be written"):
             list(write([kept], path))
         book.delete_defect(first.id)
-        assert [each.defect for each in book.pictures()] == [second.id]
+        assert [each.defect for each in book.attachments()] == [second.id]
         book.keep_defect(first)  # it is taken back
-        assert len(book.pictures()) == 2
+        assert len(book.attachments()) == 2
         report = render(book, Format.HTML, date(2026, 5, 4)), render(book, Format.MARKDOWN, date(2026, 5, 4))
         assert report[0].count("data:image/png;base64,iVBOR") == 2
-        assert "`defect-2-picture-2.png`" in report[1]
+        assert "`defect-2-attachment-2.png`, its \\*path\\*" in report[1]
+
+
+@pytest.mark.parametrize(
+    ("data", "kind"),
+    [
+        (PICTURE, AttachmentKind.PNG),
+        (b"\xff\xd8\xff\xe0\x00\x10JFIF", AttachmentKind.JPEG),
+        (b"<?xml version='1.0'?>\n<!-- path --><svg xmlns='http://www.w3.org/2000/svg'/>", AttachmentKind.SVG),
+        (b"\xef\xbb\xbf<svg>", AttachmentKind.SVG),
+        (b"<!DOCTYPE svg [<!ENTITY a 'b'>]><svg>&a;</svg>", AttachmentKind.TEXT),
+        (b"<svgx>", AttachmentKind.TEXT),
+        ("Größe: 3 m".encode(), AttachmentKind.TEXT),
+        (b"", None),
+        (b"GIF89a\x00", None),
+        (b"\x1b[31mred", None),
+        (b"\xff\xfe", None),
+    ],
+)
+def test_what_can_be_attached_is_told_by_its_content(data: bytes, kind: AttachmentKind | None) -> None:
+    assert kind_of(data) is kind
+
+
+def test_an_attachment_is_taken_back_and_never_runs_in_a_report(path: Path, tmp_path: Path) -> None:
+    texts = {"a.svg": "<svg onload='alert(1)'/>", "b.txt": "</pre><script>alert(1)</script>", "c.png": "no\0"}
+    for name, text in texts.items():
+        (tmp_path / name).write_text(text)
+    with Casebook(path) as book:
+        book.keep_defect(a_defect(book))
+        attach(book, 1, tmp_path / "a.svg")
+        attach(book, 1, tmp_path / "b.txt", "said by\nthe page")
+        with pytest.raises(CasebookError, match="no PNG, JPEG, SVG"):
+            attach(book, 1, tmp_path / "c.png")
+        html = render(book, Format.HTML, date(2026, 5, 4))
+        assert "<script>alert" not in html
+        assert "onload" not in html
+        assert 'src="data:image/svg+xml;base64,' in html
+        taken = [book.take_back() for _ in range(2)]
+        assert [each.words if each else "" for each in taken] == [
+            "attaching b.txt to defect 1",
+            "attaching a.svg to defect 1",
+        ]
+        assert book.attachments() == []
 
 
 @pytest.mark.parametrize(

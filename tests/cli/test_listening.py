@@ -215,12 +215,14 @@ def test_defects_are_listed_changed_tried_and_re_tested_line_by_line(tmp_path: P
     repaired.write_text(page.read_text().replace("</button>", "Open</button>"))
     lines = dialogue(
         tmp_path, str(page), "survey fields", "document fields 1", "", "", "", "", "", "document images 1", "", "", "", "", "",
-        "tag 1,2 gate", "status 1 repaired", "edit 2 impact slows", "edit 2 impct x", "defects by status gate", "defects by colour",
+        "tag 1,2 gate", "status 1 repaired", "edit 2 impact slows", "edit 2 impct x", "edit 1 stopped nobody", f"attach 1 {repaired}", "attach 1", "defects by status gate", "defects by colour",
         "defect 1", "steps 1", f"retest {repaired}", "retest accept", "retest accept", "defect 9", "delete 2", "undo", "undo",
     )  # fmt: skip
     text = "\n".join(lines)
     assert "Defects 1, 2 are tagged gate." in lines
     assert "There is no field 'impct'; did you mean 'impact'?" in lines
+    assert {"who is stopped: nobody", "It is attached to defect 1.", "Name a file: attach N FILE."} <= set(lines)
+    assert "attached: defect-1-attachment-1.txt, new.html" in lines
     assert text.index("\nopen\n2. ") < text.index("\nrepaired\n1. ")
     assert "2 documented." in lines
     assert "There is no order 'colour'" in text

@@ -234,18 +234,19 @@ def test_steps_become_walks_that_guard_the_repair(page: Path, tmp_path: Path) ->
     assert murvel("casebook", "walks", str(book), "--defect", "2").returncode == 3
 
 
-def test_a_picture_is_attached(page: Path, tmp_path: Path) -> None:
+def test_a_file_is_attached(page: Path, tmp_path: Path) -> None:
     book = documented(page)
     file = tmp_path / "drawing.png"
     file.write_bytes(PICTURE)
     assert murvel("casebook", "attach", str(book), "1", str(file)).returncode == 0
     with Casebook(book, read_only=True) as casebook:
-        assert [each.png for each in casebook.pictures(1)] == [PICTURE]
-    file.write_text("no picture")
+        assert [(each.data, each.words) for each in casebook.attachments(1)] == [(PICTURE, "drawing.png")]
+    file.write_bytes(b"GIF89a\0")
     for number, path, words in (
         (1, file, "no PNG"),
         (9, file, "no defect 9"),
-        (1, tmp_path / "gone", "cannot be read"),
+        (1, tmp_path / "gone", "There is no file"),
+        (1, tmp_path, "There is no file"),
     ):
         refused = murvel("casebook", "attach", str(book), str(number), str(path))
         assert (refused.returncode, words in refused.stderr) == (2, True)

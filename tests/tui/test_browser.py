@@ -74,10 +74,10 @@ async def test_a_page_is_looked_at_and_a_widget_drilled(tmp_path: Path) -> None:
             assert "A click works it" in application.screen.query_one("#title", Input).value
             await press(pilot, "ctrl+s")
             await until(pilot, lambda: application.screen is page(pilot))
-            assert [each.defect for each in book.pictures()] == [1]
+            assert [each.defect for each in book.attachments()] == [1]
             await press(pilot, "5", "p")
-            await until(pilot, lambda: "defect-1-picture-1.png" in line(pilot, MessageLine))
-            assert (tmp_path / "defect-1-picture-1.png").read_bytes().startswith(b"\x89PNG")
+            await until(pilot, lambda: "defect-1-attachment-1.png" in line(pilot, MessageLine))
+            assert (tmp_path / "defect-1-attachment-1.png").read_bytes().startswith(b"\x89PNG")
             await press(pilot, "1", "ctrl+r")
             await until(pilot, lambda: isinstance(application.screen, TwoColours))
             assert application.screen.query_one("#behind", Input).value.startswith("#")

@@ -33,13 +33,13 @@ async def test_documenting_a_defect(opened: Opened, tmp_path: Path) -> None:
         assert isinstance(form, DefectForm)
         assert form.query_one("#heard", TextArea).text == "text box"
         await press(pilot, *"Email", "tab", "home")
-        await press(pilot, "tab", *"tie it", "tab", *"name, role", "enter")
+        await press(pilot, "tab", *"by ear", "tab", *"tie it", "tab", *"name, role", "enter")
         await press(pilot, "ctrl+s")
         assert "Defect 1 is kept in book.murvel" in message(pilot)
         with Casebook(tmp_path / "book.murvel", read_only=True) as book:
             (kept,) = book.defects()
         assert (kept.heard, kept.expected, kept.repair) == ("text box", "Email", "tie it")
-        assert (kept.impact, kept.criterion) == (Impact.BLOCKS, "4.1.2")
+        assert (kept.impact, kept.stopped, kept.criterion) == (Impact.BLOCKS, "by ear", "4.1.2")
         assert (kept.place.line, kept.place.column) == (82, 9)
         assert kept.steps[-1].move == "jump fields, 3 times"
 
@@ -321,7 +321,7 @@ async def test_a_text_that_comes_again_is_put_in(opened: Opened) -> None:
         draft = done.evidence()
         assert draft is not None
         done.document(replace(draft, repair="Give it a label.", expected="x"))
-        await press(pilot, "d", "tab", "tab", "ctrl+o", *"label", "enter")
+        await press(pilot, "d", "tab", "tab", "tab", "ctrl+o", *"label", "enter")
         form = pilot.app.screen
         assert isinstance(form, DefectForm)
         assert form.query_one("#repair", TextArea).text == "Give it a label."

@@ -20,9 +20,10 @@ from murvel.report.content import gather
 from murvel.report.formats import Format
 from murvel.report.write import render
 from murvel.survey.entry import OPEN, Judgement, Slice, Verdict
+from murvel.tree.trail import trail
 from murvel.work.evidence import evidence, steps_to
 from murvel.work.work import Work, last_page, open_work
-from tests.support import DEMO, session_of
+from tests.support import DEMO, session_of, tree_of
 
 MARKUP = "<title>T</title>\n<h1>A</h1>\n<form>\n  <input name=q>\n</form><p>end"
 
@@ -44,6 +45,25 @@ def test_evidence_is_filled_in_from_the_log(work: Work) -> None:
     place = defect.place
     assert (place.xpath, place.line, place.column) == ("/html[1]/body[1]/form[1]/input[1]", 4, 3)
     assert (place.snippet, place.role, place.name) == ("<input name=q>", "textbox", "")
+    assert (place.within, defect.stage) == ("heading level 1 “A”", "the built-in stage")
+
+
+@pytest.mark.parametrize(
+    ("markup", "within"),
+    [
+        ("<p id=x>a", ""),
+        ("<h1>A</h1><main aria-label=M><h2>B</h2><h3>C</h3><h2>D</h2><p id=x>a", "A, M, D"),
+        ("<h1>A</h1><h3>B</h3><h2 id=x>C</h2>", "A"),
+        ("<h2>A</h2><h2><a id=x href=y>B</a></h2>", ""),
+        ("<nav aria-label=N><h2>A</h2></nav><form aria-label=F><p id=x>a</form>", "A, F"),
+        ("<form><fieldset><legend>L</legend><input id=x></fieldset></form>", ""),
+        ("<div role=heading aria-level=9>A</div><h6>B</h6><p id=x>a", "B"),
+    ],
+)
+def test_the_way_to_a_node_by_landmarks_and_headings(markup: str, within: str) -> None:
+    tree = tree_of(markup)
+    node = next(each for each in tree.nodes if each.element.attributes.get("id") == "x")
+    assert ", ".join(each.name for each in trail(tree, node)) == within
 
 
 def test_evidence_from_an_earlier_announcement(work: Work) -> None:

@@ -25,7 +25,7 @@ from murvel.browser.revealing import CopiedPage
 from murvel.browser.seen.measuring import measured
 from murvel.browser.seen.portrait import picture_of
 from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
-from murvel.browser.taking import browser_tree, node_of, take
+from murvel.browser.taking import about, browser_tree, node_of, take
 from murvel.errors import MurvelError
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
@@ -66,6 +66,7 @@ class BrowserStage:
 
     Attributes:
         tab: the page.
+        about: the browser, and how it was set up, in words.
     """
 
     is_live = True
@@ -73,6 +74,7 @@ class BrowserStage:
     def __init__(self, tab: Tab, capture: Capture) -> None:
         """Take over a page that has come to rest, of which a capture was taken."""
         self.tab = tab
+        self.about = about(tab)
         self._keyboard = Keyboard(tab)
         self._generation = 0
         self._waiting: list[Batch] = []

@@ -49,7 +49,7 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
         address=tab.gate.own_address(told["address"]),
         title=told["title"],
         taken=datetime.now(UTC).isoformat(timespec="seconds"),
-        browser=_words(tab),
+        browser=about(tab),
         width=tab.setup.width,
         height=told["height"],
         nodes=told["nodes"],
@@ -66,8 +66,8 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
     return capture
 
 
-def _words(tab: Tab) -> str:
-    """The browser and how it was set up, in words."""
+def about(tab: Tab) -> str:
+    """Return the browser and how it was set up, in words, as "Chromium 130.0.1, 320 pixels wide, dark"."""
     setup = tab.setup.browser
     assert setup is not None
     words = [tab.browser.version, f"{tab.setup.width} pixels wide"]

@@ -48,7 +48,16 @@ class VerdictBefore:
     kind: Literal["verdict"] = "verdict"
 
 
-Before = NoDefect | DefectBefore | NoStatus | VerdictBefore
+@dataclass(frozen=True, slots=True)
+class NoAttachment:
+    """This had not been attached; `attachment` is the casebook's number of it."""
+
+    attachment: int
+    defect: int
+    kind: Literal["no attachment"] = "no attachment"
+
+
+Before = NoDefect | DefectBefore | NoStatus | VerdictBefore | NoAttachment
 """What stood before a change."""
 
 
@@ -72,7 +81,7 @@ class Change:
         last = self.before[-1] if self.before else None
         if isinstance(last, DefectBefore):
             return last.defect.id
-        return last.defect if isinstance(last, NoStatus) else None
+        return last.defect if isinstance(last, NoStatus | NoAttachment) else None
 
     @property
     def entry(self) -> str | None:

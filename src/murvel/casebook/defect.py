@@ -64,6 +64,7 @@ class Place:
         line, column: of its start tag in the source, from 1; None if no start tag made it.
         snippet: its source, empty if there is none.
         role, name: what it was announced as.
+        within: the landmarks it stands in and the headings it stands under, in words; empty if there are none.
     """
 
     xpath: str
@@ -72,6 +73,7 @@ class Place:
     snippet: str
     role: str
     name: str
+    within: str = ""
 
     @property
     def in_source(self) -> str:
@@ -123,6 +125,8 @@ class Defect:
         tags: words of the tester's own to sort by.
         notes: what else there is to say.
         further: further places of the same fault.
+        stopped: who is stopped, and how.
+        stage: what the page ran on when it was found, as "Chromium 130, 1280 pixels wide"; empty if nobody knows.
     """
 
     page: int
@@ -142,6 +146,8 @@ class Defect:
     tags: tuple[str, ...] = ()
     notes: str = ""
     further: tuple[FurtherPlace, ...] = ()
+    stopped: str = ""
+    stage: str = ""
 
     @property
     def headline(self) -> str:
@@ -164,7 +170,7 @@ class Defect:
     @property
     def is_unwritten(self) -> bool:
         """Whether nothing is written but what was heard."""
-        return not (self.expected or self.repair or self.criterion) and self.impact is Impact.NOT_RATED
+        return not (self.expected or self.repair or self.criterion or self.stopped) and self.impact is Impact.NOT_RATED
 
     def with_id(self, identifier: int) -> Defect:
         """Return the same defect as the casebook keeps it."""

@@ -53,7 +53,7 @@ _TABLES: tuple[tuple[str, str, Callable[[Any], Any]], ...] = (
     ("verdicts", "verdict", rows.judgement_of),
     ("notes", "note", rows.noted_of),
     ("statuses", "status", rows.status_of),
-    ("pictures", "picture", rows.picture_of),
+    ("attachments", "attachment", rows.attachment_of),
     ("changes", "change", rows.change_of),
     ("contents", "content", lambda row: unpacked(row.data)),
 )

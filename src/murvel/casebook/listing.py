@@ -112,12 +112,15 @@ def _written(defect: Defect, changes: Changes, address: str) -> str:
         defect.heard,
         defect.expected,
         defect.repair,
+        defect.stopped,
         defect.notes,
         criterion.label if criterion is not None else "",
         defect.impact.value,
         standing(defect, changes).value,
         " ".join(defect.tags),
         defect.place.words,
+        defect.place.within,
+        defect.stage,
         address,
     )
     return "\n".join(parts).casefold()

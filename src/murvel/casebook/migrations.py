@@ -206,8 +206,29 @@ _VERSION_8 = (
 )
 """More of a defect: its check, a second way, acceptance steps, tags, notes, further places; what can be taken back."""
 
+_VERSION_9 = (
+    *(
+        f"ALTER TABLE {table} ADD COLUMN {column} TEXT NOT NULL DEFAULT ''"
+        for table in ("defects", "drafts")
+        for column in ("within", "stopped", "stage")
+    ),
+    """
+    CREATE TABLE attachments (
+        id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT,
+        defect INTEGER NOT NULL,
+        added VARCHAR(25) NOT NULL,
+        kind VARCHAR(4) NOT NULL,
+        words TEXT NOT NULL,
+        data BLOB NOT NULL
+    )
+    """,
+    "INSERT INTO attachments SELECT id, defect, taken, 'png', 'as it was found', png FROM pictures",
+    "DROP TABLE pictures",
+)
+"""Where on its page a defect is, whom it stops, on which stage it was found; attachments in place of pictures."""
+
 MIGRATIONS: tuple[tuple[str, ...], ...] = (
-    _VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6, _VERSION_7, _VERSION_8,
+    _VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6, _VERSION_7, _VERSION_8, _VERSION_9,
 )  # fmt: skip
 """The statements that bring a casebook from the version that is their index to the next."""
 

@@ -70,28 +70,6 @@ class Noted:
 
 
 @dataclass(frozen=True, slots=True)
-class Picture:
-    """A picture of what a defect is about.
-
-    Attributes:
-        id: the casebook's number of it.
-        defect: the number of the defect.
-        taken: when it was taken (ISO 8601).
-        png: the picture, as PNG.
-    """
-
-    id: int
-    defect: int
-    taken: str
-    png: bytes
-
-    @property
-    def name(self) -> str:
-        """The name of its file: nothing of the page is in it."""
-        return f"defect-{self.defect}-picture-{self.id}.png"
-
-
-@dataclass(frozen=True, slots=True)
 class Left:
     """Where reading stood when a page was left, as absolute XPaths."""
 

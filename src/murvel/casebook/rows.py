@@ -9,9 +9,10 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
 
+from murvel.casebook.attachment import Attachment, AttachmentKind, kind_of
 from murvel.casebook.changes import Before, Change
 from murvel.casebook.defect import Defect, FurtherPlace, Impact, MoveMade, Place
-from murvel.casebook.records import Left, Noted, Page, Picture, TakeRecord
+from murvel.casebook.records import Left, Noted, Page, TakeRecord
 from murvel.casebook.status import Status, StatusChange
 from murvel.survey.entry import Judgement, Verdict
 
@@ -28,10 +29,10 @@ _KINDS: tuple[tuple[Any, str], ...] = (
     (
         _Text,
         "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note move "
-        "reason check acceptance tags notes words",
+        "reason check acceptance tags notes words within stopped stage",
     ),
     (_Text | None, "focus"),
-    (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened at"),
+    (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened at added"),
     (Annotated[str, StringConstraints(strict=True, pattern=r"^(\d{4}-\d\d-\d\d)?$")], "until"),
     (Impact, "impact"),
     (Status, "status"),
@@ -97,19 +98,16 @@ def status_of(row: Any) -> StatusChange:
     return StatusChange(row.id, row.defect, Status(row.status), row.reason, row.until, row.at)
 
 
-def picture_of(row: Any) -> Picture:
-    """Return the picture that a row stands for.
+def attachment_of(row: Any) -> Attachment:
+    """Return the attachment that a row stands for.
 
     Raises:
-        ValueError: it is no PNG.
+        ValueError: it is not of the kind that the row names.
     """
-    if not bytes(row.png).startswith(PNG):
-        raise ValueError("no PNG")
-    return Picture(row.id, row.defect, row.taken, bytes(row.png))
-
-
-PNG = b"\x89PNG\r\n\x1a\n"
-"""How a PNG begins (PNG Specification 3 §5.2)."""
+    kind, data = AttachmentKind(row.kind), bytes(row.data)
+    if kind_of(data) is not kind:
+        raise ValueError(f"no {kind}")
+    return Attachment(row.id, row.defect, row.added, kind, row.words, data)
 
 
 def defect_of(row: Any) -> Defect:
@@ -118,7 +116,7 @@ def defect_of(row: Any) -> Defect:
         id=row.id,
         page=row.page,
         take=row.take,
-        place=Place(row.xpath, row.line, row.column, row.snippet, row.role, row.name),
+        place=Place(row.xpath, row.line, row.column, row.snippet, row.role, row.name, row.within),
         heard=row.heard,
         steps=_STEPS.validate_json(row.steps),
         expected=row.expected,
@@ -132,6 +130,8 @@ def defect_of(row: Any) -> Defect:
         tags=tuple(row.tags.split()),
         notes=row.notes,
         further=_FURTHER.validate_json(row.further),
+        stopped=row.stopped,
+        stage=row.stage,
     )
 
 
@@ -151,6 +151,7 @@ def values_of(defect: Defect) -> dict[str, Any]:
         "snippet": storable(defect.place.snippet),
         "role": defect.place.role,
         "name": storable(defect.place.name),
+        "within": storable(defect.place.within),
         "heard": storable(defect.heard),
         "steps": json.dumps([asdict(step) for step in defect.steps]),
         "straight": json.dumps([asdict(step) for step in defect.straight]),
@@ -164,6 +165,8 @@ def values_of(defect: Defect) -> dict[str, Any]:
         "tags": storable(" ".join(defect.tags)),
         "notes": storable(defect.notes),
         "further": json.dumps([asdict(each) for each in defect.further]),
+        "stopped": storable(defect.stopped),
+        "stage": storable(defect.stage),
     }
 
 

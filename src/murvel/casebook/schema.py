@@ -75,6 +75,8 @@ def _of_defect() -> Iterator[Column[Any]]:
     for name, default in (("check", ""), ("straight", "[]"), ("acceptance", ""), ("tags", ""), ("notes", "")):
         yield Column(name, Text, nullable=False, server_default=default)
     yield Column("further", Text, nullable=False, server_default="[]")
+    for name in ("within", "stopped", "stage"):
+        yield Column(name, Text, nullable=False, server_default="")
 
 
 defects = Table(
@@ -129,16 +131,18 @@ statuses = Table(
 )
 """Each status that was given to a defect; the last one counts."""
 
-pictures = Table(
-    "pictures",
+attachments = Table(
+    "attachments",
     metadata,
     Column("id", Integer, primary_key=True),
     Column("defect", Integer, nullable=False),
-    Column("taken", String(25), nullable=False),
-    Column("png", LargeBinary, nullable=False),
+    Column("added", String(25), nullable=False),
+    Column("kind", String(4), nullable=False),
+    Column("words", Text, nullable=False),
+    Column("data", LargeBinary, nullable=False),
     sqlite_autoincrement=True,
 )
-"""Pictures of what defects are about; those of a deleted defect stay, since it may come back."""
+"""Pictures, drawings and texts that belong to defects; those of a deleted defect stay, since it may come back."""
 
 changes = Table(
     "changes",

@@ -9,10 +9,11 @@ from typing import Any
 import sqlalchemy as sa
 
 from murvel.casebook import rows, schema
-from murvel.casebook.changes import MOST, Before, Change, DefectBefore, NoDefect, NoStatus
+from murvel.casebook.attachment import Attachment, kind_of
+from murvel.casebook.changes import MOST, Before, Change, DefectBefore, NoAttachment, NoDefect, NoStatus
 from murvel.casebook.content import (
+    MAX_ATTACHMENT_BYTES,
     MAX_BYTES,
-    MAX_PICTURE_BYTES,
     Packed,
     PartKind,
     TakeContent,
@@ -23,7 +24,7 @@ from murvel.casebook.content import (
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.file import CasebookFile
-from murvel.casebook.records import Left, Noted, Page, Picture, Take, TakeRecord
+from murvel.casebook.records import Left, Noted, Page, Take, TakeRecord
 from murvel.casebook.rows import before_as_json, storable, values_of
 from murvel.casebook.status import Status, StatusChange
 from murvel.page.document import Document
@@ -283,31 +284,42 @@ class Casebook(CasebookFile):
             self.keep_defect(before.defect)
         elif isinstance(before, NoStatus):
             self.drop_status(before.change)
+        elif isinstance(before, NoAttachment):
+            self.drop_attachment(before.attachment)
         else:
             verdict = Verdict(before.verdict) if before.verdict else None
             self.judge(before.page, before.take, before.entry, Judgement(verdict, before.note))
 
-    # Pictures
+    # Attachments
 
-    def pictures(self, defect: int | None = None) -> list[Picture]:
-        """Return the pictures of a defect, or of all, as they were taken; without those of deleted ones."""
-        table = schema.pictures
+    def attachments(self, defect: int | None = None) -> list[Attachment]:
+        """Return the attachments of a defect, or of all, as they were added; without those of deleted ones."""
+        table = schema.attachments
         query = sa.select(table).where(table.c.defect.in_(sa.select(schema.defects.c.id))).order_by(table.c.id)
         wanted = query if defect is None else query.where(table.c.defect == defect)
-        return self._made(wanted, rows.picture_of, "picture")
+        return self._made(wanted, rows.attachment_of, "attachment")
 
-    def keep_picture(self, defect: int, png: bytes) -> bool:
-        """Keep a picture of what a defect is about; return whether it is kept: what is too large, or no PNG, is not.
+    def keep_attachment(self, defect: int, data: bytes, words: str) -> int | None:
+        """Keep a picture, a drawing or a text with a defect; return its number, None if it is not kept.
+
+        What is too large, or of no kind in `murvel.casebook.attachment`, is not.
 
         Args:
             defect: the defect's number.
-            png: the picture.
+            data: what is in its file.
+            words: what it shows.
         """
-        if len(png) > MAX_PICTURE_BYTES or not png.startswith(rows.PNG):
-            return False
+        kind = kind_of(data) if len(data) <= MAX_ATTACHMENT_BYTES else None
+        if kind is None:
+            return None
+        values = {"defect": defect, "added": _now(), "kind": kind.value, "words": storable(words), "data": data}
         with self._change() as connection:
-            connection.execute(sa.insert(schema.pictures).values(defect=defect, taken=_now(), png=png))
-        return True
+            return _key(connection.execute(sa.insert(schema.attachments).values(**values)))
+
+    def drop_attachment(self, attachment: int) -> None:
+        """Delete an attachment."""
+        with self._change() as connection:
+            connection.execute(sa.delete(schema.attachments).where(schema.attachments.c.id == attachment))
 
     # A defect that is being written
 

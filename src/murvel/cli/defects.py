@@ -21,9 +21,10 @@ from murvel.work.work import Work
 DEFECT_COMMANDS = {
     "defects [by ORDER] [WORDS]": "list defects, by impact, status, criterion, page or tag; those with some words",
     "defect N": "show all of a defect",
-    "edit N FIELD WORDS": "change a defect's title, heard, expected, impact, criterion, repair or notes",
+    "edit N FIELD WORDS": "change a defect's title, heard, expected, impact, stopped, criterion, repair or notes",
     "status N,N WORDS": "say where defects stand: repaired, confirmed, reopened, open, or accepted REASON until DAY",
     "tag N,N WORDS": "give defects tags of your own",
+    "attach N FILE": "attach a picture, a drawing or a text to a defect",
     "delete N,N": "delete defects",
     "steps N": "run a defect's acceptance steps on the page as it is; they should fail",
     "retest [ADDRESS]": "take this page anew, from another address if need be; tell which defects are repaired",
@@ -31,7 +32,7 @@ DEFECT_COMMANDS = {
 }
 """Commands about defects, with what they do."""
 
-_FIELDS = ("title", "heard", "expected", "impact", "criterion", "repair", "notes")
+_FIELDS = ("title", "heard", "expected", "impact", "stopped", "criterion", "repair", "notes")
 
 
 class Defects:
@@ -57,6 +58,8 @@ class Defects:
                 return self._whole(rest)
             case "edit" if rest:
                 return self._edited(rest)
+            case "attach" if rest:
+                return self._attached(rest)
             case "status" | "tag" | "delete" if rest:
                 return self._changed(first.lower(), rest)
             case "steps" if rest:
@@ -101,17 +104,22 @@ class Defects:
             "heard": defect.heard,
             "expected": defect.expected,
             "impact": defect.impact.value,
+            "who is stopped": defect.stopped,
             "criterion": criterion.label if criterion is not None else "",
             "repair": defect.repair,
             "tags": " ".join(defect.tags),
             "notes": defect.notes,
             "element": f"{defect.place.words}, {defect.place.in_source}, {defect.place.xpath}",
+            "within": defect.place.within,
+            "stage": defect.stage,
         }
         for label, value in facts.items():
             for line in value.splitlines():
                 yield f"{label}: {visible(line)}"
         for each in defect.further:
             yield f"also at: {visible(each.place.words)}, {each.place.in_source}"
+        for attachment in self.work.attachments(defect):
+            yield f"attached: {attachment.name}, {visible(attachment.words)}"
         yield from _moves("way", defect.steps)
         yield from _moves("straight on", defect.straight)
         for line in defect.acceptance.splitlines():
@@ -133,6 +141,15 @@ class Defects:
         given = Impact(value) if field == "impact" else value.strip()
         self.work.edit(found[0], replace(found[0], **{field: given}))  # type: ignore[arg-type]
         yield f"Defect {found[0].id} is changed."
+
+    def _attached(self, words: str) -> Iterator[str]:
+        number, _, file = words.partition(" ")
+        found, problem = self._named(number)
+        if problem or not file.strip():
+            yield problem or "Name a file: attach N FILE."
+            return
+        self.work.attach(found[0], file)
+        yield f"It is attached to defect {found[0].id}."
 
     def _changed(self, verb: str, words: str) -> Iterator[str]:
         numbers, _, said = words.partition(" ")

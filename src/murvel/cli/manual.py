@@ -57,7 +57,12 @@ def _group() -> Any:
 
 
 def _commands() -> list[tuple[str, Any]]:
-    return sorted(_group().commands.items())
+    """All commands by name; those of a group behind its name."""
+    found: list[tuple[str, Any]] = []
+    for name, command in _group().commands.items():
+        inside = getattr(command, "commands", None)
+        found += [(name, command)] if inside is None else [(f"{name} {each}", one) for each, one in inside.items()]
+    return sorted(found)
 
 
 def _arguments(command: Any) -> list[Any]:

@@ -6,8 +6,9 @@ from collections import Counter
 from dataclasses import dataclass
 from datetime import date
 
+from murvel.casebook.attachment import Attachment
 from murvel.casebook.defect import RATED, Defect, Impact
-from murvel.casebook.records import Noted, Page, Picture
+from murvel.casebook.records import Noted, Page
 from murvel.casebook.status import Status, StatusChange, standing
 from murvel.casebook.store import Casebook
 from murvel.checks.criteria import BY_NUMBER, Criterion
@@ -26,7 +27,7 @@ class ReportedDefect:
         heading: its number and what is heard, short enough for a heading.
         take: the number of the take it was found in.
         criterion: the success criterion, None while none was picked.
-        pictures: what it looks like.
+        attachments: pictures, drawings and texts that belong to it.
         changes: the statuses that were given to it, the last one last.
     """
 
@@ -34,7 +35,7 @@ class ReportedDefect:
     heading: str
     take: int
     criterion: Criterion | None
-    pictures: tuple[Picture, ...] = ()
+    attachments: tuple[Attachment, ...] = ()
     changes: tuple[StatusChange, ...] = ()
 
     @property
@@ -119,7 +120,7 @@ def gather(casebook: Casebook, made: date) -> Report:
         CasebookError: the casebook cannot be read.
     """
     defects = sorted(casebook.defects(), key=lambda defect: (_ORDER[defect.impact], defect.id or 0))
-    pictures, statuses = casebook.pictures(), casebook.statuses()
+    attachments, statuses = casebook.attachments(), casebook.statuses()
     takes = {take.id: take for take in casebook.takes()}
     sections = []
     for page in sorted(casebook.pages(), key=lambda page: page.id):
@@ -129,7 +130,7 @@ def gather(casebook: Casebook, made: date) -> Report:
                 _heading(defect),
                 takes[defect.take].number,
                 BY_NUMBER.get(defect.criterion),
-                tuple(each for each in pictures if each.defect == defect.id),
+                tuple(each for each in attachments if each.defect == defect.id),
                 tuple(statuses.get(defect.id or 0, ())),
             )
             for defect in defects

@@ -50,6 +50,7 @@ class Answer:
         xpath: where its element stands now; empty if it is gone.
         line: the line of its start tag now, None if that is not known.
         moves: the moves that were made.
+        picture: its element as it looks now, as PNG; None if no browser took one.
         elsewhere: the casebook's numbers of other pages that the defect has places on, which are to be re-tested as
             well before it is confirmed.
     """
@@ -63,6 +64,7 @@ class Answer:
     xpath: str = ""
     line: int | None = None
     moves: tuple[str, ...] = ()
+    picture: bytes | None = None
     elsewhere: frozenset[int] = frozenset()
 
     @property

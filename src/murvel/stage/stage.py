@@ -37,6 +37,9 @@ class Stage(Protocol):
     is_live: bool
     """Whether the page runs by itself: its clock is real, and Tab goes to it as a key like all others."""
 
+    about: str
+    """What the page runs on, in words, as "Chromium 130.0.1, 1280 pixels wide"."""
+
     @property
     def tree(self) -> Tree:
         """The tree as it is now; its document and styles are those of now as well."""

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import os
 from abc import ABC, abstractmethod
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
+from pathlib import Path
 
+from murvel.casebook.attaching import attach
+from murvel.casebook.attachment import AS_FOUND, Attachment
 from murvel.casebook.changes import Before, Change, DefectBefore, NoDefect, NoStatus
 from murvel.casebook.defect import Defect, FurtherPlace
 from murvel.casebook.listing import alike
-from murvel.casebook.records import Page, Picture
+from murvel.casebook.records import Page
 from murvel.casebook.status import Status, StatusChange, status_in
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
@@ -65,11 +69,20 @@ class Documenting(ABC):
         with suppress(MurvelError):
             png = self.session.stage.picture(node.element)
             if png is not None:
-                self.casebook.keep_picture(identifier, png)
+                self.casebook.keep_attachment(identifier, png, AS_FOUND)
 
-    def pictures(self, defect: Defect) -> list[Picture]:
-        """Return the pictures of a defect."""
-        return self.casebook.pictures(defect.id) if defect.id is not None else []
+    def attachments(self, defect: Defect) -> list[Attachment]:
+        """Return the attachments of a defect."""
+        return self.casebook.attachments(defect.id) if defect.id is not None else []
+
+    def attach(self, defect: Defect, file: str) -> None:
+        """Keep a picture, a drawing or a text in a file with a defect.
+
+        Raises:
+            CasebookError: it cannot be read, is nothing that can be attached, or cannot be kept.
+        """
+        assert defect.id is not None, "only kept defects have attachments"
+        attach(self.casebook, defect.id, Path(os.path.expanduser(file.strip())))
 
     def note_draft(self, defect: Defect | None) -> None:
         """Keep what is entered of a defect so far, in case Murvel ends before it is kept; None forgets it.

@@ -20,7 +20,9 @@ from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
 from murvel.reader.routes import Routes
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
+from murvel.reader.wording.words import role_words
 from murvel.tree.node import Node
+from murvel.tree.trail import trail
 from murvel.walks.acceptance import proposed_steps
 from murvel.walks.writing import steps_text
 
@@ -39,7 +41,14 @@ def place_of(session: ReadingSession, node: Node) -> Place:
         snippet=tree.snippet_of(node),
         role=node.role,
         name=collapse(node.name),
+        within=" › ".join(_words(each) for each in trail(tree, node)),
     )
+
+
+def _words(node: Node) -> str:
+    """A landmark or heading in words, as "heading level 2 “Vacant plots”"."""
+    name = collapse(node.name)
+    return f"{role_words(node)} “{name}”" if name else role_words(node)
 
 
 def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int) -> Defect | None:
@@ -100,6 +109,7 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         check=check,
         acceptance=steps_text(proposed_steps([each.move for each in way.steps], check, "")),
         expected=lead.expected if lead is not None else "",
+        stopped=lead.check.means if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
         repair=_repair(lead, place) if lead is not None else "",
     )

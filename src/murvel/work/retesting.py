@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Sequence, Set
 from contextlib import ExitStack, suppress
 from dataclasses import replace
 
-from murvel.casebook.changes import NoStatus
+from murvel.casebook.changes import Before as StoodBefore
+from murvel.casebook.changes import NoAttachment, NoStatus
 from murvel.casebook.records import Page, Take
 from murvel.casebook.status import standing
 from murvel.casebook.store import Casebook
@@ -49,6 +50,7 @@ def retest_page(
         CasebookError: the casebook cannot be read or written.
     """
     result = PageRetest(page, address)
+    pictured = {each.defect for each in casebook.attachments() if each.kind.is_picture}
     before = None
     with ExitStack() as stack:
 
@@ -64,13 +66,22 @@ def retest_page(
             take = keep_take(casebook, page, new)
             result.take = take.number
             now = _retest(casebook, page, take, before, new, opened, built_in() if catalogue is None else catalogue)
+            result.answers = [_pictured(each, new, pictured) for each in now.answers]
         except MurvelError as error:
             result.failure = str(error)
             return result
-    result.answers, result.new_leads, result.changed = now.answers, now.new_leads, now.changed
+    result.new_leads, result.changed = now.new_leads, now.changed
     lost = {each.key for each in now.changed}
     result.carried = sum(key not in lost for key in before.judged)
     return result
+
+
+def _pictured(answer: Answer, new: ReadingSession, pictured: Set[int]) -> Answer:
+    """An answer with a picture of how its element looks now, where there is one of how it looked."""
+    node = new.tree.node_at(answer.xpath) if answer.xpath and answer.defect.id in pictured else None
+    if node is None or new.stage is None:
+        return answer
+    return replace(answer, picture=new.stage.picture(node.element))
 
 
 def _retest(
@@ -134,12 +145,15 @@ def accept(casebook: Casebook, answers: Sequence[Answer], reason: str) -> list[A
     """
     changed: list[Answer] = []
     with casebook.together():
-        before = []
+        before: list[StoodBefore] = []
         for answer in answers:
             status, defect = answer.next_status, answer.defect.id
             if status is not None and defect is not None and all(each.defect.id != defect for each in changed):
                 change = casebook.keep_status(defect, status, f"{reason}: {answer.why}")
                 before.append(NoStatus(change, defect))
+                words = f"as it was re-tested: {answer.proposal}"
+                kept = casebook.keep_attachment(defect, answer.picture, words) if answer.picture is not None else None
+                before += [NoAttachment(kept, defect)] if kept is not None else []
                 changed.append(answer)
         if before:
             casebook.remember(f"re-testing {named([each.defect for each in changed])}", *before)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from pathlib import Path
 from time import monotonic
 
@@ -172,7 +173,13 @@ class Work(Documenting):
         if entry is None and silent is not None:
             leads = self.survey.leads_at(silent) if self.is_surveyed else []
             return self.evidence_of_leads(self._node_at(silent), NOTHING, leads)
-        return evidence(self.session, entry, self.page.id, self.take.id)
+        found = evidence(self.session, entry, self.page.id, self.take.id)
+        return self._found_here(found) if found is not None else None
+
+    def _found_here(self, defect: Defect) -> Defect:
+        """The defect, with what the page runs on."""
+        stage = self.session.stage
+        return replace(defect, stage=stage.about) if stage is not None else defect
 
     # The survey
 
@@ -283,11 +290,12 @@ class Work(Documenting):
 
     def evidence_of_leads(self, node: Node, heard: str, leads: Sequence[Lead]) -> Defect:
         """Return a defect about a place and what checks noticed there."""
-        return evidence_of_leads(self.survey.page, node, heard, leads, self.page.id, self.take.id)
+        return self._found_here(evidence_of_leads(self.survey.page, node, heard, leads, self.page.id, self.take.id))
 
     def evidence_of_drill(self, drilled: Drilled) -> Defect | None:
         """Return a defect about what a drill found, with its keys as the way; None if the widget is gone."""
-        return evidence_of_drill(self.survey.page, drilled, self.page.id, self.take.id)
+        found = evidence_of_drill(self.survey.page, drilled, self.page.id, self.take.id)
+        return self._found_here(found) if found is not None else None
 
     def go_to_element(self, element: Element, move: str) -> None:
         """Go to where an element stands on the page, or to what comes nearest where it is hidden."""

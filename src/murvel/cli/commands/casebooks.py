@@ -31,7 +31,7 @@ def check_casebook(
     from murvel.page.text import counted
 
     found = inspect(casebook)
-    kinds = ("page", "take", "defect", "verdict", "status", "picture", "change", "content")
+    kinds = ("page", "take", "defect", "verdict", "status", "attachment", "change", "content")
     print_lines(
         [f"can be read: {', '.join(counted(found.whole[one], one, _MANY.get(one, f'{one}s')) for one in kinds)}"]
     )
@@ -41,18 +41,18 @@ def check_casebook(
     print_lines(["The casebook is whole."])
 
 
-@casebooks.command("pictures")
-def write_pictures(
+@casebooks.command("attachments")
+def write_attachments(
     casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook.")],
     folder: Annotated[Path, typer.Option("--to", metavar="FOLDER", help="Where the files are written.")] = Path(),
     defect: Annotated[int | None, typer.Option("--defect", metavar="NUMBER", help="Only those of one defect.")] = None,
 ) -> None:
-    """Write the pictures of defects into PNG files, and print their paths."""
-    from murvel.casebook.pictures import write
+    """Write the pictures, drawings and texts attached to defects into files, and print their paths."""
+    from murvel.casebook.attaching import write
     from murvel.casebook.store import Casebook
 
     with Casebook(casebook, read_only=True) as book:
-        if not print_lines(str(path) for path in write(book.pictures(defect), folder)):
+        if not print_lines(str(path) for path in write(book.attachments(defect), folder)):
             raise typer.Exit(Exit.NOTHING_FOUND)
 
 
@@ -74,15 +74,16 @@ def write_walks(
 
 
 @casebooks.command("attach")
-def attach_picture(
+def attach_file(
     casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook that is not open elsewhere.")],
     defect: Annotated[int, typer.Argument(metavar="DEFECT", help="The number of a defect.")],
-    file: Annotated[Path, typer.Argument(metavar="FILE", help="A picture or drawing as PNG, of 1 MB at most.")],
+    file: Annotated[Path, typer.Argument(metavar="FILE", help="A PNG, JPEG, SVG or UTF-8 text of 1 MB at most.")],
+    words: Annotated[str, typer.Option("--words", metavar="WORDS", help="What it shows; its name by default.")] = "",
 ) -> None:
-    """Keep a picture with a defect, for reports."""
-    from murvel.casebook.pictures import attach
+    """Attach a picture, a drawing or a text to a defect, for reports."""
+    from murvel.casebook.attaching import attach
     from murvel.casebook.store import Casebook
 
     with Casebook(casebook) as book:
-        attach(book, defect, file)
-    print_lines([f"The picture is kept with defect {defect}."])
+        attach(book, defect, file, words)
+    print_lines([f"It is attached to defect {defect}."])

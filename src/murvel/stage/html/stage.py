@@ -45,6 +45,7 @@ class HtmlStage:
     """
 
     is_live = False
+    about = "the built-in stage"
 
     def __init__(self, source: PageSource, width: int = DEFAULT_WIDTH, cues: Sequence[Cue] = ()) -> None:
         self.page = LivePage(source, width)

@@ -94,6 +94,8 @@ class DefectForm(Dialog[Defect | None]):
                     yield TextArea(defect.expected, id="expected")
                     yield Label("Impact")
                     yield Options(*(self._impact(impact) for impact in RATED), id="impact")
+                    yield Label("Who is stopped, and how")
+                    yield TextArea(defect.stopped, id="stopped")
                     yield Label("How to repair it")
                     yield TextArea(defect.repair, id="repair")
                 with VerticalScroll(id="right", can_focus=False):
@@ -107,7 +109,7 @@ class DefectForm(Dialog[Defect | None]):
                     yield Input(" ".join(defect.tags), id="tags", select_on_focus=False)
                     yield Label("Notes")
                     yield TextArea(defect.notes, id="notes")
-                    yield Label("Attached by itself")
+                    yield Label("Evidence, kept by itself")
                     yield Static(self._evidence(), classes="facts")
             yield Static(id="message")
 
@@ -162,9 +164,12 @@ class DefectForm(Dialog[Defect | None]):
         place = self._defect.place
         text = Text(overflow="ellipsis", no_wrap=True)
         text.append(f"{place.role}, {visible(place.name) or 'without a name'}, {place.in_source}\n", styles["plain"])
+        text.append(f"{visible(place.within)}\n" if place.within else "", styles["plain"])
         text.append(f"{visible(place.xpath)}\n", styles["faint"])
         if place.snippet:
             text.append(f"{visible(' '.join(place.snippet.split()))}\n", styles["role"])
+        if self._defect.stage:
+            text.append(f"{visible(self._defect.stage)}\n", styles["faint"])
         for step in self._defect.steps[-3:]:
             text.append(visible(step.words), styles["plain"])
             text.append(f": {visible(step.heard)}\n" if step.heard else "\n", styles["role"])
@@ -235,6 +240,7 @@ class DefectForm(Dialog[Defect | None]):
             heard=self.query_one("#heard", TextArea).text.strip(),
             expected=self.query_one("#expected", TextArea).text.strip(),
             impact=RATED[impact] if impact is not None else Impact.NOT_RATED,
+            stopped=self.query_one("#stopped", TextArea).text.strip(),
             criterion=self._criterion,
             repair=self.query_one("#repair", TextArea).text.strip(),
             title=" ".join(self.query_one("#title", Input).value.split()),

@@ -14,10 +14,10 @@ from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
+from murvel.casebook.attaching import write
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.listing import Listing
-from murvel.casebook.pictures import write
 from murvel.casebook.status import StatusChange, standing
 from murvel.page.text import visible
 from murvel.tui.actions import Action, bindings
@@ -61,7 +61,8 @@ class DefectsView(View):
         _action("tags", "tags", "t", "Give it tags of your own", "tags", is_at_once=True),
         _action("filter", "filter", "slash", "Show only defects with some words", "filter", is_at_once=True),
         _action("order", "order", "b", "Order by number, impact, status, criterion, page or tag", "order by"),
-        _action("pictures", "pictures", "p", "Write its pictures into files", "pictures"),
+        _action("attach", "attach", "f", "Attach a file: a picture, a drawing or a text", is_at_once=True),
+        _action("attachments", "attachments", "p", "Write its attachments into files"),
         _action("delete", "delete", "x,delete", "Delete it", "delete"),
     )
     BINDINGS: ClassVar[list[BindingType]] = bindings(ACTIONS)
@@ -158,7 +159,7 @@ class DefectsView(View):
         words = f"{page.title or page.address}, {page.width} pixels wide" if page is not None else ""
         changes = self._statuses.get(defect.id or 0, [])
         return whole_defect(
-            defect, standing(defect, self._statuses), changes, words, self.work.pictures(defect), styles
+            defect, standing(defect, self._statuses), changes, words, self.work.attachments(defect), styles
         )
 
     def on_rows_picked(self) -> None:
@@ -304,17 +305,32 @@ class DefectsView(View):
 
         self.app.push_screen(AskLine("Re-test at:", "where the page is found now", page.address), given)
 
-    def action_pictures(self) -> None:
-        """Write the pictures of the defect into files beside the casebook."""
+    def action_attach(self) -> None:
+        """Ask for a file, and keep it with the defect."""
+        if self._comes_early(self.action_attach):
+            return
+        defect = self.picked
+        if defect is None:
+            return
+
+        def given(file: str) -> str:
+            self.work.attach(defect, file)
+            return f"It is attached to defect {defect.id}."
+
+        self._ask([defect], AskLine("Attach:", "path of a PNG, JPEG, SVG or text of 1 MB at most"), given)
+
+    def action_attachments(self) -> None:
+        """Write the attachments of the defect into files beside the casebook."""
         defect = self.picked
         if defect is None:
             return
         try:
-            paths = list(write(self.work.pictures(defect), self.work.casebook.path.parent))
+            paths = list(write(self.work.attachments(defect), self.work.casebook.path.parent))
         except CasebookError as error:
             self.post_message(Happened(str(error), error=True))
             return
-        words = f"Written: {', '.join(map(str, paths))}" if paths else "There are no pictures: a browser takes them."
+        none = "Nothing is attached. f attaches a file; in a browser, a picture is taken of each new defect."
+        words = f"Written: {', '.join(map(str, paths))}" if paths else none
         self.post_message(Happened(words))
 
     def action_delete(self) -> None:

@@ -7,8 +7,8 @@ from collections.abc import Iterator, Sequence
 from rich.table import Table
 from rich.text import Text
 
+from murvel.casebook.attachment import Attachment
 from murvel.casebook.defect import Defect, MoveMade
-from murvel.casebook.records import Picture
 from murvel.casebook.status import Status, StatusChange
 from murvel.checks.criteria import BY_NUMBER
 from murvel.page.text import visible
@@ -47,7 +47,7 @@ def whole_defect(
     status: Status,
     changes: Sequence[StatusChange],
     page: str,
-    pictures: Sequence[Picture],
+    attachments: Sequence[Attachment],
     styles: dict[str, str],
 ) -> Table:
     """Return all that is known of a defect.
@@ -57,7 +57,7 @@ def whole_defect(
         status: where it stands.
         changes: the statuses that were given to it, the last one last.
         page: its page in words.
-        pictures: its pictures.
+        attachments: what is attached to it.
         styles: `part_styles`.
     """
     criterion = BY_NUMBER.get(defect.criterion)
@@ -69,15 +69,17 @@ def whole_defect(
         ("should be heard", defect.expected or "not stated yet", "state" if defect.expected else "faint"),
         ("status", f"{status}: {status.meaning}", "plain"),
         ("impact", f"{defect.impact.value}: {defect.impact.meaning}", "plain"),
+        ("who is stopped", defect.stopped, "plain"),
         ("criterion", criterion.label if criterion else "none picked yet", "plain" if criterion else "faint"),
         ("", criterion.gist if criterion else "", "role"),
         ("repair", defect.repair or "not stated yet", "plain" if defect.repair else "faint"),
         ("tags", " ".join(defect.tags), "value"),
         ("notes", defect.notes, "plain"),
         ("element", f"{place.role}, {place.name or 'without a name'}", "plain"),
+        ("within", place.within, "plain"),
         ("source", place.in_source, "plain"),
         ("XPath", place.xpath, "faint"),
-        ("pictures", ", ".join(each.name for each in pictures), "plain"),
+        ("stage", defect.stage, "plain"),
     )
     rows = [(label, Text(visible(value, keep_lines=True), styles[style])) for label, value, style in facts if value]
     for number, each in enumerate(defect.further):
@@ -86,6 +88,9 @@ def whole_defect(
     for number, change in enumerate(changes):
         line = Text(f"{change.at[:16].replace('T', ' ')}  {visible(change.words)}", styles["plain"])
         rows.append(("" if number else "history", line))
+    for number, attachment in enumerate(attachments):
+        line = Text(f"{attachment.name}, {visible(attachment.words)}", styles["plain"])
+        rows.append(("" if number else "attached", line))
     rows.extend(_moves("how to get there", defect.steps, styles))
     rows.extend(_moves("or straight on", defect.straight, styles))
     if defect.acceptance:
