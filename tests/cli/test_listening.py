@@ -208,6 +208,18 @@ def test_the_survey_is_judged_and_documented_line_by_line(tmp_path: Path) -> Non
     assert "21 stops; no main content; no skip link" in lines
 
 
+def test_the_same_fault_in_all_places_is_one_defect(tmp_path: Path) -> None:
+    page = tmp_path / "gate.html"
+    page.write_text("<html lang=en><title>Gate</title><h1>Gate</h1><img src=a.png><img src=b.png><p>or<img src=c.png>")
+    answers = [""] * 5
+    lines = dialogue(tmp_path, str(page), "document images 2 all", *answers, "document images 1 all", ".", "defect 1")
+    places = [line for line in lines if line.startswith("also at: ")]
+    assert len(places) == 2 + 2
+    assert "Defect 1 is kept in b.murvel." in lines
+    assert places[:2] == places[2:]
+    assert places[0] == "also at: image without a name, line 1, column 47"
+
+
 def test_defects_are_listed_changed_tried_and_re_tested_line_by_line(tmp_path: Path) -> None:
     page = tmp_path / "gate.html"
     page.write_text("<html lang=en><title>Gate</title><h1>Gate</h1><button></button><img src=a.png>")

@@ -19,7 +19,7 @@ from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.rows import Rows
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import heard, line, page, press, until, work
+from tests.tui.support import heard, line, page, press, text_of, until, work
 
 
 def message(pilot: Pilot[None]) -> str:
@@ -312,6 +312,22 @@ async def test_the_same_fault_again_is_a_further_place(opened: Opened) -> None:
         (joined,) = done.defects()
         assert [each.place for each in joined.further] == [other.place]
         assert "Defect 1 is kept" in message(pilot)
+
+
+async def test_all_places_of_a_fault_are_documented_at_once(opened: Opened) -> None:
+    async with opened() as pilot:
+        done = work(pilot)
+        lead, *others = [lead for lead in done.survey.leads if lead.check.id == "link-vague"]
+        page(pilot).post_message(ToDocument(done.evidence_of_leads(lead.node, lead.heard, [lead])))
+        await until(pilot, lambda: isinstance(pilot.app.screen, DefectForm) and pilot.app.screen.is_asking)
+        form = pilot.app.screen
+        assert f"at {len(others)} more place" in str(form.query_one("#message", Static).render())
+        await press(pilot, "ctrl+g", "ctrl+g", "ctrl+g")
+        assert "also at: " in text_of(form.query_one("#evidence", Static))
+        await press(pilot, "ctrl+s")
+        (kept,) = done.defects()
+        assert {each.place.xpath for each in kept.further} == {done.session.tree.xpath_of(each.node) for each in others}
+        assert done.same_fault(replace(kept, id=None)) == ()
 
 
 async def test_a_text_that_comes_again_is_put_in(opened: Opened) -> None:

@@ -40,6 +40,7 @@ _OWN = {
     "document": "document a defect in what was heard last, question by question",
     **SURVEY_COMMANDS,
     "document LIST N": "document a defect about an entry, with its evidence filled in",
+    "document LIST N all": "the same, with all other places at which the same is noticed",
     "keyboard": "list the Tab stops beside the reading order, and what Tab does not reach",
     "keyboard keys": "in a browser, press Tab through the whole page, on and back, and list where it went",
     "walk": "begin to keep what is done and heard as a walk; once more: write it into a file",
@@ -138,8 +139,11 @@ class Listening:
             case other if other.split()[0] == "judge":
                 yield from self._surveying.judge(words.partition(" ")[2])
             case other if other.startswith("document "):
-                named, _ = self._surveying.named(words.partition(" ")[2])
-                yield from self._begin_document(self.work.evidence_of_entry(named))
+                named, more = self._surveying.named(words.partition(" ")[2])
+                draft = self.work.evidence_of_entry(named)
+                if more == "all":
+                    draft = replace(draft, further=self.work.same_fault(draft))
+                yield from self._begin_document(draft)
             case other if other.startswith("voice "):
                 voice = voice_named(words.partition(" ")[2], self._voice_folder)
                 known = len(session.log)
@@ -198,6 +202,8 @@ class Listening:
             return
         self._draft, self._question = draft, 0
         yield f"Heard: {visible(draft.heard)}"
+        for each in draft.further:
+            yield f"also at: {visible(each.place.words)}, {each.place.in_source}"
         yield self._asked()
 
     def _asked(self) -> str:

@@ -2,25 +2,30 @@
 
 from __future__ import annotations
 
-from murvel.tree.model import Tree
+from collections.abc import Sequence
+from itertools import takewhile
+
 from murvel.tree.node import Node
 
 
-def trail(tree: Tree, node: Node) -> list[Node]:
+def trail(headings: Sequence[Node], node: Node) -> list[Node]:
     """Return the landmarks that a node stands in and the headings that it stands under, in reading order.
 
     A heading counts until one of its level or a higher one follows (HTML §4.3.11).
+
+    Args:
+        headings: those of the page, in reading order.
+        node: the node.
     """
-    headings: list[Node] = []
-    for each in tree.nodes[: node.id]:
-        if each.role == "heading":
-            while headings and _level(headings[-1]) >= _level(each):
-                headings.pop()
-            headings.append(each)
+    above: list[Node] = []
+    for each in takewhile(lambda heading: heading.id < node.id, headings):
+        while above and _level(above[-1]) >= _level(each):
+            above.pop()
+        above.append(each)
     if node.role == "heading":
-        headings = [each for each in headings if _level(each) < _level(node)]
+        above = [each for each in above if _level(each) < _level(node)]
     landmarks = [each for each in node.ancestors() if each.is_landmark]
-    return sorted((*landmarks, *(each for each in headings if not each.contains(node))), key=lambda each: each.id)
+    return sorted((*landmarks, *(each for each in above if not each.contains(node))), key=lambda each: each.id)
 
 
 def _level(heading: Node) -> float:

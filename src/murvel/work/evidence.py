@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import islice
 from typing import NamedTuple
 
-from murvel.casebook.defect import Defect, MoveMade, Place, in_voice
+from murvel.casebook.defect import Defect, FurtherPlace, MoveMade, Place, in_voice
 from murvel.checks.catalogue import built_in
 from murvel.checks.check import Certainty
 from murvel.checks.corrections import corrected
@@ -16,6 +17,7 @@ from murvel.drills.found import Drilled
 from murvel.drills.run import leads_of
 from murvel.page.text import collapse
 from murvel.reader.commands import acts, command
+from murvel.reader.kinds import BY_ID
 from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
 from murvel.reader.routes import Routes
 from murvel.reader.session import ReadingSession
@@ -25,6 +27,9 @@ from murvel.tree.node import Node
 from murvel.tree.trail import trail
 from murvel.walks.acceptance import proposed_steps
 from murvel.walks.writing import steps_text
+
+MOST_PLACES = 100
+"""How many further places are added to a defect at once."""
 
 _STEPS = 8
 """How many different moves are kept as the way to a defect."""
@@ -41,7 +46,7 @@ def place_of(session: ReadingSession, node: Node) -> Place:
         snippet=tree.snippet_of(node),
         role=node.role,
         name=collapse(node.name),
-        within=" › ".join(_words(each) for each in trail(tree, node)),
+        within=" › ".join(_words(each) for each in trail(session.targets(BY_ID["headings"]), node)),
     )
 
 
@@ -112,6 +117,21 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         stopped=lead.check.means if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
         repair=_repair(lead, place) if lead is not None else "",
+    )
+
+
+def further_places(page: Facts, leads: Sequence[Lead], number: int, take: int) -> tuple[FurtherPlace, ...]:
+    """Return places at which the same was noticed as further ones of a defect, `MOST_PLACES` at most.
+
+    Args:
+        page: the page.
+        leads: what was noticed there.
+        number, take: the casebook's numbers of the page and its take.
+    """
+    session = page.session
+    nodes = {lead.node: lead.heard for lead in leads}
+    return tuple(
+        FurtherPlace(number, take, place_of(session, node), heard) for node, heard in islice(nodes.items(), MOST_PLACES)
     )
 
 

@@ -9,7 +9,7 @@ from time import monotonic
 
 from murvel.casebook.changes import Change, VerdictBefore
 from murvel.casebook.content import MAX_BYTES
-from murvel.casebook.defect import Defect
+from murvel.casebook.defect import Defect, FurtherPlace
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
@@ -37,7 +37,7 @@ from murvel.survey.survey import Survey, survey_of
 from murvel.tree.node import Node
 from murvel.work.documenting import Documenting
 from murvel.work.drilling import drill_steps
-from murvel.work.evidence import evidence, evidence_of_drill, evidence_of_leads
+from murvel.work.evidence import evidence, evidence_of_drill, evidence_of_leads, further_places
 from murvel.work.sessions import open_session
 from murvel.work.takes import keep_take
 from murvel.work.walking import WalkBegun
@@ -291,6 +291,22 @@ class Work(Documenting):
     def evidence_of_leads(self, node: Node, heard: str, leads: Sequence[Lead]) -> Defect:
         """Return a defect about a place and what checks noticed there."""
         return self._found_here(evidence_of_leads(self.survey.page, node, heard, leads, self.page.id, self.take.id))
+
+    def same_fault(self, defect: Defect) -> tuple[FurtherPlace, ...]:
+        """Return the other places of the page at which the check of a new defect notices the same.
+
+        Those of documented defects are left out, and all where the page is not surveyed.
+        """
+        if defect.id is not None or not defect.check or not self.is_surveyed:
+            return ()
+        here = [each for each in self.defects() if self.is_here(each) and each.check == defect.check]
+        known = {place.xpath for each in here for place in (each.place, *(one.place for one in each.further))}
+        known.add(defect.place.xpath)
+        xpath_of = self.session.tree.xpath_of
+        leads = [
+            lead for lead in self.survey.leads if lead.check.id == defect.check and xpath_of(lead.node) not in known
+        ]
+        return further_places(self.survey.page, leads, self.page.id, self.take.id)
 
     def evidence_of_drill(self, drilled: Drilled) -> Defect | None:
         """Return a defect about what a drill found, with its keys as the way; None if the widget is gone."""

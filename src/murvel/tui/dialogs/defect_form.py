@@ -21,7 +21,7 @@ from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.errors import CasebookError
 from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.errors import MurvelError
-from murvel.page.text import visible
+from murvel.page.text import counted, visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.dialogs.texts import Texts
 from murvel.tui.widgets.options import Options
@@ -33,6 +33,9 @@ from murvel.work.work import Work
 _QUIET = 0.4
 """So many seconds after the last key what is entered is noted."""
 
+
+_FURTHER = 3
+"""So many further places are shown."""
 
 _AT_ONCE = 5_000
 """Up to so many nodes steps are tried without a pause."""
@@ -50,6 +53,7 @@ class DefectForm(Dialog[Defect | None]):
         ("Ctrl+O", "put in a text"),
         ("Ctrl+T", "try the steps"),
         ("Ctrl+L", "same as another"),
+        ("Ctrl+G", "all places"),
         ("Ctrl+S", "keep"),
         ("Esc", "drop"),
     )
@@ -58,6 +62,7 @@ class DefectForm(Dialog[Defect | None]):
         Binding("ctrl+o", "put_in", "Put in a text", show=False, priority=True),
         Binding("ctrl+t", "try_steps", "Try the steps", show=False, priority=True),
         Binding("ctrl+l", "join", "Same as another", show=False, priority=True),
+        Binding("ctrl+g", "gather", "All places", show=False, priority=True),
         Binding("escape", "drop", "Drop", show=False, priority=True),
     ]
 
@@ -67,6 +72,7 @@ class DefectForm(Dialog[Defect | None]):
         self._work = work
         self._is_draft = is_draft
         self._alike = work.alike(defect) if defect.id is None else []
+        self._elsewhere = work.same_fault(defect)
         self._waiting: Timer | None = None
         self._criterion = defect.criterion
         self._listed: list[Criterion] = []
@@ -110,7 +116,7 @@ class DefectForm(Dialog[Defect | None]):
                     yield Label("Notes")
                     yield TextArea(defect.notes, id="notes")
                     yield Label("Evidence, kept by itself")
-                    yield Static(self._evidence(), classes="facts")
+                    yield Static(self._evidence(), classes="facts", id="evidence")
             yield Static(id="message")
 
     def on_mount(self) -> None:
@@ -125,6 +131,9 @@ class DefectForm(Dialog[Defect | None]):
         elif self._alike:
             first = self._alike[0]
             self._say(f"Perhaps the same as {first.id}. {first.headline}: Ctrl+L makes this a further place of it.")
+        elif self._elsewhere:
+            count = counted(len(self._elsewhere), "more place", "more places")
+            self._say(f"The same is noticed at {count} of this page: Ctrl+G documents all as one defect.")
 
     @on(Input.Changed, "#title")
     @on(Input.Changed, "#tags")
@@ -170,6 +179,10 @@ class DefectForm(Dialog[Defect | None]):
             text.append(f"{visible(' '.join(place.snippet.split()))}\n", styles["role"])
         if self._defect.stage:
             text.append(f"{visible(self._defect.stage)}\n", styles["faint"])
+        for each in self._defect.further[:_FURTHER]:
+            text.append(f"also at: {visible(each.place.words)}, {each.place.in_source}\n", styles["plain"])
+        if len(self._defect.further) > _FURTHER:
+            text.append(f"and {len(self._defect.further) - _FURTHER} more\n", styles["plain"])
         for step in self._defect.steps[-3:]:
             text.append(visible(step.words), styles["plain"])
             text.append(f": {visible(step.heard)}\n" if step.heard else "\n", styles["role"])
@@ -309,6 +322,19 @@ class DefectForm(Dialog[Defect | None]):
         more = " Ctrl+L: of another one." if len(self._alike) > 1 else ""
         named = f"{other.id}. {other.headline}"
         self._say(f"Ctrl+S keeps it as a further place of {named}.{more} Esc: a defect of its own.")
+
+    def action_gather(self) -> None:
+        """Make all other places at which the same is noticed further ones of this defect, or no more."""
+        if not self.is_asking:
+            return
+        if not self._elsewhere:
+            self._say("The same is noticed nowhere else on this page.")
+            return
+        is_alone = self._defect.further != self._elsewhere
+        self._defect = replace(self._defect, further=self._elsewhere if is_alone else ())
+        self.query_one("#evidence", Static).update(self._evidence())
+        count = counted(len(self._elsewhere), "further place", "further places")
+        self._say(f"It has {count} now. Ctrl+G again: this place alone." if is_alone else "It has this place alone.")
 
     def action_try_steps(self) -> None:
         """Run the acceptance steps on the page as it is."""
