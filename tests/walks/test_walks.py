@@ -93,6 +93,7 @@ def test_a_walk_reads_back_as_it_was_written(walk: Walk) -> None:
         ("page: a\nsteps:\n  - expect: {reached: {name: x}}", "within stops or seconds"),
         ("page: a\nwidth: wide\nsteps: [tab]", "is no width"),
         ("page: a\nstage: brwser\nsteps: [tab]", "did you mean 'browser'"),
+        ("page: a\nmode: focs\nsteps: [tab]", "did you mean 'focus'"),
         ("page: &a x\nsteps: [*a]", "refers to another part"),
         ("page: a\nsteps: " + "[" * 40, "nested too deeply|no YAML"),
         ("page: 'a\nsteps:", "this is no YAML"),
@@ -108,6 +109,13 @@ def test_what_is_refused_says_where_and_what_is_meant(text: str, words: str) -> 
 def test_any_text_is_a_walk_or_a_sentence(text: str) -> None:
     with contextlib.suppress(WalkError):
         walk_of(text)
+
+
+@pytest.mark.parametrize(("mode", "then"), [("", "focus"), ("browse", "focus"), ("focus", "browse")])
+def test_a_walk_begins_in_the_mode_of_its_head(mode: str, then: str) -> None:
+    session = staged(PAGE, CUES)
+    replay(walk_of(walk_text(Walk("page.html", (Step("mode"),), mode=mode))), session)
+    assert session.mode == then
 
 
 def test_what_was_done_is_kept_and_made_again() -> None:

@@ -15,6 +15,7 @@ from murvel.page.text import visible
 from murvel.reader.commands import refuse_unknown
 from murvel.reader.errors import ReaderError
 from murvel.reader.kinds import LISTS
+from murvel.reader.moves import Mode
 from murvel.walks.errors import WalkError
 from murvel.walks.walk import Expectation, Expects, Step, Walk
 
@@ -23,7 +24,7 @@ SUFFIXES = (".walk.yaml", ".walk.yml")
 
 MAX_BYTES, MAX_DEPTH = 1_000_000, 12
 
-_HEAD = ("walk", "page", "width", "stage", "voice", "steps", "given", "when", "then")
+_HEAD = ("walk", "page", "width", "stage", "voice", "mode", "steps", "given", "when", "then")
 _STAGES = ("browser", "built-in")
 _FACTS = ("role", "name", "state", "within")
 _SECONDS = re.compile(r"(\d{1,4}(?:\.\d{1,3})?)\s*s(?:econds?)?")
@@ -89,6 +90,11 @@ class _Reader:
         stage = self._text_of(head["stage"]) if "stage" in head else ""
         if stage and stage not in _STAGES:
             self._refuse(head["stage"], f"There is no stage {visible(stage)!r}", did_you_mean(stage, _STAGES))
+        mode = self._text_of(head["mode"]) if "mode" in head else ""
+        if mode and mode not in list(Mode):
+            self._refuse(
+                head["mode"], f"There is no mode {visible(mode)!r}", did_you_mean(mode, [each.value for each in Mode])
+            )
         return Walk(
             self._text_of(head["page"]),
             tuple(steps),
@@ -96,6 +102,7 @@ class _Reader:
             self._width(head["width"]) if "width" in head else None,
             stage,
             self._text_of(head["voice"]) if "voice" in head else "",
+            mode,
         )
 
     def steps(self) -> tuple[Step, ...]:

@@ -9,6 +9,7 @@ from murvel.checks.facts import Facts
 from murvel.page.text import collapse
 from murvel.reader.acting import load
 from murvel.reader.commands import command
+from murvel.reader.moves import Mode
 from murvel.reader.session import ReadingSession
 from murvel.walks.judging import Moment, Unmet, judge, texts_of
 from murvel.walks.walk import Expectation, Expects, Step, Walk
@@ -82,6 +83,8 @@ def walked(walk: Walk, session: ReadingSession, page: Facts | None = None) -> It
     Raises:
         MurvelError: the page does not answer.
     """
+    if walk.mode:
+        session.mode = Mode(walk.mode)
     arrival = texts_of(session, 0)
     moment = Moment(session, arrival, list(arrival), page)
     for step in walk.steps:

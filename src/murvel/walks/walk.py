@@ -86,6 +86,7 @@ class Walk:
         width: the viewport's width in CSS pixels, None for the usual one.
         stage: "browser" or "built-in"; empty for whichever is asked for.
         voice: the voice's name, empty for the usual one.
+        mode: the mode in which it begins, "browse" or "focus"; empty for the one the page opens in.
     """
 
     page: str
@@ -94,3 +95,4 @@ class Walk:
     width: int | None = None
     stage: str = ""
     voice: str = ""
+    mode: str = ""

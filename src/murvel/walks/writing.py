@@ -15,7 +15,7 @@ _WIDE = 120
 def walk_text(walk: Walk) -> str:
     """Return a walk as the text of its file; `walk_of` reads the same walk from it."""
     head: dict[str, Any] = {"walk": walk.title, "page": walk.page, "width": walk.width}
-    head |= {"stage": walk.stage, "voice": walk.voice}
+    head |= {"stage": walk.stage, "voice": walk.voice, "mode": walk.mode}
     kept = {word: value for word, value in head.items() if value or word == "page"}
     return _dumped({**kept, "steps": [_step(step) for step in walk.steps]})
 

@@ -6,6 +6,7 @@ from itertools import count
 from pathlib import Path
 
 from murvel.files.writing import write_text
+from murvel.reader.moves import Mode
 from murvel.reader.session import ReadingSession
 from murvel.reader.voice import NAME_FIRST
 from murvel.walks.addresses import page_for
@@ -29,6 +30,8 @@ class WalkBegun:
         item = session.item
         is_at_start = item is None or (item.index == 0 and session.focus is None)
         self._way: tuple[Step, ...] = () if is_at_start or item is None else (Step(f"item {item.index + 1}"),)
+        if session.mode is Mode.FOCUS:
+            self._way += (Step("mode"),)
 
     def end(self, book: Path, width: int) -> Path:
         """Write the walk into a new file beside a casebook, and return its path.
