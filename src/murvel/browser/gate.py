@@ -88,6 +88,10 @@ class Gate:
         place = quote(page.relative_to(root).as_posix())
         return cls(f"{ORIGIN}/{place}", is_local=True, root=root, is_offline=setup.is_offline)
 
+    def again(self) -> Gate:
+        """Return a gate for the same page in another tab."""
+        return replace(self, _is_first=True, _zones={})
+
     def own_address(self, shown_there: str) -> str:
         """Return the address of a page as a person knows it: the path of a page on disk."""
         if not self.is_local or origin_of(shown_there) != origin_of(ORIGIN):

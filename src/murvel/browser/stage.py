@@ -24,6 +24,7 @@ from murvel.browser.quiet import until_quiet
 from murvel.browser.revealing import CopiedPage
 from murvel.browser.seen.measuring import measured
 from murvel.browser.seen.portrait import picture_of
+from murvel.browser.seen.wide import taken_wide
 from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
 from murvel.browser.taking import about, browser_tree, node_of, take
 from murvel.errors import MurvelError
@@ -36,10 +37,11 @@ from murvel.page.places import xpath
 from murvel.page.problems import Problem, ProblemKind
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
+from murvel.stage.missing import missing
 from murvel.stage.reaction import Reaction
 from murvel.stage.revealing import reveal
 from murvel.stage.script import Handler
-from murvel.stage.seen import Seen
+from murvel.stage.seen import ENLARGED, MissingSeen, Seen
 from murvel.stage.stage import Revealed
 from murvel.tree.agreement import BrowserNode
 from murvel.tree.change import TreeChange
@@ -424,8 +426,19 @@ class BrowserStage:
         stops = [page.number_of(element) for element in tree.tab_order]
         numbers = ([each for each in some if each is not None] for some in (pressed, stops))
         seen: Seen = self._run(measured(self.tab, page.by_number, *numbers), _PATIENCE_FOR_PAGES)
+        if seen.width <= ENLARGED:
+            seen.missing = self._missing()
         self._seen = seen
         return seen
+
+    def _missing(self) -> list[MissingSeen]:
+        """What the page has in a wide window and not in this one; nothing where it is not the page that was opened."""
+        setup = self.tab.setup.browser
+        if self._generation or (setup is not None and setup.profile is not None):  # a profile is used by one alone
+            return []
+        capture: Capture = self._run(taken_wide(self.tab), _PATIENCE_FOR_PAGES)
+        with no_collection():
+            return missing(self.tree, LiveTree(CapturedDocument(capture).styled).tree)
 
     @property
     def seen(self) -> Seen | None:

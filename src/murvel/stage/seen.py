@@ -189,6 +189,21 @@ class MovingSeen:
     words: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class MissingSeen:
+    """Something that a page has in a wide window and not in a narrow one (WCAG 2.2, 1.4.10).
+
+    Attributes:
+        element: where it is on the narrow page, or the nearest around that.
+        words: what is missing.
+        openers: what is closed on the narrow page alone and may hold it, in words, as "“Menu”".
+    """
+
+    element: Element
+    words: str
+    openers: tuple[str, ...]
+
+
 class Lost(StrEnum):
     """What is not seen any more in forced colours."""
 
@@ -261,6 +276,11 @@ class IndicatorSeen:
     pair: Pair | None
 
 
+NARROW, ENLARGED = 320, 640
+"""The width in CSS pixels at which a page must not scroll sideways (WCAG 2.2, 1.4.10), and what a usual window of 1280
+has at 200 % (1.4.4)."""
+
+
 @dataclass(slots=True)
 class Seen:
     """What is seen of a page.
@@ -278,6 +298,8 @@ class Seen:
         cut: text that a box cuts off, and what part of it is lost.
         plain_links: links in text that only their colour sets apart, each with what it stands in.
         wide: what reaches beyond the window sideways, and by how many CSS pixels.
+        width: how many CSS pixels of the page the window shows side by side.
+        missing: what is there in a wide window; asked in windows of `ENLARGED` and less.
     """
 
     texts: list[TextSeen] = field(default_factory=list)
@@ -292,3 +314,5 @@ class Seen:
     cut: list[tuple[Element, str]] = field(default_factory=list)
     plain_links: list[tuple[Element, Element]] = field(default_factory=list)
     wide: list[tuple[Element, float]] = field(default_factory=list)
+    width: float = 0
+    missing: list[MissingSeen] = field(default_factory=list)

@@ -75,7 +75,7 @@ async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int
                 break
     looking.lost |= await lost_states(tab, camera)
     seen = looking.seen(by_number)
-    seen.moving = seen_moving
+    seen.moving, seen.width = seen_moving, extent["width"]
     pairs = await tab.ask("plainLinks()")
     seen.plain_links = [
         (by_number[link], by_number[around]) for link, around in pairs if {link, around} <= by_number.keys()

@@ -6,14 +6,12 @@ from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
 from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
 from murvel.reader.following import takes_text
-from murvel.stage.seen import TARGET_AA, Contrast, Indication, Pair, State, TextKind, TextSeen
+from murvel.stage.seen import ENLARGED, NARROW, TARGET_AA, Contrast, Indication, Pair, State, TextKind, TextSeen
 
 checks = Checks(Topic.EYES)
 
 _UNTOLD_AT_MOST = 20
-NARROW, ENLARGED = 320, 640
-"""The width in CSS pixels at which a page must not scroll sideways (WCAG 2.2, 1.4.10), and what a usual window of 1280
-has at 200 % (1.4.4)."""
+_MOST_OPENERS = 3
 
 
 def contrast_words(seen: TextSeen, contrast: Contrast) -> str:
@@ -111,10 +109,10 @@ def link_by_colour(page: Facts) -> Found:
 def page_too_wide(page: Facts) -> Found:
     """In windows of 320 CSS pixels and less, as at 400 %: what reaches beyond by itself. Tables, drawings and frames
     may have to."""
-    if page.seen is None or page.document.width > NARROW:
+    if page.seen is None or page.seen.width > NARROW:
         return
     for element, beyond in page.seen.wide:
-        yield Finding(element, f"{beyond:g} pixels beyond a window of {page.document.width}")
+        yield Finding(element, f"{beyond:g} pixels beyond a window of {page.seen.width:g}")
 
 
 @checks.add(
@@ -127,11 +125,26 @@ def page_too_wide(page: Facts) -> Found:
 def text_cut_off(page: Facts) -> Found:
     """In windows of 640 CSS pixels and less, as at 200 %: text that reaches out of a box that hides what does. Text
     that is all out of sight is meant for the ear and left out."""
-    if page.seen is None or page.document.width > ENLARGED:
+    if page.seen is None or page.seen.width > ENLARGED:
         return
     for element, part in page.seen.cut:
         if page.is_exposed(element):
-            yield Finding(element, f"{part} in a window of {page.document.width} pixels")
+            yield Finding(element, f"{part} in a window of {page.seen.width:g} pixels")
+
+
+@checks.add(
+    "narrow-lacks", "Content is missing in a narrow window", NEEDS_EARS, "1.4.10",
+    means="People who enlarge the page, and those on a small screen, do not get what others get.",
+    repair="Keep it in the narrow layout, or behind a control that is found there and says what it opens.",
+    expect="all that is heard in a wide window, perhaps behind a control",
+    needs_browser=True,
+)  # fmt: skip
+def narrow_lacks(page: Facts) -> Found:
+    """In windows of 640 CSS pixels and less: texts, controls and pictures that are heard at 1280 pixels and not here,
+    wherever they stand. What may open them is named."""
+    for each in page.seen.missing if page.seen is not None else ():
+        closed = " or ".join(each.openers[:_MOST_OPENERS])
+        yield Finding(each.element, f"{each.words}{f'; perhaps behind {closed}' if closed else ''}")
 
 
 @checks.add(
