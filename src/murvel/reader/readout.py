@@ -204,6 +204,11 @@ class Readout:
             return None
         return self.objects[min(bisect_left(self._ids, node.id), len(self.objects) - 1)]
 
+    def last_object(self, node: Node) -> Object | None:
+        """Return the object in a node that is heard last, None if nothing in it is."""
+        at = bisect_left(self._ids, node.end) - 1
+        return self.objects[at] if at >= 0 and self._ids[at] >= node.id else None
+
     def objects_of(self, element: Element) -> list[Object]:
         """Return the objects that stand for an element or for text directly in it, in reading order."""
         around = next((node for node in map(self.tree.node_of, (element, *element.ancestors())) if node), None)

@@ -14,12 +14,14 @@ from murvel.reader.session import ReadingSession
 from murvel.reader.timing import clock
 from murvel.report.drawing import Bars, short
 from murvel.survey.entry import Entry, Slice
-from murvel.survey.survey import survey_of
+from murvel.survey.survey import list_of
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 _BAR_WIDTH = 40
+_LABEL_HEIGHT = 0.12
+"""What a label of a map needs, in inches: where there is less, it is left out, and stands in the description."""
 
 
 def _title(session: ReadingSession) -> str:
@@ -60,20 +62,21 @@ def leads_bars(session: ReadingSession) -> Bars:
 
 def heading_lines(session: ReadingSession) -> Iterator[str]:
     """Yield the outline, a heading a line."""
-    for entry in _heard(session, Slice.HEADINGS):
-        missing = f"  ({entry.remark})" if entry.remark else ""
-        yield visible(f"{clock(entry.time or 0):>6} {'  ' * entry.depth}{entry.utterance.text}{missing}")
+    yield from map(_line, _heard(session, Slice.HEADINGS))
 
 
 def landmark_lines(session: ReadingSession) -> Iterator[str]:
     """Yield the landmarks, nested, and what is outside of them."""
-    for entry in _heard(session, Slice.LANDMARKS):
-        remark = f"  ({entry.remark})" if entry.remark else ""
-        yield visible(f"{clock(entry.time or 0):>6} {'  ' * entry.depth}{entry.utterance.text}{remark}")
+    yield from map(_line, _heard(session, Slice.LANDMARKS))
+
+
+def _line(entry: Entry) -> str:
+    remark = f"  ({entry.remark})" if entry.remark else ""
+    return visible(f"{clock(entry.time or 0):>6} {'  ' * entry.depth}{entry.utterance.text}{remark}")
 
 
 def _heard(session: ReadingSession, slice_: Slice) -> list[Entry]:
-    return [entry for entry in survey_of(session).entries[slice_] if entry.is_heard]
+    return [entry for entry in list_of(session, slice_) if entry.is_heard]
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,22 +99,29 @@ class Map:
     blocks: tuple[MapBlock, ...]
 
     def figure(self) -> Figure:
-        """Return the map drawn; what is broken is hatched."""
+        """Return the map drawn; what is broken is hatched, and what is too near to the one before has no label."""
         from matplotlib.figure import Figure
         from matplotlib.patches import Rectangle
 
-        figure = Figure(figsize=(9, max(3.0, min(0.24 * len(self.blocks) + 1.5, 14))), layout="constrained")
+        height = max(3.0, min(0.24 * len(self.blocks) + 1.5, 14))
+        figure = Figure(figsize=(9, height), layout="constrained")
         axes = figure.add_subplot()
         total = max((block.end for block in self.blocks), default=1.0)
         deepest = max((block.depth for block in self.blocks), default=0)
+        least = _LABEL_HEIGHT * total / height
+        labelled: dict[int, float] = {}
         for at, block in enumerate(self.blocks):
             axes.add_patch(
                 Rectangle(
                     (block.depth, block.start), deepest + 4 - block.depth, max(block.end - block.start, total / 400),
-                    facecolor=str(max(0.75, 0.97 - 0.04 * block.depth)), edgecolor="black", linewidth=0.7,
+                    facecolor=str(max(0.75, 0.97 - 0.04 * block.depth)), edgecolor="black",
+                    linewidth=0.7 if block.end - block.start >= least / 2 else 0.1,
                     hatch="////" if block.is_broken else None, zorder=block.depth,
                 )
             )  # fmt: skip
+            if block.start - labelled.get(block.depth, -total) < least:
+                continue  # it would stand over the one before
+            labelled[block.depth] = block.start
             axes.annotate(
                 short(block.words), (block.depth, block.start), xytext=(4, -8), textcoords="offset points", fontsize=7,
                 parse_math=False, zorder=100 + at, bbox={"facecolor": "white", "edgecolor": "none", "pad": 0.6},
@@ -133,18 +143,17 @@ def heading_map(session: ReadingSession) -> Map:
         end = next((each.time for each in entries[at + 1 :] if each.depth <= entry.depth), session.spoken.total)
         words = f"{entry.utterance.text} ({entry.remark})" if entry.remark else entry.utterance.text
         blocks.append(MapBlock(entry.time or 0.0, end or 0.0, entry.depth, words, bool(entry.remark)))
-    return Map(f"Headings: {_title(session)}", "; ".join(heading_lines(session)) or "No headings.", tuple(blocks))
+    return Map(f"Headings: {_title(session)}", "; ".join(map(_line, entries)) or "No headings.", tuple(blocks))
 
 
 def landmark_map(session: ReadingSession) -> Map:
     """Return the landmarks, ready to be drawn, each as long as it takes to hear it; what is outside is hatched."""
+    entries = _heard(session, Slice.LANDMARKS)
     blocks = []
-    for entry in _heard(session, Slice.LANDMARKS):
-        objects = [
-            each for each in session.readout.objects if entry.node is not None and entry.node.contains(each.node)
-        ]
-        if objects and entry.time is not None:
-            end = session.spoken.start(objects[-1].item.index + 1)
+    for entry in entries:
+        last = session.readout.last_object(entry.node) if entry.node is not None else None
+        if last is not None and entry.time is not None:
+            end = session.spoken.start(last.item.index + 1)
             words = f"{entry.utterance.text} ({entry.remark})" if entry.remark else entry.utterance.text
             blocks.append(MapBlock(entry.time, end, entry.depth, words, bool(entry.remark)))
-    return Map(f"Landmarks: {_title(session)}", "; ".join(landmark_lines(session)) or "No landmarks.", tuple(blocks))
+    return Map(f"Landmarks: {_title(session)}", "; ".join(map(_line, entries)) or "No landmarks.", tuple(blocks))
