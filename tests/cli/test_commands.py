@@ -231,3 +231,8 @@ def test_a_terminal_that_cannot_show_a_full_screen_is_told_of_the_line_mode(tmp_
     command = [sys.executable, "-m", "murvel", "open", FOUND]
     said = in_terminal(command, {"TERM": "dumb", "HOME": str(tmp_path)})
     assert "use murvel listen PAGE, the line mode." in said
+
+
+@pytest.mark.parametrize("shell", ["bash", "zsh", "fish"])
+def test_words_are_completed_in_shells(shell: str) -> None:
+    assert "_MURVEL_COMPLETE" in murvel("completion", shell).stdout

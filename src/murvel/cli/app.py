@@ -2,39 +2,36 @@
 
 from __future__ import annotations
 
-import sys
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING
 
-import typer
+import click
 
 from murvel import __version__
+from murvel.cli.parameters import Group, argument, flag, option
 
 if TYPE_CHECKING:
     from murvel.reader.voice import Voice
 
-app = typer.Typer(
-    name="murvel",
-    help="Hear a page as a screen reader would announce it, document what is wrong, and report it.",
-    context_settings={"help_option_names": ["-h", "--help"]},
-    rich_markup_mode=None,
-    pretty_exceptions_enable=False,
+
+COMMANDS = {
+    "murvel.cli.commands.reading": "read tree explain chart capture voices",
+    "murvel.cli.commands.judging": "survey check drill checks",
+    "murvel.cli.commands.seeing": "contrast",
+    "murvel.cli.commands.walks": "walk",
+    "murvel.cli.commands.working": "open demo listen report takes keys man completion",
+    "murvel.cli.commands.casebooks": "casebook",
+    "murvel.cli.commands.retesting": "retest",
+}
+"""The commands in the order of the help, by the module that has them."""
+
+
+@click.group(
+    cls=Group, modules=COMMANDS, context_settings={"help_option_names": ["-h", "--help"], "show_default": True}
 )
-
-
-def _print_version(is_asked: bool) -> None:
-    if is_asked:
-        sys.stdout.write(f"murvel {__version__}\n")
-        raise typer.Exit
-
-
-@app.callback()
-def murvel(
-    _version: Annotated[
-        bool, typer.Option("--version", help="Print the version and exit.", is_eager=True, callback=_print_version)
-    ] = False,
-) -> None:
+@click.version_option(__version__, message="murvel %(version)s", help="Print the version and exit.")
+def app() -> None:
     """Hear a page as a screen reader would announce it, document what is wrong, and report it."""
 
 
@@ -42,11 +39,9 @@ PAGE_HELP = (
     "A file, a folder with an index.html, an http(s) address, or - for standard input. A tree as JSON will do, too."
 )
 
-PageArgument = Annotated[str, typer.Argument(metavar="PAGE", help=PAGE_HELP)]
+page_argument = argument("page", "PAGE", PAGE_HELP)
 
-VoiceOption = Annotated[
-    str | None, typer.Option("--voice", metavar="NAME", help="Read in a voice, by its name or the path of its file.")
-]
+voice_option = option("--voice", "voice", about="Read in a voice, by its name or the path of its file.", metavar="NAME")
 
 
 def data_folder() -> Path:
@@ -63,20 +58,20 @@ class Form(StrEnum):
     JSON = "json"
 
 
-OutputOption = Annotated[
-    Path | None,
-    typer.Option("-o", "--output", metavar="FILE", help="Write to FILE instead of standard output; - is that."),
-]
-ForceOption = Annotated[bool, typer.Option("--force", help="Replace a file that Murvel did not write.")]
+output_option = option(
+    "-o", "--output", "output", about="Write to FILE instead of standard output; - is that.", kind=Path, metavar="FILE"
+)
+force_flag = flag("--force", "force", about="Replace a file that Murvel did not write.")
 
-WidthsOption = Annotated[
-    list[int] | None,
-    typer.Option(
-        "--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport (1280; repeatable)."
-    ),
-]
+WIDTHS = click.IntRange(200, 10000)
+"""The widths that a viewport may have, in CSS pixels."""
 
-FormOption = Annotated[Form, typer.Option("--format", help="Print lines of text, or JSON.")]
+widths_option = option(
+    "--width", "widths", about="Set the width of the viewport (1280; repeatable).", kind=WIDTHS, metavar="PIXELS",
+    is_many=True,
+)  # fmt: skip
+
+form_option = option("--format", "form", about="Print lines of text, or JSON.", kind=Form, default=Form.TEXT)
 
 
 def config_folder() -> Path:

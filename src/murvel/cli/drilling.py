@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import partial
 from time import perf_counter
 
@@ -15,7 +15,7 @@ from murvel.page.setup import Setup
 from murvel.work.sessions import open_session
 
 
-def drilled_page(page: NamedPage, setup: Setup, only: list[Kind]) -> tuple[PageResult, list[Drilled]]:
+def drilled_page(page: NamedPage, setup: Setup, only: Sequence[Kind]) -> tuple[PageResult, list[Drilled]]:
     """Drill a page; where that cannot be done, for whatever reason, the result says why.
 
     Args:

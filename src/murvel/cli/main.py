@@ -1,4 +1,4 @@
-"""The command `murvel`: all commands put together, and how a run ends."""
+"""The command `murvel`: how a run begins and ends."""
 
 from __future__ import annotations
 
@@ -6,15 +6,11 @@ import gc
 import re
 import sys
 
-import typer
-from typer.exceptions import TyperException
+import click
 
 from murvel.cli.app import app
-from murvel.cli.commands import casebooks, judging, reading, retesting, seeing, walks, working
 from murvel.cli.output import Exit, prepare_streams, print_error, reader_went_away
 from murvel.errors import MurvelError, did_you_mean
-
-__all__ = ["casebooks", "judging", "reading", "retesting", "seeing", "walks", "working"]
 
 
 def run(arguments: list[str] | None = None) -> None:
@@ -25,9 +21,9 @@ def run(arguments: list[str] | None = None) -> None:
     stdout = sys.stdout
     try:
         arguments = (sys.argv[1:] if arguments is None else arguments) or ["--help"]
-        status = app(args=arguments, prog_name="murvel", standalone_mode=False) or Exit.DONE
+        status = app.main(args=arguments, prog_name="murvel", standalone_mode=False) or Exit.DONE
         sys.stdout.flush()
-    except TyperException as error:
+    except click.ClickException as error:
         print_error(_explained(error))
         status = Exit.ERROR
     except MurvelError as error:
@@ -39,13 +35,13 @@ def run(arguments: list[str] | None = None) -> None:
     except SystemExit:
         if sys.stdout is stdout:
             raise
-        # Typer has put another stream in place of the broken pipe before it ended.
+        # Click has put another stream in place of the broken pipe before it ended.
         reader_went_away()
         status = Exit.READER_GONE
     except OSError as error:
         print_error(f"{error.strerror or error}; the command could not finish.")
         status = Exit.ERROR
-    except (typer.Abort, KeyboardInterrupt):
+    except (click.Abort, KeyboardInterrupt):
         print_error("stopped.")
         status = Exit.STOPPED
     gc.enable()
@@ -57,9 +53,9 @@ _NO_CHOICE = re.compile(
 )
 
 
-def _explained(error: TyperException) -> str:
+def _explained(error: click.ClickException) -> str:
     """Return what is wrong with the arguments; for a word that is not one of those known, the nearest of them."""
-    message = str(error.format_message()).replace("Value error, ", "")
+    message = error.format_message()
     found = _NO_CHOICE.fullmatch(message)
     if found is None:
         return message

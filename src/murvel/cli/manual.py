@@ -3,20 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from enum import Enum
 from typing import Any
 
-import typer
+import click
 
 from murvel import __version__
 from murvel.cli.app import app
 from murvel.cli.output import Exit
+from murvel.cli.parameters import Words
 
 
 def manual_lines() -> Iterator[str]:
     """Yield the lines of murvel(1) as troff."""
     yield f'.TH MURVEL 1 "" "murvel {__version__}" "User Commands"'
-    yield from (".SH NAME", f"murvel \\- {_text(_first_sentence(_group().help))}")
+    yield from (".SH NAME", f"murvel \\- {_text(_first_sentence(app.help or ''))}")
     yield from (".SH SYNOPSIS", ".B murvel", "\\fICOMMAND\\fR [\\fIARGUMENT\\fR ...]")
     yield ".SH COMMANDS"
     for name, command in _commands():
@@ -52,14 +52,12 @@ def reference_lines() -> Iterator[str]:
             yield f"| `{name_}{value}` | {about.replace('|', chr(92) + '|')} |"
 
 
-def _group() -> Any:
-    return typer.main.get_command(app)
-
-
 def _commands() -> list[tuple[str, Any]]:
     """All commands by name; those of a group behind its name."""
     found: list[tuple[str, Any]] = []
-    for name, command in _group().commands.items():
+    context = click.Context(app)
+    for name in app.list_commands(context):
+        command = app.get_command(context, name)
         inside = getattr(command, "commands", None)
         found += [(name, command)] if inside is None else [(f"{name} {each}", one) for each, one in inside.items()]
     return sorted(found)
@@ -71,8 +69,7 @@ def _arguments(command: Any) -> list[Any]:
 
 def _about(parameter: Any) -> str:
     """Return the help of a parameter, with the words it takes where it takes only some."""
-    kind = parameter.type_descriptor.annotation
-    words = [each.value for each in kind] if isinstance(kind, type) and issubclass(kind, Enum) else []
+    words = [each.value for each in parameter.type.choices] if isinstance(parameter.type, Words) else []
     return f"{parameter.help} One of: {', '.join(words)}." if words else str(parameter.help)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import partial
 from pathlib import Path
 from typing import NamedTuple, TypeVar
@@ -31,15 +31,15 @@ class _Written(NamedTuple):
 
 
 def write_trees(
-    pages: list[str], folder: Path, asked: Asked, tell: Callable[[int, int], None], *, force: bool = False
+    pages: Sequence[str], folder: Path, asked: Asked, tell: Callable[[int, int], None], *, force: bool = False
 ) -> bool:
     """Write the JSON tree of every page to a folder; all else is as in `write_captures`."""
     return _write(_jobs(pages, folder), partial(_write_tree, setup=asked.setup(), force=force), asked, tell)
 
 
 def write_captures(
-    pages: list[str],
-    widths: list[int],
+    pages: Sequence[str],
+    widths: Sequence[int],
     folder: Path,
     asked: Asked,
     tell: Callable[[int, int], None],
@@ -93,7 +93,7 @@ def _write(
     return well
 
 
-def _jobs(pages: list[str], folder: Path) -> Iterator[tuple[Path, NamedPage]]:
+def _jobs(pages: Sequence[str], folder: Path) -> Iterator[tuple[Path, NamedPage]]:
     """Yield each page's file and the page; files of the same name from different places are numbered."""
     taken: set[Path] = set()
     for page in pages_in(pages):

@@ -9,12 +9,13 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import wraps
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Any
 
-import typer
+import click
 
-from murvel.cli.app import cache_folder
+from murvel.cli.app import WIDTHS, cache_folder
 from murvel.cli.output import Exit, print_error
+from murvel.cli.parameters import flag, option
 from murvel.page.errors import CredentialsError
 from murvel.page.loading.addresses import Credentials, origin_of, split_credentials
 from murvel.page.loading.headers import read_headers
@@ -30,58 +31,59 @@ class Preference(StrEnum):
     FORCED_COLORS = "forced-colors"
 
 
-_OPTIONS: dict[str, Any] = {
-    "width": Annotated[
-        int | None,
-        typer.Option("--width", min=200, max=10000, metavar="PIXELS", help="Set the width of the viewport (1280)."),
-    ],
-    "root": Annotated[
-        Path | None,
-        typer.Option("--root", metavar="DIR", help="Read style sheets and frames of a page on disk from DIR only."),
-    ],
-    "offline": Annotated[bool, typer.Option("--offline", help="Fetch nothing beside a page from the web.")],
-    "headers": Annotated[
-        Path | None,
-        typer.Option("--headers", metavar="FILE", help="Send the HTTP headers in FILE to the page's own server."),
-    ],
-    "cookies": Annotated[
-        Path | None, typer.Option("--cookies", metavar="FILE", help="Send the cookies in FILE, in the Netscape format.")
-    ],
-    "strict": Annotated[
-        bool, typer.Option("--strict", help="End with 2 where something of a page was not read, or scripts make it.")
-    ],
-    "browser": Annotated[bool, typer.Option("--browser", help="Open the page in a real Chromium, with its scripts.")],
-    "wait_for": Annotated[
-        str | None,
-        typer.Option(
-            "--wait-for", metavar="WHAT", help="In a browser, wait for seconds, a selector, or a text (text=...)."
-        ),
-    ],
-    "zoom": Annotated[
-        int | None,
-        typer.Option("--zoom", min=25, max=500, metavar="PERCENT", help="Zoom in a browser, as 200 or 400."),
-    ],
-    "prefer": Annotated[
-        list[Preference] | None,
-        typer.Option("--prefer", help="Prefer in a browser: dark, less-motion or forced-colors (repeatable)."),
-    ],
-    "profile": Annotated[
-        Path | None,
-        typer.Option("--profile", metavar="DIR", help="Use a browser's profile, where you are signed in."),
-    ],
-    "state": Annotated[
-        Path | None,
-        typer.Option("--state", metavar="FILE", help="Use cookies and storage that were saved from a browser."),
-    ],
-    "window": Annotated[bool, typer.Option("--window", help="Show the browser's window.")],
-    "program": Annotated[
-        Path | None,
-        typer.Option(
-            "--program", metavar="PATH", envvar="MURVEL_BROWSER", help="Use this Chromium in place of the system's."
-        ),
-    ],
-}
-_SWITCHES = ("offline", "strict", "browser", "window")
+_WIDTH = option("--width", "width", about="Set the width of the viewport (1280).", kind=WIDTHS, metavar="PIXELS")
+_OPTIONS = (
+    option(
+        "--root",
+        "root",
+        about="Read style sheets and frames of a page on disk from DIR only.",
+        kind=Path,
+        metavar="DIR",
+    ),
+    flag("--offline", "offline", about="Fetch nothing beside a page from the web."),
+    option(
+        "--headers",
+        "headers",
+        about="Send the HTTP headers in FILE to the page's own server.",
+        kind=Path,
+        metavar="FILE",
+    ),
+    option(
+        "--cookies", "cookies", about="Send the cookies in FILE, in the Netscape format.", kind=Path, metavar="FILE"
+    ),
+    flag("--strict", "strict", about="End with 2 where something of a page was not read, or scripts make it."),
+    flag("--browser", "browser", about="Open the page in a real Chromium, with its scripts."),
+    option(
+        "--wait-for",
+        "wait_for",
+        about="In a browser, wait for seconds, a selector, or a text (text=...).",
+        metavar="WHAT",
+    ),
+    option(
+        "--zoom", "zoom", about="Zoom in a browser, as 200 or 400.", kind=click.IntRange(25, 500), metavar="PERCENT"
+    ),
+    option(
+        "--prefer",
+        "prefer",
+        about="Prefer this in a browser (repeatable).",
+        kind=Preference,
+        is_many=True,
+    ),
+    option("--profile", "profile", about="Use a browser's profile, where you are signed in.", kind=Path, metavar="DIR"),
+    option(
+        "--state", "state", about="Use cookies and storage that were saved from a browser.", kind=Path, metavar="FILE"
+    ),
+    flag("--window", "window", about="Show the browser's window."),
+    option(
+        "--program",
+        "program",
+        about="Use this Chromium in place of the system's.",
+        kind=Path,
+        metavar="PATH",
+        variable="MURVEL_BROWSER",
+    ),
+)
+_NAMES = "width root offline headers cookies strict browser wait_for zoom prefer profile state window program".split()
 _OF_BROWSERS = ("wait_for", "zoom", "prefer", "profile", "state", "window")
 _MOST_TOLD = 10
 
@@ -152,22 +154,10 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
     Its `page` or `pages` come without the credentials in them. Where a server wants a user name and password and
     there is a terminal, they are asked for, and the command begins again.
     """
-    signature = inspect.signature(command, eval_str=True)
-    own = [each for each in signature.parameters.values() if each.name != "asked"]
-    names = [name for name in _OPTIONS if name != "width" or "widths" not in signature.parameters]
-    options = [
-        inspect.Parameter(
-            name,
-            inspect.Parameter.KEYWORD_ONLY,
-            default=False if name in _SWITCHES else None,
-            annotation=_OPTIONS[name],
-        )
-        for name in names
-    ]
 
     @wraps(command)
     def run(**given: Any) -> None:
-        asked = _asked({name: given.pop(name) for name in names})
+        asked = _asked({name: given.pop(name, None) for name in _NAMES})
         for name in {"page", "pages"} & given.keys():
             addresses = [given[name]] if name == "page" else given[name] or []
             clean = []
@@ -182,13 +172,14 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
         except CredentialsError as error:
             if not _can_ask() or error.origin in asked.credentials:
                 raise
-            user = typer.prompt(f"User name for {error.origin}", err=True)
+            user = click.prompt(f"User name for {error.origin}", err=True)
             command(**given, asked=asked.knowing(error.origin, _complete(error.origin, Credentials(user, None))))
         if asked.strict and asked.incomplete:
-            raise typer.Exit(Exit.ERROR)
+            raise click.exceptions.Exit(Exit.ERROR)
 
-    run.__signature__ = signature.replace(parameters=[*own, *options])  # type: ignore[attr-defined]
-    run.__annotations__ = {each.name: each.annotation for each in (*own, *options)} | {"return": None}
+    takes_widths = "widths" in inspect.signature(command).parameters
+    for each in reversed(_OPTIONS if takes_widths else (_WIDTH, *_OPTIONS)):
+        each(run)
     return run
 
 
@@ -219,4 +210,4 @@ def _complete(origin: str, credentials: Credentials) -> Credentials:
     """Ask for the password where it is not known."""
     if credentials.password is not None or not _can_ask():
         return credentials
-    return credentials._replace(password=typer.prompt(f"Password for {origin}", hide_input=True, err=True))
+    return credentials._replace(password=click.prompt(f"Password for {origin}", hide_input=True, err=True))

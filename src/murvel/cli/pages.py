@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import NamedTuple
@@ -41,13 +41,13 @@ class NamedPage(NamedTuple):
         return replace(setup, width=self.width or setup.width, root=setup.root or self.folder)
 
 
-def at_widths(pages: Iterable[NamedPage], widths: list[int]) -> Iterator[NamedPage]:
+def at_widths(pages: Iterable[NamedPage], widths: Sequence[int]) -> Iterator[NamedPage]:
     """Yield each page at each of several widths; as it is where there are not several."""
     for page in pages:
         yield from (page._replace(width=width) for width in widths) if len(widths) > 1 else [page]
 
 
-def pages_in(names: list[str]) -> Iterator[NamedPage]:
+def pages_in(names: Sequence[str]) -> Iterator[NamedPage]:
     """Yield the pages that were named, folders walked."""
     for name in names:
         if is_web_address(name) or not Path(name).is_dir():

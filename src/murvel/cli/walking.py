@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from difflib import unified_diff
 from pathlib import Path
@@ -41,7 +41,7 @@ class WalkJob(NamedTuple):
     is_to_update: bool
 
 
-def walk_files(given: list[Path]) -> Iterator[Path]:
+def walk_files(given: Sequence[Path]) -> Iterator[Path]:
     """Yield the files that were named, and the walks in folders that were.
 
     Raises:

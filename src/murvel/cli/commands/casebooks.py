@@ -3,29 +3,24 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
 
-import typer
+import click
 
 from murvel.cli.app import app
 from murvel.cli.output import Exit, print_lines
-
-casebooks = typer.Typer(help="Look after casebooks.", no_args_is_help=True)
-app.add_typer(casebooks, name="casebook")
-
+from murvel.cli.parameters import Group, argument, option
 
 _MANY = {"status": "statuses"}
 
 
-@casebooks.callback()
-def _casebook() -> None:
+@app.group("casebook", cls=Group)
+def casebooks() -> None:
     """Look after casebooks."""
 
 
 @casebooks.command("check")
-def check_casebook(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook; it is not changed.")],
-) -> None:
+@argument("casebook", "CASEBOOK", "The casebook; it is not changed.", Path)
+def check_casebook(casebook: Path) -> None:
     """Say what can be read of a casebook that may be damaged. Exit status 2: not all of it."""
     from murvel.casebook.inspection import inspect
     from murvel.page.text import counted
@@ -37,31 +32,29 @@ def check_casebook(
     )
     print_lines(f"damaged: {words}" for words in found.damaged)
     if found.damaged:
-        raise typer.Exit(Exit.ERROR)
+        raise click.exceptions.Exit(Exit.ERROR)
     print_lines(["The casebook is whole."])
 
 
 @casebooks.command("attachments")
-def write_attachments(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook.")],
-    folder: Annotated[Path, typer.Option("--to", metavar="FOLDER", help="Where the files are written.")] = Path(),
-    defect: Annotated[int | None, typer.Option("--defect", metavar="NUMBER", help="Only those of one defect.")] = None,
-) -> None:
+@argument("casebook", "CASEBOOK", "A casebook.", Path)
+@option("--to", "folder", about="Where the files are written.", kind=Path, metavar="FOLDER", default=Path())
+@option("--defect", "defect", about="Only those of one defect.", kind=int, metavar="NUMBER")
+def write_attachments(casebook: Path, folder: Path, defect: int | None) -> None:
     """Write the pictures, drawings and texts attached to defects into files, and print their paths."""
     from murvel.casebook.attaching import write
     from murvel.casebook.store import Casebook
 
     with Casebook(casebook, read_only=True) as book:
         if not print_lines(str(path) for path in write(book.attachments(defect), folder)):
-            raise typer.Exit(Exit.NOTHING_FOUND)
+            raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
 
 @casebooks.command("walks")
-def write_walks(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook.")],
-    folder: Annotated[Path, typer.Option("--to", metavar="FOLDER", help="Where the files are written.")] = Path(),
-    defect: Annotated[int | None, typer.Option("--defect", metavar="NUMBER", help="Only that of one defect.")] = None,
-) -> None:
+@argument("casebook", "CASEBOOK", "A casebook.", Path)
+@option("--to", "folder", about="Where the files are written.", kind=Path, metavar="FOLDER", default=Path())
+@option("--defect", "defect", about="Only that of one defect.", kind=int, metavar="NUMBER")
+def write_walks(casebook: Path, folder: Path, defect: int | None) -> None:
     """Write the acceptance steps of defects as walks, for murvel walk, and print their paths."""
     from murvel.casebook.store import Casebook
     from murvel.work.guards import write_guards
@@ -70,16 +63,15 @@ def write_walks(
         wanted = [each for each in book.defects() if defect is None or each.id == defect]
         pages = {page.id: page for page in book.pages()}
         if not print_lines(str(path) for path in write_guards(wanted, pages, folder)):
-            raise typer.Exit(Exit.NOTHING_FOUND)
+            raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
 
 @casebooks.command("attach")
-def attach_file(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook that is not open elsewhere.")],
-    defect: Annotated[int, typer.Argument(metavar="DEFECT", help="The number of a defect.")],
-    file: Annotated[Path, typer.Argument(metavar="FILE", help="A PNG, JPEG, SVG or UTF-8 text of 1 MB at most.")],
-    words: Annotated[str, typer.Option("--words", metavar="WORDS", help="What it shows; its name by default.")] = "",
-) -> None:
+@argument("casebook", "CASEBOOK", "A casebook that is not open elsewhere.", Path)
+@argument("defect", "DEFECT", "The number of a defect.", int)
+@argument("file", "FILE", "A PNG, JPEG, SVG or UTF-8 text of 1 MB at most.", Path)
+@option("--words", "words", about="What it shows; its name by default.", metavar="WORDS", default="")
+def attach_file(casebook: Path, defect: int, file: Path, words: str) -> None:
     """Attach a picture, a drawing or a text to a defect, for reports."""
     from murvel.casebook.attaching import attach
     from murvel.casebook.store import Casebook

@@ -7,15 +7,15 @@ from __future__ import annotations
 
 import sys
 from pathlib import Path
-from typing import Annotated
 
-import typer
+import click
 
 from murvel.checks.criteria import Level
 from murvel.checks.failing import FailOn
-from murvel.cli.app import PAGE_HELP, ForceOption, Form, FormOption, OutputOption, PageArgument, WidthsOption, app
+from murvel.cli.app import PAGE_HELP, Form, app, force_flag, form_option, output_option, page_argument, widths_option
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines, write_out
+from murvel.cli.parameters import argument, flag, option
 from murvel.drills.found import Kind
 from murvel.page.errors import PageError
 from murvel.page.text import visible
@@ -23,35 +23,38 @@ from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
 
-_PagesArgument = Annotated[
-    list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Folders of pages are walked.")
-]
-_LeadFormatOption = Annotated[
-    LeadFormat | None,
-    typer.Option(
-        "--format", help="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV. By default the ending of FILE says it."
-    ),
-]
+_pages_argument = argument("pages", "PAGE...", f"{PAGE_HELP} Folders of pages are walked.", is_many=True)
+_lead_format_option = option(
+    "--format",
+    "form",
+    about="Print text, JSON, SARIF 2.1.0, JUnit XML or CSV. By default the ending of FILE says it.",
+    kind=LeadFormat,
+)
 
 
 @app.command("survey")
+@page_argument
+@argument("list_", "LIST", "Show one list, as links. Without it, count all lists.", Slice, is_optional=True)
+@option(
+    "--which",
+    "which",
+    about="Show only some entries, by what was noticed or said of them.",
+    kind=Which,
+    default=Which.ALL,
+)
+@option("--with", "words", about="Show only entries with these words.", metavar="WORDS", default="")
+@flag("--hidden", "hidden", about="Show what is hidden from listeners, and judge what is hidden now.")
+@option("--casebook", "casebook", about="Take verdicts and notes from a casebook.", kind=Path, metavar="FILE")
+@form_option
 @opens_pages
 def survey(
-    page: PageArgument,
-    list_: Annotated[
-        Slice | None, typer.Argument(metavar="LIST", help="Show one list, as links. Without it, count all lists.")
-    ] = None,
-    which: Annotated[
-        Which, typer.Option("--which", help="Show only some entries, by what was noticed or said of them.")
-    ] = Which.ALL,
-    words: Annotated[str, typer.Option("--with", metavar="WORDS", help="Show only entries with these words.")] = "",
-    hidden: Annotated[
-        bool, typer.Option("--hidden", help="Show what is hidden from listeners, and judge what is hidden now.")
-    ] = False,
-    casebook: Annotated[
-        Path | None, typer.Option("--casebook", metavar="FILE", help="Take verdicts and notes from a casebook.")
-    ] = None,
-    form: FormOption = Form.TEXT,
+    page: str,
+    list_: Slice | None,
+    which: Which,
+    words: str,
+    hidden: bool,
+    casebook: Path | None,
+    form: Form,
     *,
     asked: Asked,
 ) -> None:
@@ -92,45 +95,48 @@ def survey(
 
 
 @app.command("check")
+@_pages_argument
+@_lead_format_option
+@output_option
+@force_flag
+@option("--only", "only", about="Run only a check or topic (repeatable).", metavar="CHECK", is_many=True)
+@option("--skip", "skip", about="Skip a check or topic (repeatable).", metavar="CHECK", is_many=True)
+@option("--level", "level", about="Run only checks up to a level of WCAG.", kind=Level)
+@flag("--hidden", "hidden", about="Judge closed menus, dialogs and panels, too, as they are when shown.")
+@flag("--summary", "summary", about="Print a table of topics, and each fault once with how often it stands.")
+@option("--fail-on", "fail_on", about="Choose which leads make the exit status 1 (default: fails).", kind=FailOn)
+@option(
+    "--config",
+    "config",
+    about="Read FILE instead of the nearest murvel.toml or pyproject.toml.",
+    kind=Path,
+    metavar="FILE",
+)
+@option("--baseline", "baseline", about="Leave out the leads that FILE records.", kind=Path, metavar="FILE")
+@option(
+    "--write-baseline",
+    "write_known",
+    about="Record the current leads in FILE and exit with 0.",
+    kind=Path,
+    metavar="FILE",
+)
+@widths_option
 @opens_pages
 def check(
-    pages: _PagesArgument,
-    form: _LeadFormatOption = None,
-    output: OutputOption = None,
-    force: ForceOption = False,
-    only: Annotated[
-        list[str] | None, typer.Option("--only", metavar="CHECK", help="Run only a check or topic (repeatable).")
-    ] = None,
-    skip: Annotated[
-        list[str] | None, typer.Option("--skip", metavar="CHECK", help="Skip a check or topic (repeatable).")
-    ] = None,
-    level: Annotated[Level | None, typer.Option("--level", help="Run only checks up to a level of WCAG.")] = None,
-    hidden: Annotated[
-        bool, typer.Option("--hidden", help="Judge closed menus, dialogs and panels, too, as they are when shown.")
-    ] = False,
-    summary: Annotated[
-        bool, typer.Option("--summary", help="Print a table of topics, and each fault once with how often it stands.")
-    ] = False,
-    fail_on: Annotated[
-        FailOn | None,
-        typer.Option("--fail-on", help="Choose which leads make the exit status 1 (default: fails)."),
-    ] = None,
-    config: Annotated[
-        Path | None,
-        typer.Option(
-            "--config",
-            metavar="FILE",
-            help="Read FILE instead of the nearest murvel.toml or pyproject.toml.",
-        ),
-    ] = None,
-    baseline: Annotated[
-        Path | None, typer.Option("--baseline", metavar="FILE", help="Leave out the leads that FILE records.")
-    ] = None,
-    write_known: Annotated[
-        Path | None,
-        typer.Option("--write-baseline", metavar="FILE", help="Record the current leads in FILE and exit with 0."),
-    ] = None,
-    widths: WidthsOption = None,
+    pages: tuple[str, ...],
+    form: LeadFormat | None,
+    output: Path | None,
+    force: bool,
+    only: tuple[str, ...],
+    skip: tuple[str, ...],
+    level: Level | None,
+    hidden: bool,
+    summary: bool,
+    fail_on: FailOn | None,
+    config: Path | None,
+    baseline: Path | None,
+    write_known: Path | None,
+    widths: tuple[int, ...],
     *,
     asked: Asked,
 ) -> None:
@@ -173,28 +179,39 @@ def check(
         write_out(text, output, "report", ReportError, force=force)
     if done.is_stopped:
         print_error(f"stopped; {len(results)} of {len(named)} pages were checked.")
-        raise typer.Exit(Exit.STOPPED)
+        raise click.exceptions.Exit(Exit.STOPPED)
     if any(result.failure is not None for result in results) or (asked.strict and asked.incomplete):
-        raise typer.Exit(Exit.ERROR)
+        raise click.exceptions.Exit(Exit.ERROR)
     if write_known is None and is_failure(results, fail_on or settings.fail_on):
-        raise typer.Exit(Exit.FAILS)
+        raise click.exceptions.Exit(Exit.FAILS)
 
 
 @app.command("drill")
+@_pages_argument
+@option(
+    "--only",
+    "only",
+    about="Drill only widgets of a kind, as menu (repeatable).",
+    kind=Kind,
+    metavar="KIND",
+    is_many=True,
+)
+@flag("--walk", "walk", about="Print each key, with what was heard.")
+@_lead_format_option
+@output_option
+@force_flag
+@option(
+    "--fail-on", "fail_on", about="Choose which findings make the exit status 1.", kind=FailOn, default=FailOn.FAILS
+)
 @opens_pages
 def drill(
-    pages: _PagesArgument,
-    only: Annotated[
-        list[Kind] | None,
-        typer.Option("--only", metavar="KIND", help="Drill only widgets of a kind, as menu (repeatable)."),
-    ] = None,
-    walk: Annotated[bool, typer.Option("--walk", help="Print each key, with what was heard.")] = False,
-    form: _LeadFormatOption = None,
-    output: OutputOption = None,
-    force: ForceOption = False,
-    fail_on: Annotated[
-        FailOn, typer.Option("--fail-on", help="Choose which findings make the exit status 1.")
-    ] = FailOn.FAILS,
+    pages: tuple[str, ...],
+    only: tuple[Kind, ...],
+    walk: bool,
+    form: LeadFormat | None,
+    output: Path | None,
+    force: bool,
+    fail_on: FailOn,
     *,
     asked: Asked,
 ) -> None:
@@ -227,17 +244,16 @@ def drill(
         form = form or LeadFormat.of_ending(output)
         write_out(render_leads(results, form, drill_catalogue()), output, "report", ReportError, force=force)
     if any(result.failure is not None for result in results):
-        raise typer.Exit(Exit.ERROR)
+        raise click.exceptions.Exit(Exit.ERROR)
     if is_failure(results, fail_on):
-        raise typer.Exit(Exit.FAILS)
+        raise click.exceptions.Exit(Exit.FAILS)
 
 
 @app.command("checks")
-def checks(
-    name: Annotated[str | None, typer.Argument(metavar="CHECK", help="Show one check, or those of a topic.")] = None,
-    form: FormOption = Form.TEXT,
-    markdown: Annotated[bool, typer.Option("--markdown", help="Print all of them as a Markdown document.")] = False,
-) -> None:
+@argument("name", "CHECK", "Show one check, or those of a topic.", is_optional=True)
+@form_option
+@flag("--markdown", "markdown", about="Print all of them as a Markdown document.")
+def checks(name: str | None, form: Form, markdown: bool) -> None:
     """List the checks, or show one."""
     from murvel.checks.catalogue import built_in
     from murvel.cli.configured import catalogue_here

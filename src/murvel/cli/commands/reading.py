@@ -6,27 +6,29 @@ What only one command needs is imported inside it: reading a page should not wai
 from __future__ import annotations
 
 import sys
+from collections.abc import Sequence
 from dataclasses import replace
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING
 
-import typer
+import click
 
 from murvel.cli.app import (
     PAGE_HELP,
-    ForceOption,
     Form,
-    FormOption,
-    PageArgument,
-    VoiceOption,
-    WidthsOption,
     app,
+    force_flag,
+    form_option,
+    page_argument,
     voice_folder,
     voice_of,
+    voice_option,
+    widths_option,
 )
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
+from murvel.cli.parameters import argument, flag, option
 from murvel.page.errors import PageError
 from murvel.page.setup import DEFAULT_WIDTH, BrowserSetup, Setup
 from murvel.page.text import visible
@@ -42,18 +44,12 @@ _CHARTS_HELP = " ".join(f"{kind}: {kind.about}." for kind in ChartKind)
 
 
 @app.command("read")
+@page_argument
+@option("--list", "list_", about="Print one list of the page instead, as headings or links.", kind=List, metavar="KIND")
+@form_option
+@voice_option
 @opens_pages
-def read(
-    page: PageArgument,
-    list_: Annotated[
-        List | None,
-        typer.Option("--list", metavar="KIND", help="Print one list of the page instead, as headings or links."),
-    ] = None,
-    form: FormOption = Form.TEXT,
-    voice: VoiceOption = None,
-    *,
-    asked: Asked,
-) -> None:
+def read(page: str, list_: List | None, form: Form, voice: str | None, *, asked: Asked) -> None:
     """Print what is heard, line by line."""
     from murvel.browser.open import opened_tree
     from murvel.reader.session import ReadingSession
@@ -61,7 +57,7 @@ def read(
     with opened_tree(page, asked.setup()) as built:
         found = _read_out(ReadingSession(built, voice_of(voice) if voice is not None else None), list_, form, asked)
     if not found:
-        raise typer.Exit(Exit.NOTHING_FOUND)
+        raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
 
 def _read_out(session: ReadingSession, list_: List | None, form: Form, asked: Asked) -> int:
@@ -80,21 +76,22 @@ def _read_out(session: ReadingSession, list_: List | None, form: Form, asked: As
 
 
 @app.command("chart")
+@argument("kind", "KIND", _CHARTS_HELP, ChartKind)
+@page_argument
+@option("-o", "--output", "output", about="Draw the chart into an .svg or .pdf file.", kind=Path, metavar="FILE")
+@force_flag
+@option("--do", "moves", about="Make a move first, as in murvel listen (repeatable).", metavar="MOVE", is_many=True)
+@form_option
+@voice_option
 @opens_pages
 def chart(
-    kind: Annotated[ChartKind, typer.Argument(metavar="KIND", help=_CHARTS_HELP)],
-    page: PageArgument,
-    output: Annotated[
-        Path | None,
-        typer.Option("-o", "--output", metavar="FILE", help="Draw the chart into an .svg or .pdf file."),
-    ] = None,
-    force: ForceOption = False,
-    moves: Annotated[
-        list[str] | None,
-        typer.Option("--do", metavar="MOVE", help="Make a move first, as in murvel listen (repeatable)."),
-    ] = None,
-    form: FormOption = Form.TEXT,
-    voice: VoiceOption = None,
+    kind: ChartKind,
+    page: str,
+    output: Path | None,
+    force: bool,
+    moves: tuple[str, ...],
+    form: Form,
+    voice: str | None,
     *,
     asked: Asked,
 ) -> None:
@@ -117,7 +114,7 @@ def chart(
     draw(shown.drawing(session), output, force=force)
 
 
-def _worked_session(page: str, setup: Setup, voice: str | None, moves: list[str]) -> ReadingSession:
+def _worked_session(page: str, setup: Setup, voice: str | None, moves: Sequence[str]) -> ReadingSession:
     """Open a page, arrive on it and make moves, each heard out before the next."""
     from murvel.reader import acting
     from murvel.reader.commands import command
@@ -135,10 +132,9 @@ def _worked_session(page: str, setup: Setup, voice: str | None, moves: list[str]
 
 
 @app.command("voices")
-def voices(
-    name: Annotated[str | None, typer.Argument(metavar="NAME-OR-FILE", help="Show one voice, or check a file.")] = None,
-    form: FormOption = Form.TEXT,
-) -> None:
+@argument("name", "NAME-OR-FILE", "Show one voice, or check a file.", is_optional=True)
+@form_option
+def voices(name: str | None, form: Form) -> None:
     """List the voices, or show one."""
     from murvel.cli.voice_lines import voice_lines
     from murvel.reader.voice_files import all_voices
@@ -169,21 +165,20 @@ def _list_lines(session: ReadingSession, name: str) -> list[str]:
 
 
 @app.command("tree")
+@argument("pages", "PAGE...", f"{PAGE_HELP} With -o, also folders.", is_many=True)
+@form_option
+@option(
+    "-o",
+    "--output",
+    "output",
+    about="Write the JSON trees to DIR, in the layout of the pages.",
+    kind=Path,
+    metavar="DIR",
+)
+@flag("--compare-browser", "compare", about="Print where Chromium's own tree differs, and nothing else.")
+@force_flag
 @opens_pages
-def tree(
-    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} With -o, also folders.")],
-    form: FormOption = Form.TEXT,
-    output: Annotated[
-        Path | None,
-        typer.Option("-o", "--output", metavar="DIR", help="Write the JSON trees to DIR, in the layout of the pages."),
-    ] = None,
-    compare: Annotated[
-        bool, typer.Option("--compare-browser", help="Print where Chromium's own tree differs, and nothing else.")
-    ] = False,
-    force: ForceOption = False,
-    *,
-    asked: Asked,
-) -> None:
+def tree(pages: tuple[str, ...], form: Form, output: Path | None, compare: bool, force: bool, *, asked: Asked) -> None:
     """Print the accessibility tree of a page."""
     if output is not None:
         from murvel.cli.many import write_trees
@@ -192,7 +187,7 @@ def tree(
         with Progress("reading") as progress:
             well = write_trees(pages, output, asked, progress.tell, force=force)
         if not well:
-            raise typer.Exit(Exit.ERROR)
+            raise click.exceptions.Exit(Exit.ERROR)
         return
     if len(pages) > 1:
         raise PageError("Several pages are written, not printed", "name a folder for their trees with -o.")
@@ -221,15 +216,12 @@ def _print_comparison(built: Tree) -> None:
 
 
 @app.command("capture")
+@argument("pages", "PAGE...", f"{PAGE_HELP} Also folders.", is_many=True)
+@option("-o", "--output", "output", about="Write the captures to DIR.", kind=Path, metavar="DIR", is_required=True)
+@widths_option
+@force_flag
 @opens_pages
-def capture(
-    pages: Annotated[list[str], typer.Argument(metavar="PAGE...", help=f"{PAGE_HELP} Also folders.")],
-    output: Annotated[Path, typer.Option("-o", "--output", metavar="DIR", help="Write the captures to DIR.")],
-    widths: WidthsOption = None,
-    force: ForceOption = False,
-    *,
-    asked: Asked,
-) -> None:
+def capture(pages: tuple[str, ...], output: Path, widths: tuple[int, ...], force: bool, *, asked: Asked) -> None:
     """Keep pages as a real browser shows them, in files."""
     from murvel.cli.many import write_captures
     from murvel.cli.progress import Progress
@@ -238,18 +230,15 @@ def capture(
         in_browser = asked if asked.browser is not None else replace(asked, browser=BrowserSetup())
         well = write_captures(pages, widths or [DEFAULT_WIDTH], output, in_browser, progress.tell, force=force)
     if not well:
-        raise typer.Exit(Exit.ERROR)
+        raise click.exceptions.Exit(Exit.ERROR)
 
 
 @app.command("explain")
+@page_argument
+@argument("where", "XPATH-OR-CSS", "An absolute XPath, or a CSS selector.")
+@form_option
 @opens_pages
-def explain_element(
-    page: PageArgument,
-    where: Annotated[str, typer.Argument(metavar="XPATH-OR-CSS", help="An absolute XPath, or a CSS selector.")],
-    form: FormOption = Form.TEXT,
-    *,
-    asked: Asked,
-) -> None:
+def explain_element(page: str, where: str, form: Form, *, asked: Asked) -> None:
     """Explain role, name and exposure of elements."""
     from murvel.browser.open import opened_tree
     from murvel.cli.explaining import explanation_lines

@@ -3,37 +3,41 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
 
-import typer
+import click
 
-from murvel.cli.app import ForceOption, OutputOption, app
+from murvel.cli.app import app, force_flag, output_option
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, write_out
+from murvel.cli.parameters import argument, flag, option
 from murvel.report.formats import RetestFormat
 
 
 @app.command("retest")
+@argument("casebook", "CASEBOOK", "The casebook; takes are kept in it.", Path)
+@argument(
+    "pages",
+    "PAGE...",
+    "Only these pages of it, by their addresses or the ends of them.",
+    is_optional=True,
+    is_many=True,
+)
+@option("--from", "old", about="With --to: pages whose addresses begin with OLD have moved.", metavar="OLD", default="")
+@option("--to", "new", about="Their addresses begin with NEW now, as on another server.", metavar="NEW", default="")
+@flag("--confirm", "confirm", about="Accept what is sure, so that the statuses of these defects change.")
+@option("--format", "form", about="Print text or JSON.", kind=RetestFormat, default=RetestFormat.TEXT)
+@output_option
+@force_flag
 @opens_pages
 def retest(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook; takes are kept in it.")],
-    pages: Annotated[
-        list[str] | None,
-        typer.Argument(metavar="PAGE...", help="Only these pages of it, by their addresses or the ends of them."),
-    ] = None,
-    old: Annotated[
-        str, typer.Option("--from", metavar="OLD", help="With --to: pages whose addresses begin with OLD have moved.")
-    ] = "",
-    new: Annotated[
-        str, typer.Option("--to", metavar="NEW", help="Their addresses begin with NEW now, as on another server.")
-    ] = "",
-    confirm: Annotated[
-        bool,
-        typer.Option("--confirm", help="Accept what is sure, so that the statuses of these defects change."),
-    ] = False,
-    form: Annotated[RetestFormat, typer.Option("--format", help="Print text or JSON.")] = RetestFormat.TEXT,
-    output: OutputOption = None,
-    force: ForceOption = False,
+    casebook: Path,
+    pages: tuple[str, ...],
+    old: str,
+    new: str,
+    confirm: bool,
+    form: RetestFormat,
+    output: Path | None,
+    force: bool,
     *,
     asked: Asked,
 ) -> None:
@@ -63,6 +67,6 @@ def retest(
             words = ", ".join(f"defect {each.defect.id} is {each.next_status}" for each in changed)
             print_error(words or "no status has changed")
     if any(page.failure is not None for page in results):
-        raise typer.Exit(Exit.ERROR)
+        raise click.exceptions.Exit(Exit.ERROR)
     if any(each.proposal is not Proposal.CONFIRMED or each.elsewhere for page in results for each in page.answers):
-        raise typer.Exit(Exit.FAILS)
+        raise click.exceptions.Exit(Exit.FAILS)

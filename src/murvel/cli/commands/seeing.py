@@ -2,20 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
-import typer
-
-from murvel.cli.app import Form, FormOption, app
+from murvel.cli.app import Form, app, form_option
 from murvel.cli.output import print_json, print_lines
+from murvel.cli.parameters import argument
 
 
 @app.command("contrast")
-def contrast(
-    foreground: Annotated[str, typer.Argument(metavar="FOREGROUND", help="A colour, as CSS writes it.")],
-    background: Annotated[str, typer.Argument(metavar="BACKGROUND", help="The colour behind it.")],
-    form: FormOption = Form.TEXT,
-) -> None:
+@argument("foreground", "FOREGROUND", "A colour, as CSS writes it.")
+@argument("background", "BACKGROUND", "The colour behind it.")
+@form_option
+def contrast(foreground: str, background: str, form: Form) -> None:
     """Tell the contrast of two colours, and the nearest ones that pass."""
     from murvel.checks.colour_pair import judged, pair_lines
 

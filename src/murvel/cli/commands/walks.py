@@ -3,32 +3,31 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
 
-import typer
+import click
 
-from murvel.cli.app import ForceOption, OutputOption, app, voice_folder
+from murvel.cli.app import app, force_flag, output_option, voice_folder
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, write_out
+from murvel.cli.parameters import argument, flag, option
 from murvel.report.formats import WalkFormat
 
 
 @app.command("walk")
+@argument("files", "FILE...", "Walks. Of folders, all files that end in .walk.yaml are taken.", Path, is_many=True)
+@option("--page", "page", about="Walk on this page in place of the one in the file.", metavar="PAGE", default="")
+@option("--format", "form", about="Print text, JSON or JUnit XML.", kind=WalkFormat, default=WalkFormat.TEXT)
+@flag("--update", "update", about="Write what is heard now into the files, and print the difference.")
+@output_option
+@force_flag
 @opens_pages
 def walk(
-    files: Annotated[
-        list[Path],
-        typer.Argument(metavar="FILE...", help="Walks. Of folders, all files that end in .walk.yaml are taken."),
-    ],
-    page: Annotated[
-        str, typer.Option("--page", metavar="PAGE", help="Walk on this page in place of the one in the file.")
-    ] = "",
-    form: Annotated[WalkFormat, typer.Option("--format", help="Print text, JSON or JUnit XML.")] = WalkFormat.TEXT,
-    update: Annotated[
-        bool, typer.Option("--update", help="Write what is heard now into the files, and print the difference.")
-    ] = False,
-    output: OutputOption = None,
-    force: ForceOption = False,
+    files: tuple[Path, ...],
+    page: str,
+    form: WalkFormat,
+    update: bool,
+    output: Path | None,
+    force: bool,
     *,
     asked: Asked,
 ) -> None:
@@ -50,6 +49,6 @@ def walk(
     if done.is_stopped:
         raise KeyboardInterrupt
     if any(result.failure is not None for result in results):
-        raise typer.Exit(Exit.ERROR)
+        raise click.exceptions.Exit(Exit.ERROR)
     if not all(result.is_met for result in results):
-        raise typer.Exit(Exit.FAILS)
+        raise click.exceptions.Exit(Exit.FAILS)

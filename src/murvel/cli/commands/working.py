@@ -13,25 +13,25 @@ from dataclasses import replace
 from datetime import date
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated
 
-import typer
+import click
 
 from murvel.cli.app import (
     PAGE_HELP,
-    ForceOption,
-    OutputOption,
-    PageArgument,
-    VoiceOption,
     app,
     config_folder,
     data_folder,
+    force_flag,
+    output_option,
+    page_argument,
     state_folder,
     voice_folder,
     voice_of,
+    voice_option,
 )
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_lines, write_out
+from murvel.cli.parameters import argument, flag, option
 from murvel.page.errors import PageError
 from murvel.page.loading.addresses import STANDARD_INPUT
 from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, BrowserSetup, Setup
@@ -54,16 +54,16 @@ class DemoPage(StrEnum):
 
 
 @app.command("open")
+@argument("page", "PAGE", f"{PAGE_HELP} A casebook opens its last page.")
+@option(
+    "--casebook",
+    "casebook",
+    about="Document in FILE, which is made where it does not exist.",
+    kind=Path,
+    metavar="FILE",
+)
 @opens_pages
-def open_page(
-    page: Annotated[str, typer.Argument(metavar="PAGE", help=f"{PAGE_HELP} A casebook opens its last page.")],
-    casebook: Annotated[
-        Path | None,
-        typer.Option("--casebook", metavar="FILE", help="Document in FILE, which is made where it does not exist."),
-    ] = None,
-    *,
-    asked: Asked,
-) -> None:
+def open_page(page: str, casebook: Path | None, *, asked: Asked) -> None:
     """Open a page in the full-screen application."""
     from murvel.casebook.file import SUFFIX, is_casebook
     from murvel.work.work import last_page
@@ -77,15 +77,10 @@ def open_page(
 
 
 @app.command("demo")
-def demo(
-    page: Annotated[
-        DemoPage | None, typer.Argument(metavar="PAGE", help="One of the pages; pocket is a screen of an app.")
-    ] = None,
-    repaired: Annotated[bool, typer.Option("--repaired", help="Open the repaired page.")] = False,
-    browser: Annotated[
-        bool, typer.Option("--browser", help="Open it in a real Chromium: the desk, a page with scripts, by default.")
-    ] = False,
-) -> None:
+@argument("page", "PAGE", "One of the pages; pocket is a screen of an app.", DemoPage, is_optional=True)
+@flag("--repaired", "repaired", about="Open the repaired page.")
+@flag("--browser", "browser", about="Open it in a real Chromium: the desk, a page with scripts, by default.")
+def demo(page: DemoPage | None, repaired: bool, browser: bool) -> None:
     """Open the demo, Fernhollow Allotments."""
     from murvel.demo import site
     from murvel.demo.tour import tour
@@ -107,17 +102,17 @@ def demo(
 
 
 @app.command("listen")
+@page_argument
+@option(
+    "--casebook",
+    "casebook",
+    about="Document in FILE, which is made where it does not exist.",
+    kind=Path,
+    metavar="FILE",
+)
+@voice_option
 @opens_pages
-def listen(
-    page: PageArgument,
-    casebook: Annotated[
-        Path | None,
-        typer.Option("--casebook", metavar="FILE", help="Document in FILE, which is made where it does not exist."),
-    ] = None,
-    voice: VoiceOption = None,
-    *,
-    asked: Asked,
-) -> None:
+def listen(page: str, casebook: Path | None, voice: str | None, *, asked: Asked) -> None:
     """Read and work a page line by line."""
     from murvel.casebook.file import SUFFIX
     from murvel.cli.configured import catalogue_here
@@ -145,15 +140,11 @@ def listen(
 
 
 @app.command("report")
-def report(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="The casebook.")],
-    form: Annotated[
-        Format | None,
-        typer.Option("--format", help="Write HTML or Markdown. By default the ending of FILE says it."),
-    ] = None,
-    output: OutputOption = None,
-    force: ForceOption = False,
-) -> None:
+@argument("casebook", "CASEBOOK", "The casebook.", Path)
+@option("--format", "form", about="Write HTML or Markdown. By default the ending of FILE says it.", kind=Format)
+@output_option
+@force_flag
+def report(casebook: Path, form: Format | None, output: Path | None, force: bool) -> None:
     """Report the documented defects."""
     from murvel.casebook.store import Casebook
     from murvel.report.errors import ReportError
@@ -204,23 +195,40 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
         sys.stdout.flush()
         os._exit(application.return_code or Exit.DONE)  # Python would wait for the thread until the fetch times out
     if application.return_code:
-        raise typer.Exit(max(Exit.ERROR, application.return_code))
+        raise click.exceptions.Exit(max(Exit.ERROR, application.return_code))
 
 
 @app.command("man")
-def man(
-    markdown: Annotated[bool, typer.Option("--markdown", help="Print the commands as a Markdown document.")] = False,
-) -> None:
+@flag("--markdown", "markdown", about="Print the commands as a Markdown document.")
+def man(markdown: bool) -> None:
     """Print the manual page, for man -l -."""
     from murvel.cli.manual import manual_lines, reference_lines
 
     sys.stdout.writelines(f"{line}\n" for line in (reference_lines() if markdown else manual_lines()))
 
 
+class Shell(StrEnum):
+    """Shells in which words of commands are completed."""
+
+    BASH = "bash"
+    ZSH = "zsh"
+    FISH = "fish"
+
+
+@app.command("completion")
+@argument("shell", "SHELL", "The shell: bash, zsh or fish.", Shell)
+def completion(shell: Shell) -> None:
+    """Print what sets up completion in a shell, for its start file."""
+    from click.shell_completion import get_completion_class
+
+    kind = get_completion_class(shell.value)
+    assert kind is not None, "Click knows these shells"
+    sys.stdout.write(kind(app, {}, "murvel", "_MURVEL_COMPLETE").source())
+
+
 @app.command("keys")
-def keys(
-    markdown: Annotated[bool, typer.Option("--markdown", help="Print the usual keys as a Markdown document.")] = False,
-) -> None:
+@flag("--markdown", "markdown", about="Print the usual keys as a Markdown document.")
+def keys(markdown: bool) -> None:
     """List the keys of the application."""
     from murvel.tui.key_list import key_lines, keys_markdown
     from murvel.tui.registry import ALL_ACTIONS
@@ -250,15 +258,10 @@ class TakePart(StrEnum):
 
 
 @app.command("takes")
-def takes(
-    casebook: Annotated[Path, typer.Argument(metavar="CASEBOOK", help="A casebook.")],
-    take: Annotated[
-        int | None, typer.Argument(metavar="TAKE", help="Print one take, by its number in the list.")
-    ] = None,
-    part: Annotated[
-        TakePart, typer.Option("--part", help="Print its tree, its source, or the capture.")
-    ] = TakePart.TREE,
-) -> None:
+@argument("casebook", "CASEBOOK", "A casebook.", Path)
+@argument("take", "TAKE", "Print one take, by its number in the list.", int, is_optional=True)
+@option("--part", "part", about="Print its tree, its source, or the capture.", kind=TakePart, default=TakePart.TREE)
+def takes(casebook: Path, take: int | None, part: TakePart) -> None:
     """List the takes of a casebook, or print one."""
     from murvel.casebook.errors import CasebookError
     from murvel.casebook.store import Casebook
@@ -271,7 +274,7 @@ def takes(
                 for each in book.takes()
             )
             if not print_lines(lines):
-                raise typer.Exit(Exit.NOTHING_FOUND)
+                raise click.exceptions.Exit(Exit.NOTHING_FOUND)
             return
         content = book.content(take)
         if content is None:
