@@ -15,7 +15,6 @@ MurvelError
 from __future__ import annotations
 
 from collections.abc import Iterable
-from difflib import get_close_matches
 
 
 def did_you_mean(word: str, known: Iterable[str], otherwise: str = "") -> str:
@@ -26,6 +25,8 @@ def did_you_mean(word: str, known: Iterable[str], otherwise: str = "") -> str:
         known: what could have been given.
         otherwise: the hint where nothing comes near; by default all that is known.
     """
+    from difflib import get_close_matches  # nobody needs it who makes no mistake
+
     by_fold = {each.casefold(): each for each in known}
     close = get_close_matches(word.casefold(), by_fold, 1)
     if close:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import errno
 import io
-import json
 import os
 import sys
 from collections.abc import Iterable
@@ -55,6 +54,8 @@ def print_lines(lines: Iterable[str]) -> int:
 
 def print_json(value: object) -> None:
     """Print a value as JSON; everything but plain letters is escaped, so that no terminal or encoding minds."""
+    import json  # most commands print text
+
     sys.stdout.write(json.dumps(value, indent=2) + "\n")
 
 
