@@ -113,6 +113,18 @@ def test_verdicts_and_defects_are_taken_back_in_turn(work: Work) -> None:
     ]
 
 
+def test_an_image_in_a_link_is_repaired_itself_and_is_no_place_beside_the_link(tmp_path: Path) -> None:
+    (tmp_path / "p.html").write_text(
+        "<html lang=en><title>T</title><a href=a><img src=a.png alt=a.png></a><img src=b alt=b.png>"
+    )
+    done = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+    entry = done.survey.entries[Slice.LINKS][0]
+    defect = done.evidence_of_entry(entry)
+    assert defect.place.role == "link"
+    assert defect.repair_tags.startswith("- <img src=a.png alt=a.png>")
+    assert [each.place.name for each in done.same_fault(defect)] == ["b.png"]
+
+
 def test_nothing_heard_is_no_evidence(work: Work) -> None:
     assert work.evidence() is None
 

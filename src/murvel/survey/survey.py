@@ -74,6 +74,11 @@ def list_of(session: ReadingSession, slice_: Slice) -> list[Entry]:
     return list(survey._entries(slice_, _FINDERS[slice_](survey)))
 
 
+def holder(element: Element) -> Element:
+    """Return the link or button that an element stands in; where it stands in none, the element."""
+    return next((above for above in element.ancestors() if above.tag in ("a", "button")), element)
+
+
 class Survey:
     """The lists of a page; they are empty until they are filled.
 
@@ -127,8 +132,8 @@ class Survey:
     def _place_leads(self) -> None:
         for lead in self.leads:
             self._by_element[lead.element].append(lead)
-            outer = next((above for above in lead.element.ancestors() if above.tag in ("a", "button")), None)
-            if outer is not None and lead.check.topic is Topic.IMAGES:
+            outer = holder(lead.element)
+            if outer is not lead.element and lead.check.topic is Topic.IMAGES:
                 self._by_element[outer].append(lead)  # what is wrong with the image is wrong with what it names
 
     def _entries(self, slice_: Slice, found: Iterator[_Found]) -> Iterator[Entry]:

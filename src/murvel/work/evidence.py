@@ -116,7 +116,7 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
         expected=lead.expected if lead is not None else "",
         stopped=lead.check.means if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
-        repair=_repair(lead, place) if lead is not None else "",
+        repair=_repair(lead, page) if lead is not None else "",
     )
 
 
@@ -135,9 +135,9 @@ def further_places(page: Facts, leads: Sequence[Lead], number: int, take: int) -
     )
 
 
-def _repair(lead: Lead, place: Place) -> str:
+def _repair(lead: Lead, page: Facts) -> str:
     """How to repair what a lead is about; where the start tag alone is wrong, with that as it is and would be right."""
-    tags = corrected(lead.check.id, place.snippet) if lead.node.element is lead.element else None
+    tags = corrected(lead.check.id, page.tree.snippet_of(lead.node)) if lead.node.element is lead.element else None
     return f"{lead.check.repair}\n- {tags[0]}\n+ {tags[1]}" if tags is not None else lead.check.repair
 
 

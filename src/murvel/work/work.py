@@ -33,7 +33,7 @@ from murvel.reader.voice import Voice
 from murvel.reader.voice_files import all_voices
 from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
-from murvel.survey.survey import Survey, survey_of
+from murvel.survey.survey import Survey, holder, survey_of
 from murvel.tree.node import Node
 from murvel.work.documenting import Documenting
 from murvel.work.drilling import drill_steps
@@ -302,9 +302,11 @@ class Work(Documenting):
         here = [each for each in self.defects() if self.is_here(each) and each.check == defect.check]
         known = {place.xpath for each in here for place in (each.place, *(one.place for one in each.further))}
         known.add(defect.place.xpath)
-        xpath_of = self.session.tree.xpath_of
         leads = [
-            lead for lead in self.survey.leads if lead.check.id == defect.check and xpath_of(lead.node) not in known
+            lead
+            for lead in self.survey.leads
+            if lead.check.id == defect.check
+            and not known & {xpath(each) for each in (lead.element, holder(lead.element))}
         ]
         return further_places(self.survey.page, leads, self.page.id, self.take.id)
 
