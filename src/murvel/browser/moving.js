@@ -58,16 +58,20 @@
   }
 
   // What scripts change since the watch began: [number, "text" or "style", how often, seconds from first to last, text].
-  const WATCHED = ["style", "class", "transform", "d", "x", "y", "cx", "cy"], MOST = 200;
-  let watched = null, observer = null;
+  // Where they change one after the other, as slides, it is what these stand in.
+  const WATCHED = ["style", "class", "transform", "d", "x", "y", "cx", "cy"], MOST = 200, OFTEN = 3;
+  let watched = null, around = null, observer = null;
   function watch() {
     watched = new Map();
+    around = new Map();
     observer ??= new MutationObserver((records) => {
       for (const {type, target} of records) {
         const element = type === "characterData" ? target.parentElement : target;
         if (!element || !watched || (watched.size >= MOST && !watched.has(element))) continue;
         const one = watched.get(element) ?? [0, performance.now(), 0, "style"];
         watched.set(element, [one[0] + 1, one[1], performance.now(), type === "attributes" ? one[3] : "text"]);
+        const parent = element.parentElement, all = around.get(parent) ?? [0, performance.now(), 0];
+        around.set(parent, [all[0] + 1, all[1], performance.now()]);
       }
     });
     for (const scope of scopes) observer.observe(scope, {subtree: true, childList: true, characterData: true, attributes: true, attributeFilter: WATCHED});
@@ -79,10 +83,28 @@
     for (const [element, [times, first, last, kind]] of watched ?? []) {
       if (element.isConnected && isSeen(element)) found.push([numberOf(element), kind, times, (last - first) / 1000, element.textContent.trim().slice(0, 80)]);
     }
+    for (const [element, [times, first, last]] of around ?? []) {
+      const isOne = element && [...element.children].every((each) => (watched?.get(each)?.[0] ?? 0) < OFTEN);
+      if (isOne && times >= OFTEN && !watched?.has(element) && element.isConnected && isSeen(element)) {
+        found.push([numberOf(element), "style", times, (last - first) / 1000, element.textContent.trim().slice(0, 80)]);
+      }
+    }
     observer?.disconnect();
-    watched = null;
+    watched = around = null;
     return found;
   }
 
-  Object.assign(murvel, {framed, mayMove, moving, watch, watchedNow});
+  // The absolute XPaths of some elements; null for those in a frame or a shadow tree.
+  function pathsOf(numbers) {
+    return numbers.map((number) => {
+      let path = "", element = murvel.nodeOf(number);
+      for (; element?.parentElement; element = element.parentElement) {
+        const like = [...element.parentElement.children].filter((each) => each.localName === element.localName);
+        path = `/${element.localName}[${like.indexOf(element) + 1}]${path}`;
+      }
+      return element && element === document.documentElement ? `/html[1]${path}` : null;
+    });
+  }
+
+  Object.assign(murvel, {framed, mayMove, moving, pathsOf, watch, watchedNow});
 })();

@@ -12,6 +12,7 @@ import time
 from collections.abc import Callable, Coroutine, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from murvel.browser.batching import batches_of, put_together
@@ -22,9 +23,9 @@ from murvel.browser.listeners import listened
 from murvel.browser.opinion import AskedOpinion
 from murvel.browser.quiet import until_quiet
 from murvel.browser.revealing import CopiedPage
+from murvel.browser.seen.copies import taken_wide
 from murvel.browser.seen.measuring import measured
 from murvel.browser.seen.portrait import picture_of
-from murvel.browser.seen.wide import taken_wide
 from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
 from murvel.browser.taking import about, browser_tree, node_of, take
 from murvel.errors import MurvelError
@@ -33,7 +34,7 @@ from murvel.page.captured.document import Batch, CapturedDocument
 from murvel.page.document import Element
 from murvel.page.loading.addresses import shown
 from murvel.page.memory import no_collection
-from murvel.page.places import xpath
+from murvel.page.places import find_xpath, xpath
 from murvel.page.problems import Problem, ProblemKind
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
@@ -424,18 +425,23 @@ class BrowserStage:
         page, tree = self._page, self.tree
         pressed = [page.number_of(node.element) for node in tree.nodes if node.role in POINTED_AT and not node.is_part]
         stops = [page.number_of(element) for element in tree.tab_order]
-        numbers = ([each for each in some if each is not None] for some in (pressed, stops))
-        seen: Seen = self._run(measured(self.tab, page.by_number, *numbers), _PATIENCE_FOR_PAGES)
-        if seen.width <= ENLARGED:
+        pressed_there, stops_there = ([each for each in some if each is not None] for some in (pressed, stops))
+        find = partial(find_xpath, tree.document)
+        look = measured(self.tab, page.by_number, pressed_there, stops_there, find, can_copy=self._can_copy)
+        seen: Seen = self._run(look, _PATIENCE_FOR_PAGES)
+        if seen.width <= ENLARGED and self._can_copy:
             seen.missing = self._missing()
         self._seen = seen
         return seen
 
-    def _missing(self) -> list[MissingSeen]:
-        """What the page has in a wide window and not in this one; nothing where it is not the page that was opened."""
+    @property
+    def _can_copy(self) -> bool:
+        """Whether the page can be opened once more beside: it is the one that was opened, its profile nobody's else."""
         setup = self.tab.setup.browser
-        if self._generation or (setup is not None and setup.profile is not None):  # a profile is used by one alone
-            return []
+        return not self._generation and setup is not None and setup.profile is None and not setup.is_shown
+
+    def _missing(self) -> list[MissingSeen]:
+        """What the page has in a wide window and not in this one."""
         capture: Capture = self._run(taken_wide(self.tab), _PATIENCE_FOR_PAGES)
         with no_collection():
             return missing(self.tree, LiveTree(CapturedDocument(capture).styled).tree)

@@ -32,6 +32,8 @@ _FILES = ("recorder.js", "pointing.js", "measuring.js", "marks.js", "moving.js")
 _SCRIPTS = "\n".join((files("murvel.browser") / name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
 _LONGEST = 300
+_MOST_TASKS = 10_000
+"""So many tasks of a page may follow each other at one moment of its own time."""
 
 ANSWER_SECONDS = 15.0
 """So long a page may be busy before it is given up."""
@@ -359,6 +361,32 @@ class Tab:
             raise BrowserError(f"The page in the browser could not be looked at ({_line(words)}).")
         value = answer["result"].get("value")
         return json.loads(value) if isinstance(value, str) else None
+
+    async def pass_time(self, seconds: float, patience: float) -> None:
+        """Let a page's own time pass at once, without the network. Its clock stands still from then on.
+
+        Args:
+            seconds: how much passes for the page.
+            patience: the seconds that it may really take.
+
+        Raises:
+            BrowserError: it takes longer, or the page is gone.
+        """
+        assert self._session is not None
+        passed: asyncio.Future[None] = asyncio.get_running_loop().create_future()
+
+        def on_passed(_event: object) -> None:
+            if not passed.done():
+                passed.set_result(None)
+
+        self._session.on("Emulation.virtualTimeBudgetExpired", on_passed)
+        await self.page.context.set_offline(True)
+        budget = {"budget": seconds * 1000, "maxVirtualTimeTaskStarvationCount": _MOST_TASKS}
+        await self.send("Emulation.setVirtualTimePolicy", {"policy": "advance", **budget})
+        try:
+            await asyncio.wait_for(passed, patience)
+        except TimeoutError as error:
+            raise BrowserError(f"The page's scripts took more than {patience:g} seconds.") from error
 
     def take_happened(self) -> Happened:
         """Return what the browser told since this was last asked."""

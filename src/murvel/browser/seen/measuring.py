@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PIL import Image, ImageChops
 
 from murvel.browser.seen.camera import FOCUS, HOVER, Camera, Window
+from murvel.browser.seen.copies import changes_of_itself
 from murvel.browser.seen.forced import SeenBefore, is_clear, lost_in, lost_states
 from murvel.browser.seen.indicators import Compared, compared, groups_apart
 from murvel.browser.seen.marks import icon_contrast, meeting_areas
-from murvel.browser.seen.movement import moving
+from murvel.browser.seen.movement import Find, moving
 from murvel.browser.seen.pixels import Looked, Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
 from murvel.browser.seen.targets import Told, targets_of
 from murvel.browser.tab import Tab
@@ -48,7 +50,9 @@ _BESIDE = 4.0
 _MOVES = "what is behind it moves"
 
 
-async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int], stops: list[int]) -> Seen:
+async def measured(
+    tab: Tab, by_number: Mapping[int, Element], targets: list[int], stops: list[int], find: Find, *, can_copy: bool
+) -> Seen:
     """Return what is seen of a page.
 
     Args:
@@ -56,12 +60,27 @@ async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int
         by_number: the elements by our numbers.
         targets: the numbers of what a pointer presses.
         stops: those of the Tab stops.
+        find: returns the element at an absolute XPath.
+        can_copy: whether the page can be opened once more beside.
 
     Raises:
         BrowserError: the page does not answer.
     """
     camera = Camera(tab)
-    seen_moving = await moving(tab, camera, by_number)
+    copied = asyncio.ensure_future(changes_of_itself(tab)) if can_copy else None
+    try:
+        seen = await _looked_at(tab, camera, by_number, targets, stops)
+        seen.moving = await moving(tab, camera, by_number, find, copied)
+        return seen
+    finally:
+        if copied is not None:
+            copied.cancel()
+
+
+async def _looked_at(
+    tab: Tab, camera: Camera, by_number: Mapping[int, Element], targets: list[int], stops: list[int]
+) -> Seen:
+    """What is seen of a page but for what moves."""
     extent = await tab.ask("extent()")
     overlap = min(_LEAST_OVERLAP + await tab.ask("covering()"), _MOST_OVERLAP)
     looking = _Looking(tab, camera, targets, stops)
@@ -75,7 +94,7 @@ async def measured(tab: Tab, by_number: Mapping[int, Element], targets: list[int
                 break
     looking.lost |= await lost_states(tab, camera)
     seen = looking.seen(by_number)
-    seen.moving, seen.width = seen_moving, extent["width"]
+    seen.width = extent["width"]
     pairs = await tab.ask("plainLinks()")
     seen.plain_links = [
         (by_number[link], by_number[around]) for link, around in pairs if {link, around} <= by_number.keys()

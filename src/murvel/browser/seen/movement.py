@@ -6,13 +6,14 @@ import asyncio
 import base64
 import io
 import re
-from collections.abc import Mapping
-from typing import Any
+from collections.abc import Awaitable, Callable, Mapping
+from typing import NamedTuple
 
 from PIL import Image, UnidentifiedImageError
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.seen.camera import Camera
+from murvel.browser.seen.copies import Change
 from murvel.browser.tab import Tab
 from murvel.page.document import Element
 from murvel.stage.seen import Movement, MovingSeen
@@ -35,20 +36,41 @@ _TIME = re.compile(r"\b\d{1,2}:\d\d\b|\b\d+\s*(?:s|sec|min)", re.IGNORECASE)
 """What a text that counts down looks like, in any language that writes times with figures."""
 
 
-async def moving(tab: Tab, camera: Camera, by_number: Mapping[int, Element]) -> list[MovingSeen]:
+Find = Callable[[str], Element | None]
+"""Returns the element at an absolute XPath, None if there is none."""
+
+Copied = Awaitable[list[Change]]
+
+
+class _Scripted(NamedTuple):
+    """An element that scripts change: what of it, and how often."""
+
+    element: Element
+    kind: str
+    times: int
+    words: str
+
+
+async def moving(
+    tab: Tab, camera: Camera, by_number: Mapping[int, Element], find: Find, copied: Copied | None
+) -> list[MovingSeen]:
     """Return what moves by itself, in document order.
 
     Args:
         tab: the page.
         camera: sets what a person prefers.
         by_number: the elements by our numbers.
+        find: returns the element at an absolute XPath.
+        copied: what changes by itself on a copy of the page; None if there is no such copy, and the page is watched.
 
     Raises:
         BrowserError: the page does not answer.
     """
     told = [tuple(each) for each in await tab.ask("moving()")]
     pictures = await _with_frames(tab)
-    scripted = await _scripted(tab)
+    scripted = await _on_copy(copied, find) if copied is not None else None
+    if scripted is None:
+        scripted = await _watched(tab, by_number)
     resting: set[int] = set()
     if told:
         still_moving = {number for number, *_ in await camera.moving_with_less_motion()}
@@ -64,26 +86,39 @@ async def moving(tab: Tab, camera: Camera, by_number: Mapping[int, Element]) -> 
         for number, seconds in pictures
         if number in by_number
     ]
-    for number, kind, times, span, text in scripted:
-        element = by_number.get(number)
-        if element is None or element in known or span < _LEAST_SPAN or times < _LEAST_TIMES_OF_TEXT:
+    for element, kind, times, words in scripted:
+        if element in known or times < _LEAST_TIMES_OF_TEXT:
             continue
-        if kind == "text" and _TIME.search(text):
-            found.append(MovingSeen(element, Movement.COUNTDOWN, None, rests=False, words=text))
+        if kind == "text" and _TIME.search(words):
+            found.append(MovingSeen(element, Movement.COUNTDOWN, None, rests=False, words=words))
         elif times >= _LEAST_TIMES:
             found.append(MovingSeen(element, Movement.SCRIPT, None, rests=False))
     return sorted(found, key=lambda each: each.element.order)
 
 
-async def _scripted(tab: Tab) -> list[Any]:
+async def _on_copy(copied: Copied, find: Find) -> list[_Scripted] | None:
+    """What scripts change for more than five seconds on a copy; None if that could not be watched."""
+    try:
+        changes = await copied
+    except BrowserError:
+        return None
+    elements = ((find(each.path), each) for each in changes if each.span >= _LONG)
+    return [_Scripted(element, each.kind, each.times, each.words) for element, each in elements if element is not None]
+
+
+async def _watched(tab: Tab, by_number: Mapping[int, Element]) -> list[_Scripted]:
     """What scripts change all the time; a page that has come to rest is not waited for."""
     await asyncio.sleep(max(_CALM - await tab.ask("calm()"), 0))
     if await tab.ask("calm()") >= _CALM:
         return []
     await tab.ask("watch()")
     await asyncio.sleep(_WATCHED)
-    found: list[Any] = await tab.ask("watchedNow()")
-    return found
+    told = await tab.ask("watchedNow()")
+    return [
+        _Scripted(by_number[number], kind, times, words)
+        for number, kind, times, span, words in told
+        if number in by_number and span >= _LEAST_SPAN
+    ]
 
 
 async def _with_frames(tab: Tab) -> list[tuple[int, float | None]]:

@@ -37,7 +37,7 @@ def moves_by_itself(page: Facts) -> Found:
     needs_browser=True,
 )  # fmt: skip
 def counts_down(page: Facts) -> Found:
-    """Texts with a time in them that scripts change while the page is watched for two seconds."""
+    """Texts with a time in them that scripts change by themselves, within the first half minute of the page."""
     for seen in page.seen.moving if page.seen is not None else ():
         if seen.movement is Movement.COUNTDOWN:
             yield Finding(seen.element, f"“{collapse(seen.words)[:_MOST_WORDS]}”")
