@@ -94,6 +94,13 @@
     return found;
   }
 
+  // The dialogs and alerts that are shown: [number, text].
+  function notices() {
+    return [...everyElement("dialog[open], [role=dialog], [role=alertdialog], [role=alert]")]
+      .map((each) => [each, each.textContent.trim().replace(/\s+/g, " ").slice(0, 80)])
+      .filter(([each, text]) => text && isSeen(each)).map(([each, text]) => [numberOf(each), text]);
+  }
+
   // The absolute XPaths of some elements; null for those in a frame or a shadow tree.
   function pathsOf(numbers) {
     return numbers.map((number) => {
@@ -106,5 +113,5 @@
     });
   }
 
-  Object.assign(murvel, {framed, mayMove, moving, pathsOf, watch, watchedNow});
+  Object.assign(murvel, {framed, mayMove, moving, notices, pathsOf, watch, watchedNow});
 })();

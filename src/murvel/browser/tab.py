@@ -379,7 +379,7 @@ class Tab:
             if not passed.done():
                 passed.set_result(None)
 
-        self._session.on("Emulation.virtualTimeBudgetExpired", on_passed)
+        self._session.once("Emulation.virtualTimeBudgetExpired", on_passed)
         await self.page.context.set_offline(True)
         budget = {"budget": seconds * 1000, "maxVirtualTimeTaskStarvationCount": _MOST_TASKS}
         await self.send("Emulation.setVirtualTimePolicy", {"policy": "advance", **budget})

@@ -204,6 +204,21 @@ class MissingSeen:
     openers: tuple[str, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class LimitSeen:
+    """Something that happens when nobody does anything for a while (WCAG 2.2, 2.2.1).
+
+    Attributes:
+        element: what appears, None where it is no element of the page as it arrives.
+        minutes: within how many minutes.
+        words: what happens.
+    """
+
+    element: Element | None
+    minutes: int
+    words: str
+
+
 class Lost(StrEnum):
     """What is not seen any more in forced colours."""
 
@@ -300,6 +315,7 @@ class Seen:
         wide: what reaches beyond the window sideways, and by how many CSS pixels.
         width: how many CSS pixels of the page the window shows side by side.
         missing: what is there in a wide window; asked in windows of `ENLARGED` and less.
+        limits: what happens when nobody does anything.
     """
 
     texts: list[TextSeen] = field(default_factory=list)
@@ -316,3 +332,4 @@ class Seen:
     wide: list[tuple[Element, float]] = field(default_factory=list)
     width: float = 0
     missing: list[MissingSeen] = field(default_factory=list)
+    limits: list[LimitSeen] = field(default_factory=list)

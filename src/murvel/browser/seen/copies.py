@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import replace
 from typing import NamedTuple
 
+from murvel.browser.errors import BrowserError
 from murvel.browser.quiet import until_quiet
 from murvel.browser.tab import Tab
 from murvel.browser.taking import take
@@ -18,6 +20,13 @@ _SECONDS = 30.0
 
 _PATIENCE = 6.0
 """The seconds that these may really take."""
+
+
+_MINUTES = 20
+"""The minutes in which it is looked for what a page does when nobody does anything: sessions end about then."""
+
+_PATIENCE_FOR_MINUTES = 2.0
+"""The seconds that all of these may really take."""
 
 
 class Change(NamedTuple):
@@ -38,6 +47,27 @@ class Change(NamedTuple):
     words: str
 
 
+class Limit(NamedTuple):
+    """Something that happens when nobody does anything for a while.
+
+    Attributes:
+        minutes: within how many minutes.
+        words: what happens.
+        path: the absolute XPath of what appears; empty where that is no element.
+    """
+
+    minutes: int
+    words: str
+    path: str = ""
+
+
+class ByItself(NamedTuple):
+    """What a page does by itself: what changes again and again, and what happens after a while."""
+
+    changes: list[Change]
+    limits: list[Limit]
+
+
 async def taken_wide(tab: Tab) -> Capture:
     """Return a capture of a tab's page as it arrives in a window of the usual width.
 
@@ -50,8 +80,8 @@ async def taken_wide(tab: Tab) -> Capture:
         return await take(again, whole=False)
 
 
-async def changes_of_itself(tab: Tab) -> list[Change]:
-    """Return what changes by itself in the first half minute after a page has come to rest.
+async def done_by_itself(tab: Tab) -> ByItself:
+    """Return what a page does by itself after it has come to rest: half a minute is watched closely, then minutes.
 
     Raises:
         BrowserError: the page cannot be opened again, or is too busy.
@@ -62,7 +92,32 @@ async def changes_of_itself(tab: Tab) -> list[Change]:
         await again.pass_time(_SECONDS, _PATIENCE)
         told = await again.ask("watchedNow()")
         paths = await again.ask(f"pathsOf({[number for number, *_ in told]})")
-    return [Change(path, *more) for path, (_, *more) in zip(paths, told, strict=True) if path is not None]
+        changes = [Change(path, *more) for path, (_, *more) in zip(paths, told, strict=True) if path is not None]
+        limits = [each async for each in _limits(again)]
+    return ByItself(changes, limits)
+
+
+async def _limits(again: Tab) -> AsyncIterator[Limit]:
+    """What happens minute by minute, each once, until the page goes elsewhere or is too busy."""
+    known = {text for _, text in await again.ask("notices()")}
+    again.take_happened()
+    end = time.monotonic() + _PATIENCE_FOR_MINUTES
+    for minute in range(1, _MINUTES + 1):
+        try:
+            await again.pass_time(60.0, end - time.monotonic())
+            happened = again.take_happened()
+            for words in dict.fromkeys(happened.notes):
+                yield Limit(minute, words)
+            if happened.is_new_page:
+                yield Limit(minute, "the page goes elsewhere by itself")
+                return
+            notices = [(number, text) for number, text in await again.ask("notices()") if text not in known]
+            paths = await again.ask(f"pathsOf({[number for number, _ in notices]})")
+        except BrowserError:
+            return
+        for (_, text), path in zip(notices, paths, strict=True):
+            known.add(text)
+            yield Limit(minute, f"“{text}” appears", path or "")
 
 
 @asynccontextmanager

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import asyncio
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from typing import Any
 
 from PIL import Image, ImageChops
 
+from murvel.browser.errors import BrowserError
 from murvel.browser.seen.camera import FOCUS, HOVER, Camera, Window
-from murvel.browser.seen.copies import changes_of_itself
+from murvel.browser.seen.copies import ByItself, done_by_itself
 from murvel.browser.seen.forced import SeenBefore, is_clear, lost_in, lost_states
 from murvel.browser.seen.indicators import Compared, compared, groups_apart
 from murvel.browser.seen.marks import icon_contrast, meeting_areas
@@ -27,6 +29,7 @@ from murvel.stage.seen import (
     IconSeen,
     Indication,
     IndicatorSeen,
+    LimitSeen,
     Lost,
     Pair,
     Seen,
@@ -67,14 +70,20 @@ async def measured(
         BrowserError: the page does not answer.
     """
     camera = Camera(tab)
-    copied = asyncio.ensure_future(changes_of_itself(tab)) if can_copy else None
+    copying = asyncio.ensure_future(done_by_itself(tab)) if can_copy else None
+    copied: ByItself | None = None
     try:
         seen = await _looked_at(tab, camera, by_number, targets, stops)
-        seen.moving = await moving(tab, camera, by_number, find, copied)
-        return seen
+        if copying is not None:
+            with suppress(BrowserError):  # then the page itself is watched
+                copied = await copying
     finally:
-        if copied is not None:
-            copied.cancel()
+        if copying is not None:
+            copying.cancel()
+    seen.moving = await moving(tab, camera, by_number, find, copied)
+    for limit in copied.limits if copied is not None else ():
+        seen.limits.append(LimitSeen(find(limit.path) if limit.path else None, limit.minutes, limit.words))
+    return seen
 
 
 async def _looked_at(

@@ -6,14 +6,14 @@ import asyncio
 import base64
 import io
 import re
-from collections.abc import Awaitable, Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import NamedTuple
 
 from PIL import Image, UnidentifiedImageError
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.seen.camera import Camera
-from murvel.browser.seen.copies import Change
+from murvel.browser.seen.copies import ByItself, Change
 from murvel.browser.tab import Tab
 from murvel.page.document import Element
 from murvel.stage.seen import Movement, MovingSeen
@@ -39,8 +39,6 @@ _TIME = re.compile(r"\b\d{1,2}:\d\d\b|\b\d+\s*(?:s|sec|min)", re.IGNORECASE)
 Find = Callable[[str], Element | None]
 """Returns the element at an absolute XPath, None if there is none."""
 
-Copied = Awaitable[list[Change]]
-
 
 class _Scripted(NamedTuple):
     """An element that scripts change: what of it, and how often."""
@@ -52,7 +50,7 @@ class _Scripted(NamedTuple):
 
 
 async def moving(
-    tab: Tab, camera: Camera, by_number: Mapping[int, Element], find: Find, copied: Copied | None
+    tab: Tab, camera: Camera, by_number: Mapping[int, Element], find: Find, copied: ByItself | None
 ) -> list[MovingSeen]:
     """Return what moves by itself, in document order.
 
@@ -61,16 +59,14 @@ async def moving(
         camera: sets what a person prefers.
         by_number: the elements by our numbers.
         find: returns the element at an absolute XPath.
-        copied: what changes by itself on a copy of the page; None if there is no such copy, and the page is watched.
+        copied: what a copy of the page does by itself; None if there is no such copy, and the page is watched.
 
     Raises:
         BrowserError: the page does not answer.
     """
     told = [tuple(each) for each in await tab.ask("moving()")]
     pictures = await _with_frames(tab)
-    scripted = await _on_copy(copied, find) if copied is not None else None
-    if scripted is None:
-        scripted = await _watched(tab, by_number)
+    scripted = _on_copy(copied.changes, find) if copied is not None else await _watched(tab, by_number)
     resting: set[int] = set()
     if told:
         still_moving = {number for number, *_ in await camera.moving_with_less_motion()}
@@ -96,12 +92,8 @@ async def moving(
     return sorted(found, key=lambda each: each.element.order)
 
 
-async def _on_copy(copied: Copied, find: Find) -> list[_Scripted] | None:
-    """What scripts change for more than five seconds on a copy; None if that could not be watched."""
-    try:
-        changes = await copied
-    except BrowserError:
-        return None
+def _on_copy(changes: Iterable[Change], find: Find) -> list[_Scripted]:
+    """What scripts change for more than five seconds on a copy."""
     elements = ((find(each.path), each) for each in changes if each.span >= _LONG)
     return [_Scripted(element, each.kind, each.times, each.words) for element, each in elements if element is not None]
 

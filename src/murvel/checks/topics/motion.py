@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.facts import Facts
-from murvel.page.text import collapse
+from murvel.page.text import collapse, counted
 from murvel.stage.seen import Movement
 
 checks = Checks(Topic.MOTION)
@@ -37,10 +37,14 @@ def moves_by_itself(page: Facts) -> Found:
     needs_browser=True,
 )  # fmt: skip
 def counts_down(page: Facts) -> Found:
-    """Texts with a time in them that scripts change by themselves, within the first half minute of the page."""
+    """Texts with a time in them that scripts change by themselves, within the first half minute of the page; dialogs
+    and alerts that appear, and leaving the page, within twenty minutes in which nobody does anything."""
     for seen in page.seen.moving if page.seen is not None else ():
         if seen.movement is Movement.COUNTDOWN:
             yield Finding(seen.element, f"“{collapse(seen.words)[:_MOST_WORDS]}”")
+    for limit in page.seen.limits if page.seen is not None else ():
+        minutes = counted(limit.minutes, "minute", "minutes")
+        yield Finding(limit.element or page.root, f"{limit.words}, within {minutes}")
 
 
 @checks.add(
