@@ -25,7 +25,7 @@ _PATIENCE = 6.0
 _MINUTES = 20
 """The minutes in which it is looked for what a page does when nobody does anything: sessions end about then."""
 
-_PATIENCE_FOR_MINUTES = 2.0
+_PATIENCE_FOR_MINUTES = 4.0
 """The seconds that all of these may really take."""
 
 
