@@ -111,6 +111,13 @@ def test_any_text_is_a_walk_or_a_sentence(text: str) -> None:
         walk_of(text)
 
 
+def test_a_pattern_that_tries_too_many_ways_is_given_up() -> None:
+    page = f"<h1>{'a' * 40}</h1>"
+    walk = walk_of("page: a\nsteps:\n  - first: {heard matches: '^(a|aa)+$'}")
+    (unmet,) = replay(walk, staged(page)).unmet
+    assert "it tries too many ways" in unmet.instead
+
+
 @pytest.mark.parametrize(("mode", "then"), [("", "focus"), ("browse", "focus"), ("focus", "browse")])
 def test_a_walk_begins_in_the_mode_of_its_head(mode: str, then: str) -> None:
     session = staged(PAGE, CUES)

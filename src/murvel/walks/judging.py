@@ -7,6 +7,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from difflib import get_close_matches
 
+import regex
+
 from murvel.checks.catalogue import built_in
 from murvel.checks.facts import Facts
 from murvel.checks.run import leads_by_check
@@ -19,6 +21,9 @@ from murvel.reader.session import ReadingSession
 from murvel.tree.node import Node
 from murvel.walks.reading import seconds_of, stops_of
 from murvel.walks.walk import Expectation, Expects
+
+_PATIENCE = 1.0
+"""The seconds for which a pattern is sought."""
 
 _NEAR = 3
 _LEAST_LIKE = 0.3
@@ -130,7 +135,11 @@ def _lacks(expectation: Expectation, moment: Moment) -> Unmet | None:
 
 
 def _matches(expectation: Expectation, moment: Moment) -> Unmet | None:
-    return None if re.search(_text(expectation), moment.all) else Unmet(expectation, moment.all or "nothing")
+    try:
+        is_found = regex.search(_text(expectation), moment.all, timeout=_PATIENCE)
+    except TimeoutError:
+        return Unmet(expectation, f"the pattern is sought for more than {_PATIENCE:g} second: it tries too many ways")
+    return None if is_found else Unmet(expectation, moment.all or "nothing")
 
 
 def _announced(expectation: Expectation, moment: Moment) -> Unmet | None:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, NoReturn
 
+import regex
 import yaml
 
 from murvel.checks.catalogue import built_in
@@ -202,8 +203,8 @@ class _Reader:
         text = self._text_of(value)
         if expects is Expects.MATCHES:
             try:
-                re.compile(text)
-            except re.error as error:
+                regex.compile(text)
+            except regex.error as error:
                 self._refuse(value, f"This is no pattern ({error})", "escape what is meant as it stands.")
         if expects is Expects.NOT_NOTICED and built_in().get(text) is None:
             known = [check.id for check in built_in()]
