@@ -71,8 +71,11 @@
     const [box] = isDrawn ? rectsOf(element, offset) : [];
     if (!box || Math.max(box[2], box[3]) > MOST_ICON) return null;
     const border = (side) => parseFloat(style[`border${side}Width`]) || 0;
-    const inner = [box[0] + border("Left") + 1, box[1] + border("Top") + 1, box[2] - border("Left") - border("Right") - 2,
-      box[3] - border("Top") - border("Bottom") - 2];
+    const round = parseFloat(style.borderTopLeftRadius) || 0;
+    const radius = Math.min(style.borderTopLeftRadius.includes("%") ? round / 100 * box[2] : round, box[2] / 2, box[3] / 2);
+    const inset = 1 + radius * (1 - Math.SQRT1_2);  // beyond a round corner stands what is around
+    const inner = [box[0] + border("Left") + inset, box[1] + border("Top") + inset, box[2] - border("Left") - border("Right") - 2 * inset,
+      box[3] - border("Top") - border("Bottom") - 2 * inset];
     return inner[2] > 4 && inner[3] > 4 ? inner : null;
   }
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
+from murvel.page.document import Element
 from murvel.reader.following import takes_text
 from murvel.stage.seen import ENLARGED, NARROW, TARGET_AA, Contrast, Indication, Pair, State, TextKind, TextSeen
 
@@ -47,16 +48,25 @@ def text_contrast(page: Facts) -> Found:
     """Text, values and placeholders against the pixels behind them; large text apart, disabled controls left out; text
     of controls under the pointer and with the focus as well. Where what is behind differs and only its worst part is
     too near, a person judges."""
+    low: dict[tuple[Element, TextKind], list[tuple[TextSeen, Contrast]]] = {}
     for seen in page.seen.texts if page.seen is not None else ():
         if seen.contrast is None or seen.is_inactive or not page.is_exposed(seen.element):
             continue
-        wanted = AA_LARGE if seen.is_large else AA_TEXT
-        if seen.contrast.least.ratio < wanted:
-            is_sure = seen.contrast.is_even or seen.contrast.typical.ratio < wanted
-            which = [str(seen.kind)] if seen.kind is not TextKind.TEXT else []
-            which += [str(seen.state)] if seen.state is not State.REST else []
-            words = ": ".join([*which, contrast_words(seen, seen.contrast)])
-            yield Finding(seen.element, words, FAILS if is_sure else NEEDS_EARS)
+        if seen.contrast.least.ratio < _wanted(seen):
+            low.setdefault((seen.element, seen.kind), []).append((seen, seen.contrast))
+    for (element, kind), states in low.items():
+        states.sort(key=lambda each: each[0].state is not State.REST)
+        (first, contrast), *others = states
+        is_sure = any(one.is_even or one.typical.ratio < _wanted(seen) for seen, one in states)
+        which = [str(kind)] if kind is not TextKind.TEXT else []
+        which += [str(first.state)] if first.state is not State.REST else []
+        words = ": ".join([*which, contrast_words(first, contrast)])
+        also = [f"{seen.state} {ratio_words(one.least.ratio)}" for seen, one in others]
+        yield Finding(element, "; ".join([words, *also]), FAILS if is_sure else NEEDS_EARS)
+
+
+def _wanted(seen: TextSeen) -> float:
+    return AA_LARGE if seen.is_large else AA_TEXT
 
 
 @checks.add(
