@@ -236,3 +236,9 @@ def test_a_terminal_that_cannot_show_a_full_screen_is_told_of_the_line_mode(tmp_
 @pytest.mark.parametrize("shell", ["bash", "zsh", "fish"])
 def test_words_are_completed_in_shells(shell: str) -> None:
     assert "_MURVEL_COMPLETE" in murvel("completion", shell).stdout
+
+
+def test_a_group_alone_prints_its_help() -> None:
+    shown = murvel("casebook")
+    assert (shown.returncode, shown.stderr) == (0, "")
+    assert "attach" in shown.stdout

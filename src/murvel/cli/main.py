@@ -23,6 +23,8 @@ def run(arguments: list[str] | None = None) -> None:
         arguments = (sys.argv[1:] if arguments is None else arguments) or ["--help"]
         status = app.main(args=arguments, prog_name="murvel", standalone_mode=False) or Exit.DONE
         sys.stdout.flush()
+    except click.exceptions.NoArgsIsHelpError as error:
+        sys.stdout.write(f"{error.format_message()}\n")
     except click.ClickException as error:
         print_error(_explained(error))
         status = Exit.ERROR
