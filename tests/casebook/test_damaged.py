@@ -12,9 +12,10 @@ import pytest
 
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.inspection import inspect
+from murvel.casebook.migrations import VERSION
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
-from tests.casebook.support import damage, keep_one_of_each, read_all
+from tests.casebook.support import FILES, damage, keep_one_of_each, read_all
 from tests.cli.support import murvel
 
 
@@ -60,6 +61,13 @@ def test_what_is_damaged_is_said(path: Path, statement: str, value: object, word
     with pytest.raises(CasebookError, match=words) as caught:
         read_all(path)
     assert str(caught.value).endswith("murvel casebook check says what can be saved.")
+
+
+@pytest.mark.parametrize("version", range(1, VERSION))
+def test_an_older_casebook_is_whole(version: int) -> None:
+    found = inspect(FILES / f"version-{version}.murvel")
+    assert found.damaged == []
+    assert found.whole["defect"] == 1
 
 
 def test_what_can_be_saved(path: Path) -> None:

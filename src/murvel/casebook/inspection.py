@@ -13,6 +13,7 @@ from typing import Any
 from murvel.casebook import rows
 from murvel.casebook.content import unpacked
 from murvel.casebook.errors import CasebookError
+from murvel.casebook.migrations import MIGRATIONS, VERSION
 from murvel.page.text import visible
 
 
@@ -72,19 +73,42 @@ def inspect(path: Path) -> Inspection:
             raise CasebookError(f"There is no casebook {name}", "check the path.")
         with closing(sqlite3.connect(path, timeout=2.0)) as connection:
             connection.execute("PRAGMA query_only=ON")
-            connection.text_factory = lambda data: data.decode("utf-8", "replace")
+            connection.text_factory = _text
             connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
             with suppress(*_FAILURES):
                 for (said,) in connection.execute("PRAGMA integrity_check(20)"):
                     if said != "ok":
                         found.damaged.append(f"SQLite says: {visible(str(said))}.")
-            for table, what, make in _TABLES:
-                _inspect_table(connection, table, what, make, found)
+            with closing(_up_to_date(connection)) as present:
+                for table, what, make in _TABLES:
+                    _inspect_table(present, table, what, make, found)
     except _FAILURES as error:
         raise CasebookError(
             f"{name} is no SQLite file, or too damaged to be read ({visible(str(error))})", "bring back a copy of it."
         ) from error
     return found
+
+
+def _text(data: bytes) -> str:
+    return data.decode("utf-8", "replace")
+
+
+def _up_to_date(connection: sqlite3.Connection) -> sqlite3.Connection:
+    """An older casebook in memory as the present version has it; any other, and one that is too damaged, as it is."""
+    (version,) = connection.execute("PRAGMA user_version").fetchone()
+    if not 0 < version < VERSION:
+        return connection
+    copy = sqlite3.connect(":memory:")
+    copy.text_factory = _text
+    try:
+        connection.backup(copy)
+        for statements in MIGRATIONS[version:]:
+            for statement in statements:
+                copy.execute(statement)
+    except _FAILURES:
+        copy.close()
+        return connection
+    return copy
 
 
 def _inspect_table(
