@@ -3,7 +3,8 @@
 Two elements are compared by their traits: what they are and say, and what is around them. The likeness is the part of
 the earlier element's traits that the later one shares, by their weights. An element that shares the most is the one
 that is meant. That it is *certain* takes more: a trait of its own that no other element has, in either take; or a place
-in something that has such a trait, where it is the only one of its kind; or a place between the same two texts.
+in something that has such a trait, where it is the only one of its kind; or a place between the same two texts; or a
+page on which nothing has changed.
 """
 
 from __future__ import annotations
@@ -85,6 +86,9 @@ class Search:
 
     def found(self) -> dict[Element, Found]:
         """Return what was found; no two elements are found in the same one."""
+        if self._is_same_page:
+            there = dict(zip(self._old.elements, self._new.elements, strict=True))
+            return {each: Found(there[each], 1.0, is_certain=True) for each in self._wanted}
         answers = {each: self._find(each) for each in self._wanted}
         taken: dict[Element, Element] = {}
         kept: dict[Element, Found] = {}
@@ -96,6 +100,15 @@ class Search:
             if taken.setdefault(found.element, each) is each:
                 kept[each] = found
         return kept
+
+    @property
+    def _is_same_page(self) -> bool:
+        """Whether nothing has changed: then even what stands there several times is certain."""
+        old, new = self._old, self._new
+        return len(old.elements) == len(new.elements) and all(
+            before.tag == now.tag and before.attributes == now.attributes and old.texts[before] == new.texts[now]
+            for before, now in zip(old.elements, new.elements, strict=True)
+        )
 
     def _find(self, element: Element) -> Found | None:
         traits = self._traits[element]
