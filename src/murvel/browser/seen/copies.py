@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import time
-from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from collections.abc import AsyncIterator, Sequence
+from contextlib import asynccontextmanager, suppress
 from dataclasses import replace
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.quiet import until_quiet
@@ -91,8 +91,8 @@ async def done_by_itself(tab: Tab) -> ByItself:
         await again.ask("watch()")
         await again.pass_time(_SECONDS, _PATIENCE)
         told = await again.ask("watchedNow()")
-        paths = await again.ask(f"pathsOf({[number for number, *_ in told]})")
-        changes = [Change(path, *more) for path, (_, *more) in zip(paths, told, strict=True) if path is not None]
+        pairs = zip(await _paths(again, told), told, strict=True)
+        changes = [Change(path, *more) for path, (_, *more) in pairs if path is not None]
         limits = [each async for each in _limits(again)]
     return ByItself(changes, limits)
 
@@ -103,21 +103,27 @@ async def _limits(again: Tab) -> AsyncIterator[Limit]:
     again.take_happened()
     end = time.monotonic() + _PATIENCE_FOR_MINUTES
     for minute in range(1, _MINUTES + 1):
-        try:
+        told: list[tuple[int, str]] | None = None
+        with suppress(BrowserError):
             await again.pass_time(60.0, end - time.monotonic())
-            happened = again.take_happened()
-            for words in dict.fromkeys(happened.notes):
-                yield Limit(minute, words)
-            if happened.is_new_page:
-                yield Limit(minute, "the page goes elsewhere by itself")
-                return
-            notices = [(number, text) for number, text in await again.ask("notices()") if text not in known]
-            paths = await again.ask(f"pathsOf({[number for number, _ in notices]})")
-        except BrowserError:
+            told = await again.ask("notices()")  # dialogs of the browser are told before it answers
+        happened = again.take_happened()
+        for words in dict.fromkeys(happened.notes):
+            yield Limit(minute, words)
+        if happened.is_new_page:
+            yield Limit(minute, "the page goes elsewhere by itself")
+        if told is None or happened.is_new_page:
             return
-        for (_, text), path in zip(notices, paths, strict=True):
+        notices = [(number, text) for number, text in told if text not in known]
+        for (_, text), path in zip(notices, await _paths(again, notices), strict=True):
             known.add(text)
             yield Limit(minute, f"“{text}” appears", path or "")
+
+
+async def _paths(again: Tab, told: Sequence[Sequence[Any]]) -> list[str | None]:
+    """The absolute XPaths of elements that were told of, their numbers first."""
+    found: list[str | None] = await again.ask(f"pathsOf({[number for number, *_ in told]})") if told else []
+    return found
 
 
 @asynccontextmanager
