@@ -8,8 +8,10 @@ from importlib.metadata import version
 from pathlib import Path
 
 import pytest
+from click import Context
 
 from murvel.casebook.store import Casebook
+from murvel.cli.app import COMMANDS, app
 from murvel.report.formats import ChartKind
 from murvel.work.work import open_work
 from tests.casebook.support import a_defect
@@ -242,3 +244,11 @@ def test_a_group_alone_prints_its_help() -> None:
     shown = murvel("casebook")
     assert (shown.returncode, shown.stderr) == (0, "")
     assert "attach" in shown.stdout
+
+
+def test_each_command_is_in_the_module_that_the_table_names() -> None:
+    context = Context(app)
+    for module, names in COMMANDS.items():
+        callbacks = [app.get_command(context, name) for name in names.split()]
+        assert {each.callback.__module__ for each in callbacks if each and each.callback} == {module}
+    assert set(app.commands) == set(" ".join(COMMANDS.values()).split())

@@ -442,7 +442,12 @@ class BrowserStage:
 
     def _missing(self) -> list[MissingSeen]:
         """What the page has in a wide window and not in this one."""
-        capture: Capture = self._run(taken_wide(self.tab), _PATIENCE_FOR_PAGES)
+        try:
+            capture: Capture = self._run(taken_wide(self.tab), _PATIENCE_FOR_PAGES)
+        except BrowserError as error:
+            text = f"What is missing in this narrow window is not known: {error}"
+            self.tree.document.problems.add(ProblemKind.BROWSER, text)
+            return []
         with no_collection():
             return missing(self.tree, LiveTree(CapturedDocument(capture).styled).tree)
 

@@ -83,7 +83,6 @@ _OPTIONS = (
         variable="MURVEL_BROWSER",
     ),
 )
-_NAMES = "width root offline headers cookies strict browser wait_for zoom prefer profile state window program".split()
 _OF_BROWSERS = ("wait_for", "zoom", "prefer", "profile", "state", "window")
 _MOST_TOLD = 10
 
@@ -155,9 +154,11 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
     there is a terminal, they are asked for, and the command begins again.
     """
 
+    own = inspect.signature(command).parameters
+
     @wraps(command)
     def run(**given: Any) -> None:
-        asked = _asked({name: given.pop(name, None) for name in _NAMES})
+        asked = _asked({name: given.pop(name) for name in [*given] if name not in own})
         for name in {"page", "pages"} & given.keys():
             addresses = [given[name]] if name == "page" else given[name] or []
             clean = []
@@ -177,8 +178,7 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
         if asked.strict and asked.incomplete:
             raise click.exceptions.Exit(Exit.ERROR)
 
-    takes_widths = "widths" in inspect.signature(command).parameters
-    for each in reversed(_OPTIONS if takes_widths else (_WIDTH, *_OPTIONS)):
+    for each in reversed(_OPTIONS if "widths" in own else (_WIDTH, *_OPTIONS)):
         each(run)
     return run
 

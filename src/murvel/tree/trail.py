@@ -29,5 +29,6 @@ def trail(headings: Sequence[Node], node: Node) -> list[Node]:
 
 
 def _level(heading: Node) -> float:
+    """Its level; one without any is of the second (WAI-ARIA 1.2 §5.4, heading)."""
     level = heading.states.get("level")
     return level if isinstance(level, int | float) else 2

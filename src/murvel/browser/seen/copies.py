@@ -21,9 +21,8 @@ _SECONDS = 30.0
 _PATIENCE = 6.0
 """The seconds that these may really take."""
 
-
 _MINUTES = 20
-"""The minutes in which it is looked for what a page does when nobody does anything: sessions end about then."""
+"""The minutes that pass on a copy while nobody does anything: many sessions end in that time."""
 
 _PATIENCE_FOR_MINUTES = 4.0
 """The seconds that all of these may really take."""

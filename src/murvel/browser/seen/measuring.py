@@ -73,23 +73,24 @@ async def measured(
     copying = asyncio.ensure_future(done_by_itself(tab)) if can_copy else None
     copied: ByItself | None = None
     try:
-        seen = await _looked_at(tab, camera, by_number, targets, stops)
+        seen = await _seen_in_windows(tab, camera, by_number, targets, stops)
         if copying is not None:
             with suppress(BrowserError):  # then the page itself is watched
                 copied = await copying
     finally:
         if copying is not None:
             copying.cancel()
+            await asyncio.gather(copying, return_exceptions=True)  # its tab is closed then
     seen.moving = await moving(tab, camera, by_number, find, copied)
     for limit in copied.limits if copied is not None else ():
         seen.limits.append(LimitSeen(find(limit.path) if limit.path else None, limit.minutes, limit.words))
     return seen
 
 
-async def _looked_at(
+async def _seen_in_windows(
     tab: Tab, camera: Camera, by_number: Mapping[int, Element], targets: list[int], stops: list[int]
 ) -> Seen:
-    """What is seen of a page but for what moves."""
+    """What is seen of a page, window by window; what moves is left out."""
     extent = await tab.ask("extent()")
     overlap = min(_LEAST_OVERLAP + await tab.ask("covering()"), _MOST_OVERLAP)
     looking = _Looking(tab, camera, targets, stops)

@@ -27,6 +27,7 @@ from murvel.tui.dialogs.texts import Texts
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
 from murvel.walks.reading import steps_of
+from murvel.work.evidence import MOST_PLACES
 from murvel.work.trying import Tried
 from murvel.work.work import Work
 
@@ -133,7 +134,8 @@ class DefectForm(Dialog[Defect | None]):
             self._say(f"Perhaps the same as {first.id}. {first.headline}: Ctrl+L makes this a further place of it.")
         elif self._elsewhere:
             count = counted(len(self._elsewhere), "more place", "more places")
-            self._say(f"The same is noticed at {count} of this page: Ctrl+G documents all as one defect.")
+            least = "at least " if len(self._elsewhere) == MOST_PLACES else ""
+            self._say(f"The same is noticed at {least}{count} of this page: Ctrl+G documents them as one defect.")
 
     @on(Input.Changed, "#title")
     @on(Input.Changed, "#tags")
