@@ -5,9 +5,11 @@ from pathlib import Path
 import pytest
 
 from murvel.browser.launch import find_chromium
+from murvel.browser.open import open_in_browser
 from murvel.checks.catalogue import built_in
 from murvel.checks.run import leads_of
 from murvel.page.setup import BrowserSetup, Setup
+from murvel.stage.seen import Indication
 from murvel.survey.sight_order import seen_elsewhere
 from murvel.work.sessions import open_session
 
@@ -48,3 +50,20 @@ def test_parts_that_are_seen_in_another_place_than_read(tmp_path: Path) -> None:
     session.stage.measure()
     assert [part.text() for part in seen_elsewhere(session.tree)] in (["c", "h"], ["d", "h"])
     session.stage.close()
+
+
+def test_boxes_that_scroll_stand_where_they_stood(tmp_path: Path) -> None:
+    """Looking moves each of them, one within another as well, and tells the focus at what was out of sight."""
+    (tmp_path / "page.html").write_text(
+        """<!DOCTYPE html><html lang=en><title>Page</title><style>html, body { height: 100%; margin: 0; overflow: hidden }
+        main, div { overflow: auto } main { height: 100% } div { height: 90px; margin-top: 900px } p { height: 300px }</style>
+        <main><div><p>Rota</p><a href=a>Hives</a><p>Beds</p></div></main>
+        <script>const main = document.querySelector("main"), div = document.querySelector("div");
+        main.scrollTop = 30; div.scrollTop = 50</script>"""
+    )
+    stage = open_in_browser(str(tmp_path / "page.html"), Setup(root=tmp_path, browser=BrowserSetup()))
+    seen = stage.look()
+    places = stage.tab.page.evaluate("() => [main.scrollTop, div.scrollTop]")
+    assert stage.tab.browser.thread.run(places) == [30, 50]
+    assert [(each.element.text(), each.indication) for each in seen.indicators] == [("Hives", Indication.CLEAR)]
+    stage.close()

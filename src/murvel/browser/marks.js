@@ -3,7 +3,7 @@
   "use strict";
   if (window !== window.top || !globalThis.murvel || murvel.icons) return;
   const {numberOf, nodeOf} = murvel;
-  const {clipOf, everyElement, isInactive, isInText, offsetOf, ownTexts, rectsOf, scopes, valuesOf} = murvel.inside;
+  const {clipOf, everyElement, isInactive, isInSight, isInText, offsetOf, ownTexts, rectsOf, scopes, valuesOf} = murvel.inside;
   const MOST_ICON = 64, LEAST_CHART = 80;
 
   // The links in running text that nothing but their colour sets apart: [number, number of what they stand in].
@@ -29,7 +29,7 @@
   function icons() {
     const found = [], clips = new Map();
     for (const element of everyElement(CONTROLS)) {
-      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true}) || !isNear(element)) continue;
+      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true}) || !isNear(element) || !isInSight(element, clips)) continue;
       if (element.localName === "input" && (getComputedStyle(element).appearance !== "none" || !element.checked)) continue;
       if (hasSeenText(element, clips)) continue;
       const place = drawn(element);
@@ -81,9 +81,10 @@
 
   // The drawings that may tell something by areas of colour: [number, place].
   function charts() {
-    const found = [];
+    const found = [], clips = new Map();
     for (const element of everyElement("svg, canvas")) {
-      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true}) || element.closest("[aria-hidden=true], [role=presentation], [role=none]")) continue;
+      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true}) || !isInSight(element, clips)) continue;
+      if (element.closest("[aria-hidden=true], [role=presentation], [role=none]")) continue;
       const [place] = rectsOf(element, offsetOf(element));
       const hasAreas = element.localName === "canvas" || element.querySelectorAll("path, rect, circle, polygon, ellipse").length > 2;
       if (place && hasAreas && Math.min(place[2], place[3]) >= LEAST_CHART) found.push([numberOf(element), place]);

@@ -4,12 +4,16 @@
 (() => {
   "use strict";
   if (window !== window.top || !globalThis.murvel || murvel.texts) return;
-  const {numberOf, nodeOf} = murvel, {everyElement, frameRoot, scopes} = murvel.inside;
+  const {numberOf, nodeOf} = murvel;
+  const {clipOf, everyElement, frameRoot, isInSight, isScrolledAway, offsetOf, scopes, scrolledBy} = murvel.inside;
   const MOST_RECTS = 12, LEAST = 2;
 
   // How text is painted while a picture is taken. A line through the text, as high as the text, shows its colour in
   // full, where letters have soft edges; it goes through the same opacity, blending and filters.
-  const STILL = "*, ::before, ::after, ::placeholder { transition: none !important; animation-play-state: paused !important;"
+  const PARTS = ["before", "after", "placeholder", "marker", "backdrop", "file-selector-button", "-webkit-slider-thumb",
+    "-webkit-slider-runnable-track", "-webkit-search-cancel-button", "-webkit-calendar-picker-indicator", "-webkit-color-swatch",
+    "-webkit-inner-spin-button"].map((each) => `, ::${each}`).join("");
+  const STILL = `*${PARTS} { transition: none !important; animation-play-state: paused !important;`
     + " caret-color: transparent !important; ";
   const HIDDEN = "-webkit-text-fill-color: transparent !important; -webkit-text-stroke-color: transparent !important;";
   const LINE = "text-decoration: line-through solid 1em !important; text-decoration-skip-ink: none !important;";
@@ -47,17 +51,6 @@
     return true;
   }
 
-  function offsetOf(element) {
-    let left = 0, top = 0;
-    for (let view = element.ownerDocument.defaultView; view && view !== window; view = view.parent) {
-      const frame = view.frameElement;
-      if (!frame) break;
-      const box = frame.getBoundingClientRect();
-      left += box.left + frame.clientLeft; top += box.top + frame.clientTop;
-    }
-    return [left, top];
-  }
-
   // The rectangles of an element or range in places of the page, as far as no box around cuts them off.
   function rectsOf(source, [left, top], clip) {
     const found = [];
@@ -73,22 +66,6 @@
     return found;
   }
 
-  // What boxes around an element leave of the window: [left, top, right, bottom], null where nothing cuts off.
-  function clipOf(element, known) {
-    let found = known.get(element);
-    if (found !== undefined) return found;
-    const style = getComputedStyle(element);
-    const parent = style.position === "fixed" ? null : element.parentElement ?? element.getRootNode().host ?? null;
-    found = parent ? clipOf(parent, known) : null;
-    const root = element.ownerDocument.documentElement;
-    if (element !== root && element !== element.ownerDocument.body && style.overflow !== "visible" && style.display !== "inline") {
-      const {left, top, right, bottom} = element.getBoundingClientRect();
-      found = found ? [Math.max(left, found[0]), Math.max(top, found[1]), Math.min(right, found[2]), Math.min(bottom, found[3])]
-        : [left, top, right, bottom];
-    }
-    known.set(element, found);
-    return found;
-  }
   const short = (value) => Math.round(value * 100) / 100;
 
   const FIELDS = "input:not([type=checkbox], [type=radio], [type=hidden], [type=range], [type=color], [type=image], "
@@ -96,11 +73,15 @@
 
   // Every element with text of its own that is shown, in the window or without a place: [number, kind, size, weight, colour, what hinders, is inactive,
   // rects], in places of the page. Kind 0 is text, 1 a value and 2 a placeholder, which no line goes through.
-  let knownTexts = null, knownAt = 0, knownHeight = 0;
+  let knownTexts = null, knownAt = 0, knownHeight = 0, knownSteps = 0;
   function texts() {
     const height = (document.scrollingElement ?? document.documentElement).scrollHeight;
-    const isOld = !knownTexts || murvel.calm() < (performance.now() - knownAt) / 1000 || height !== knownHeight;
-    if (isOld) { knownTexts = textsOf(everyElement()); knownAt = performance.now(); knownHeight = height; }
+    const isOld = !knownTexts || murvel.calm() < (performance.now() - knownAt) / 1000 || height !== knownHeight
+      || murvel.inside.steps !== knownSteps;
+    if (isOld) {
+      knownTexts = textsOf(everyElement());
+      knownAt = performance.now(); knownHeight = height; knownSteps = murvel.inside.steps;
+    }
     return knownTexts.filter(([, , , , , , , rects]) => !rects.length
       || rects.some((rect) => rect[1] < scrollY + innerHeight && rect[1] + rect[3] > scrollY));
   }
@@ -186,14 +167,14 @@
     + "[type=button], [type=reset]), textarea, select, [role=textbox], [role=combobox]";
   const TICKED = "input[type=checkbox], input[type=radio], [role=checkbox], [role=radio], [role=switch]";
   function edges() {
-    const found = [];
+    const found = [], clips = new Map();
     for (const element of everyElement(EDGED + ", " + TICKED)) {
-      const drawn = element.matches("input[type=checkbox], input[type=radio]") ? drawnBeside(element) : null;
+      const drawn = element.matches("input[type=checkbox], input[type=radio]") ? drawnBeside(element, clips) : null;
       if (drawn) {
         found.push([numberOf(element), isInactive(element) ? 1 : 0, ...drawn]);
         continue;
       }
-      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true})) continue;
+      if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true}) || !isInSight(element, clips)) continue;
       const [place] = rectsOf(element, offsetOf(element)), style = getComputedStyle(element), isTicked = element.matches(TICKED);
       if (!place || place[2] < 12 || place[3] < 12) continue;
       if (isTicked && (element.localName === "input" ? style.appearance !== "none" : element.textContent.trim())) continue;
@@ -211,14 +192,14 @@
   // The edge of the box that stands for a hidden input: generated by its label or by what follows it, or an empty element
   // that follows it; null where there is none, or the input itself is seen.
   const LEAST_BOX = 12, MOST_BOX = 64;
-  function drawnBeside(element) {
+  function drawnBeside(element, clips) {
     const [own] = rectsOf(element, offsetOf(element));
     const isSeen = element.checkVisibility({visibilityProperty: true, opacityProperty: true});
     if (isSeen && own && own[2] >= LEAST_BOX && own[3] >= LEAST_BOX) return null;
     if (getComputedStyle(element).display === "none") return null;  // nobody reaches it
     const isBox = (width, height) => Math.min(width, height) >= LEAST_BOX && Math.max(width, height) <= MOST_BOX;
     for (const beside of new Set([...element.labels ?? [], element.nextElementSibling])) {
-      if (!beside?.checkVisibility({visibilityProperty: true, opacityProperty: true})) continue;
+      if (!beside?.checkVisibility({visibilityProperty: true, opacityProperty: true}) || !isInSight(beside, clips)) continue;
       const [place] = rectsOf(beside, offsetOf(beside)), around = getComputedStyle(beside);
       if (place && isBox(place[2], place[3]) && !beside.textContent.trim() && !beside.childElementCount) return edgeOf(around, place);
       for (const pseudo of place && around.position !== "static" ? ["::before", "::after"] : []) {
@@ -234,7 +215,8 @@
   }
 
   // Where a pointer reaches each of some elements: [number, place, width and height that it reaches, is in running text,
-  // has the browser's own size]; only of those in the window.
+  // has the browser's own size, number of the box that scrolls it or 0]; only of those in the window. Places are those
+  // of the box before it is scrolled.
   const NATIVE = {checkbox: 13, radio: 13};
   function targets(numbers) {
     const found = [];
@@ -244,10 +226,11 @@
       if (!element.checkVisibility({visibilityProperty: true, opacityProperty: true}) && !labelsOf(element).length) continue;
       const boxes = [element, ...labelsOf(element)].flatMap((each) => rectsOf(each, offsetOf(each)));
       const place = boxes.reduce((best, each) => !best || each[2] * each[3] > best[2] * best[3] ? each : best, null);
-      if (!place || place[1] < scrollY || place[1] + place[3] > scrollY + innerHeight) continue;
+      if (!place || place[1] < scrollY || place[1] + place[3] > scrollY + innerHeight || isScrolledAway(element)) continue;
+      const [within, left, top] = scrolledBy(element);
       const isSmall = Math.min(place[2], place[3]) < 44;
-      found.push([number, place, isSmall ? reached(element, place) : [place[2], place[3]], isInText(element) ? 1 : 0,
-        isNative(element) ? 1 : 0]);
+      found.push([number, [place[0] + left, place[1] + top, place[2], place[3]],
+        isSmall ? reached(element, place) : [place[2], place[3]], isInText(element) ? 1 : 0, isNative(element) ? 1 : 0, within]);
     }
     return found;
   }
@@ -288,6 +271,7 @@
   }
 
   function isNative(element) {
+    if (element.localName === "option") return true;  // a line of a list that the browser draws
     const size = NATIVE[element.type], style = getComputedStyle(element);
     return Boolean(size) && style.appearance !== "none" && element.offsetWidth === size && element.offsetHeight === size;
   }
@@ -360,11 +344,13 @@
     return found;
   }
 
-  // Which of some elements are in the window, or near its top, or nowhere in sight: those that may show there.
+  // Which of some elements are in the window, or near its top, or nowhere in sight: those that may show there. What a box
+  // has scrolled away is left out until it is there.
   function near(numbers) {
     return numbers.filter((number) => {
       const element = nodeOf(number), box = element?.isConnected ? element.getBoundingClientRect() : null;
-      return box && ((box.bottom > 0 && box.top < innerHeight) || (scrollY === 0 && box.top <= 0)) && element.checkVisibility();
+      return box && ((box.bottom > 0 && box.top < innerHeight) || (scrollY === 0 && box.top <= 0)) && element.checkVisibility()
+        && !isScrolledAway(element);
     });
   }
 
@@ -390,5 +376,5 @@
   function scrollToPlace(x, y) { window.scrollTo({left: x, top: y, behavior: "instant"}); return [scrollX, scrollY]; }
 
   Object.assign(murvel, {paint, texts, textsIn, edges, targets, places, boxOf, near, wide, cut, covering, extent, scrollToPlace});
-  Object.assign(murvel.inside, {clipOf, isInactive, isInText, offsetOf, ownTexts, rectsOf});  // for `marks.js`
+  Object.assign(murvel.inside, {isInactive, isInText, ownTexts, rectsOf});  // for `marks.js`
 })();

@@ -431,6 +431,6 @@
   globalThis.murvel = {
     snapshot, collect, calm, numberOf, nodeOf: (number) => nodes.get(number) ?? null, scopes: () => [...scopes],
     // For `pointing.js` alone:
-    inside: {everyElement, focused, frameRoot, quietly, scopes, valuesOf},
+    inside: {everyElement, focused, frameRoot, quietly, scopes, scrollers, valuesOf},
   };
 })();

@@ -28,7 +28,7 @@ from murvel.page.text import visible
 
 _WORLD = "murvel"
 _NEWS = "murvelNews"
-_FILES = ("recorder.js", "pointing.js", "measuring.js", "marks.js", "moving.js")
+_FILES = ("recorder.js", "pointing.js", "scrolling.js", "measuring.js", "marks.js", "moving.js")
 _SCRIPTS = "\n".join((files("murvel.browser") / name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
 _LONGEST = 300

@@ -1,4 +1,5 @@
-"""Measuring what is seen of a page: it is looked at window by window, from its top to its end."""
+"""Measuring what is seen of a page: it is looked at window by window, from its top to its end, and so is each box of it
+that scrolls."""
 
 from __future__ import annotations
 
@@ -44,6 +45,9 @@ _LEAST_OVERLAP, _MOST_OVERLAP = 0.08, 0.4
 """How much of a window is seen in the next one again: lines at its edge, and what a bar that stays covers."""
 
 _MOST_WINDOWS = 60
+_MOST_STEPS = 60
+"""How often boxes that scroll within the page are moved on."""
+
 _TRIES = 3
 """How often a window is looked at, if things move in it meanwhile."""
 
@@ -102,6 +106,7 @@ async def _seen_in_windows(
             top = y + extent["height"] * (1 - overlap)
             if y + extent["height"] >= extent["pageHeight"] - 1:
                 break
+        await _look_in_boxes(tab, looking, extent)
     looking.lost |= await lost_states(tab, camera)
     seen = looking.seen(by_number)
     seen.width = extent["width"]
@@ -112,6 +117,19 @@ async def _seen_in_windows(
     seen.wide = [(by_number[number], beyond) for number, beyond in await tab.ask("wide()") if number in by_number]
     seen.cut = [(by_number[number], part) for number, part in await tab.ask("cut()") if number in by_number]
     return seen
+
+
+async def _look_in_boxes(tab: Tab, looking: _Looking, extent: Mapping[str, float]) -> None:
+    """Look at what boxes that scroll within the page hold, step by step; they stand where they stood afterwards."""
+    try:
+        for _ in range(_MOST_STEPS):
+            place = await tab.ask("scrollOn()")
+            if place is None:
+                break
+            left, top = place
+            await looking.look(Window(left, top, extent["height"], extent["scale"]))
+    finally:
+        await tab.ask("scrollBack()")
 
 
 _Stills = tuple[Image.Image, Image.Image]
@@ -350,10 +368,10 @@ def _overlaps(texts: Sequence[list[Any]]) -> Overlaps:
 
 
 def _contrast(pictures: Pictures, told: list[Any], others: Overlaps) -> Looked | None:
-    """The contrast of a text as far as it is in pictures; None if it is not, or its colour is not known."""
+    """The contrast of a text as far as it is in pictures; None if it is not, or its colour is not known or is none."""
     within = [rect for rect in told[7] if pictures.holds(rect)]
     paint = _paint(told[4])
-    if not within or paint is None:
+    if not within or paint is None or not paint.alpha:
         return None
     over = [each for rect in within for each in others.with_(told[0], rect)]
     return (

@@ -14,13 +14,14 @@ Rect = Sequence[float]
 
 
 class Told(NamedTuple):
-    """A target as the page tells it: its number, place, the size a pointer reaches, and two exceptions."""
+    """A target as the page tells it: its number, place, the size a pointer reaches, two exceptions, what scrolls it."""
 
     number: int
     place: Rect
     size: Sequence[float]
     is_in_text: int
     is_native: int
+    within: int
 
     @property
     def is_small(self) -> bool:
@@ -57,7 +58,7 @@ def _nearest(small: Told, at: int, ordered: list[Told], by_number: Mapping[int, 
                 break
             if step == -1 and at - place > _MOST_ABOVE:
                 break
-            element = by_number.get(other.number)
+            element = by_number.get(other.number) if other.within == small.within else None
             if element is not None and not _is_same(element, by_number[small.number]):
                 distance = _distance(x, y, other.place)
                 if other.is_small:
