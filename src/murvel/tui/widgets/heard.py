@@ -5,7 +5,8 @@ from __future__ import annotations
 from rich.console import Group
 from rich.padding import Padding
 from rich.text import Text
-from textual.reactive import var
+from textual.geometry import Size
+from textual.reactive import reactive, var
 from textual.widgets.option_list import Option
 
 from murvel.page.text import visible
@@ -24,6 +25,9 @@ class HeardLog(Options):
 
     moment: var[int] = var(-1, init=False)
     """How often something has happened to the work."""
+
+    virtual_size = reactive(Size(0, 0))
+    """An entry more moves the scroll bar; the screen is laid out again only where the bar comes or goes."""
 
     def __init__(self, session: ReadingSession) -> None:
         super().__init__()

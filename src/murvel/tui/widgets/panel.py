@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rich.console import RenderableType
+from rich.style import Style
 from textual import events
 from textual.geometry import Size
 from textual.scroll_view import ScrollView
@@ -16,6 +17,8 @@ class TextPanel(ScrollView, can_focus=True):
         super().__init__()
         self.shown: RenderableType = ""
         self._lines: list[Strip] = []
+        self._ground: Style | None = None
+        """The panel's own style, None until a line is made after it has changed."""
 
     def show(self, what: RenderableType) -> None:
         """Show something in place of what was shown."""
@@ -38,10 +41,15 @@ class TextPanel(ScrollView, can_focus=True):
         """Fit what is shown into the new width."""
         self._lay_out()
 
+    def notify_style_update(self) -> None:
+        """Find the style anew once the theme or a state has changed it."""
+        self._ground = None
+        super().notify_style_update()
+
     def render_line(self, y: int) -> Strip:
         """Make one line."""
         at = y + self.scroll_offset.y
-        style = self.rich_style
+        style = self._ground = self._ground or self.rich_style
         if at >= len(self._lines):
             return Strip.blank(self.scrollable_content_region.width, style)
         return self._lines[at].apply_style(style)
