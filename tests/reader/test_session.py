@@ -12,7 +12,8 @@ from murvel.reader.lists import entries
 from murvel.reader.moves import Direction
 from murvel.reader.reading import go_to, jump
 from murvel.reader.readout import Readout
-from murvel.reader.timing import PAUSE, clock, seconds, words_in
+from murvel.reader.scripts import words_in
+from murvel.reader.timing import PAUSE, clock, seconds
 from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.reader.voice import NAME_FIRST
 from murvel.tree.roles import TEXT

@@ -16,20 +16,33 @@ if TYPE_CHECKING:
 
 
 COMMANDS = {
-    "murvel.cli.commands.reading": "read tree explain chart capture voices",
-    "murvel.cli.commands.judging": "survey check drill checks",
-    "murvel.cli.commands.seeing": "contrast",
-    "murvel.cli.commands.walks": "walk",
-    "murvel.cli.commands.working": "open demo listen report takes keys man completion",
-    "murvel.cli.commands.casebooks": "casebook",
-    "murvel.cli.commands.retesting": "retest",
+    "read": ("murvel.cli.commands.reading", "Print what is heard, line by line."),
+    "tree": ("murvel.cli.commands.reading", "Print the accessibility tree of a page."),
+    "explain": ("murvel.cli.commands.reading", "Explain role, name and exposure of elements."),
+    "chart": ("murvel.cli.commands.reading", "Chart a page as text, JSON, SVG or PDF."),
+    "capture": ("murvel.cli.commands.reading", "Keep pages as a real browser shows them, in files."),
+    "voices": ("murvel.cli.commands.reading", "List the voices, or show one."),
+    "survey": ("murvel.cli.commands.judging", "Survey a page: headings, links, fields and other lists."),
+    "check": ("murvel.cli.commands.judging", "Check pages."),
+    "drill": ("murvel.cli.commands.judging", "Work widgets by keyboard as a tester does."),
+    "checks": ("murvel.cli.commands.judging", "List the checks, or show one."),
+    "contrast": ("murvel.cli.commands.seeing", "Tell the contrast of two colours, and the nearest ones that pass."),
+    "walk": ("murvel.cli.commands.walks", "Make walks again."),
+    "open": ("murvel.cli.commands.working", "Open a page in the full-screen application."),
+    "demo": ("murvel.cli.commands.working", "Open the demo, Fernhollow Allotments."),
+    "listen": ("murvel.cli.commands.working", "Read and work a page line by line."),
+    "report": ("murvel.cli.commands.working", "Report the documented defects."),
+    "takes": ("murvel.cli.commands.working", "List the takes of a casebook, or print one."),
+    "keys": ("murvel.cli.commands.working", "List the keys of the application."),
+    "man": ("murvel.cli.commands.working", "Print the manual page, for man -l -."),
+    "completion": ("murvel.cli.commands.working", "Print what sets up completion in a shell, for its start file."),
+    "casebook": ("murvel.cli.commands.casebooks", "Look after casebooks."),
+    "retest": ("murvel.cli.commands.retesting", "Take pages anew, and say which defects are repaired."),
 }
-"""The commands in the order of the help, by the module that has them."""
+"""The commands in the order of the help: the module that has each, and what it does."""
 
 
-@click.group(
-    cls=Group, modules=COMMANDS, context_settings={"help_option_names": ["-h", "--help"], "show_default": True}
-)
+@click.group(cls=Group, known=COMMANDS, context_settings={"help_option_names": ["-h", "--help"], "show_default": True})
 @click.version_option(__version__, message="murvel %(version)s", help="Print the version and exit.")
 def app() -> None:
     """Hear a page as a screen reader would announce it, document what is wrong, and report it."""

@@ -30,22 +30,31 @@ class Group(click.Group):
     """Commands in a given order; for one that is not known, the nearest is named.
 
     Args:
-        modules: the names of commands by the module that adds them, which is loaded when one of them is asked for.
+        known: the module that adds each command, and what the command does; a module is loaded when a command of it is
+            asked for, and not for the help of all.
     """
 
-    def __init__(self, *given: Any, modules: Mapping[str, str] | None = None, **more: Any) -> None:
+    def __init__(self, *given: Any, known: Mapping[str, tuple[str, str]] | None = None, **more: Any) -> None:
         super().__init__(*given, **more)
-        self._modules = {name: module for module, names in (modules or {}).items() for name in names.split()}
+        self._known = known or {}
 
     def list_commands(self, ctx: click.Context) -> list[str]:
         """Return the names of the commands."""
-        return [*self._modules, *(each for each in self.commands if each not in self._modules)]
+        return [*self._known, *(each for each in self.commands if each not in self._known)]
 
     def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
         """Return a command by its name, None if there is none."""
-        if cmd_name not in self.commands and cmd_name in self._modules:
-            import_module(self._modules[cmd_name])
+        if cmd_name not in self.commands and cmd_name in self._known:
+            import_module(self._known[cmd_name][0])
         return super().get_command(ctx, cmd_name)
+
+    def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        """Write what each command does."""
+        if not self._known:
+            super().format_commands(ctx, formatter)
+            return
+        with formatter.section("Commands"):
+            formatter.write_dl([(name, about) for name, (_, about) in self._known.items()])
 
     def resolve_command(self, ctx: click.Context, args: list[str]) -> Any:
         """Return the command that is meant.

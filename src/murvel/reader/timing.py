@@ -11,9 +11,8 @@ what the estimate leaves out.
 
 from __future__ import annotations
 
+import re
 from functools import lru_cache
-
-import regex
 
 DEFAULT_RATE = 180
 """Words a minute: an unhurried rate, that of a listener new to a page."""
@@ -33,27 +32,10 @@ CHARACTERS: dict[str, int] = {
 }  # fmt: skip
 """Characters a minute read aloud, by language. A Korean character is a syllable, three Thai ones are about one."""
 
-_SCRIPTS = (
-    ("ja", r"[\p{Hiragana}\p{Katakana}ー]"),
-    ("ko", r"[\p{Hangul}]"),
-    ("zh", r"[\p{Han}]"),
-    ("th", r"[\p{Thai}\p{Lao}\p{Khmer}]"),
-    ("ar", r"[\p{Arabic}]"),
-    ("he", r"[\p{Hebrew}]"),
-    ("ru", r"[\p{Cyrillic}]"),
-)
-"""Scripts that tell a language, or one that is spoken about as fast."""
-
-_LETTERS = (("digits", r"\d"), ("letters", r"\b\p{Lu}\b"), ("other", r"\p{L}"))
-_COUNTED = regex.compile("|".join(f"(?P<{name}>{letters}+)" for name, letters in (*_SCRIPTS, *_LETTERS)))
-_KANA = regex.compile(r"[\p{Hiragana}\p{Katakana}]")
-_ALONE = regex.compile(r"\b[A-Z]\b")
+_ALONE = re.compile(r"\b[A-Z]\b")
 _ASCII = [chr(code) for code in range(128)]
 _ONLY_LETTERS = str.maketrans("", "", "".join(each for each in _ASCII if not each.isalpha()))
 _ONLY_DIGITS = str.maketrans("", "", "".join(each for each in _ASCII if not each.isdigit()))
-_WORD = regex.compile(r"(?w)\b(?=[\p{L}\p{N}]).+?\b")
-_SPACED = regex.compile(r"\S+")
-_UNSPACED = regex.compile(r"[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}]")
 
 
 @lru_cache(maxsize=50_000)
@@ -66,8 +48,12 @@ def seconds(text: str, rate: int = DEFAULT_RATE, language: str = "en") -> float:
         language: the language of the page, for letters that many languages share.
     """
     main = language.partition("-")[0].lower()
-    letters = CHARACTERS.get(main, CHARACTERS["en"])
-    minutes = _plain(text, letters) if text.isascii() else _by_script(text, letters, is_japanese=main == "ja")
+    if text.isascii():
+        minutes = _plain(text, CHARACTERS.get(main, CHARACTERS["en"]))
+    else:
+        from murvel.reader import scripts
+
+        minutes = scripts.minutes(text, main, CHARACTERS, _ENGLISH_WORDS)
     return minutes * 60 * _ENGLISH_WORDS / rate + PAUSE
 
 
@@ -76,36 +62,6 @@ def _plain(text: str, letters: int) -> float:
     alone = len(_ALONE.findall(text))
     digits = len(text.translate(_ONLY_DIGITS))
     return (len(text.translate(_ONLY_LETTERS)) - alone) / letters + (digits + alone) / _ENGLISH_WORDS
-
-
-def _by_script(text: str, letters: int, *, is_japanese: bool) -> float:
-    is_japanese = is_japanese or _KANA.search(text) is not None
-    minutes = 0.0
-    for found in _COUNTED.finditer(text):
-        size = found.end() - found.start()
-        script = found.lastgroup
-        if script in ("digits", "letters"):
-            minutes += size / _ENGLISH_WORDS  # a digit or a single letter is about a word: "forty", "double u"
-        elif script == "other" or script is None:
-            minutes += size / letters
-        else:
-            minutes += size / CHARACTERS["ja" if script == "zh" and is_japanese else script]
-    return minutes
-
-
-def words_in(text: str) -> list[tuple[int, int]]:
-    """Return where the words of a text begin and end: between spaces, and by Unicode's rules where none are written.
-
-    Source: Unicode Standard Annex 29, Word Boundaries.
-    """
-    found: list[tuple[int, int]] = []
-    for piece in _SPACED.finditer(text):
-        if _UNSPACED.search(piece.group()) is None:
-            found.append(piece.span())
-            continue
-        start = piece.start()
-        found += [(start + word.start(), start + word.end()) for word in _WORD.finditer(piece.group())]
-    return found
 
 
 def clock(time: float) -> str:

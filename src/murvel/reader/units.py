@@ -10,8 +10,8 @@ from murvel.reader.position import Position, Step
 from murvel.reader.pronunciation import spelled
 from murvel.reader.reading import read_objects, stay
 from murvel.reader.readout import Object
+from murvel.reader.scripts import words_in
 from murvel.reader.session import ReadingSession
-from murvel.reader.timing import words_in
 from murvel.reader.utterance import Part, PartKind, Utterance
 
 
