@@ -3,6 +3,7 @@
 import threading
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from textual.pilot import Pilot
@@ -22,6 +23,7 @@ from murvel.tui.widgets.lines import MessageLine, TopLine
 from murvel.tui.widgets.options import Options
 from murvel.work import opening as steps
 from murvel.work.opening import Opening
+from murvel.work.work import Work
 from tests.support import DEMO
 from tests.tui.conftest import Opened
 from tests.tui.support import line, page, press, until, work
@@ -65,6 +67,32 @@ async def test_the_frame_is_there_before_the_page(tmp_path: Path, gate: threadin
             await until(pilot, lambda: app.page is not None and app.page.front)
             assert work(pilot).session.log
             assert not app.is_opening
+
+
+async def test_what_is_heard_first_is_shown_before_the_page_is_open(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    gate = threading.Event()
+
+    def keep(*given: Any) -> Work:
+        assert gate.wait(20)
+        return Work(*given)
+
+    monkeypatch.setattr(steps, "Work", keep)
+    source = (
+        "<title>Beds \x9b1m</title><p>Water \u202eon Monday</p>" + "<p>and on every other day of the week</p>" * 200
+    )
+    with Casebook(tmp_path / "b.murvel") as book:
+        app = MurvelApp(book, Opening("beds.html", source=PageSource(source, "beds.html")))
+        async with app.run_test(size=(40, 20)) as pilot:
+            await until(pilot, lambda: "keeping the take" in str(app.screen.query_one(Static).content))
+            shown = str(app.screen.query_one(Static).content).splitlines()
+            assert shown[-1].strip().startswith("0:")
+            assert "0:00  Water on Monday" in shown[shown.index("Beds [U+009B]1m") + 1]
+            assert max(map(len, shown[6:])) <= 40
+            assert len(shown) <= 16
+            gate.set()
+            await until(pilot, lambda: app.page is not None and app.page.front)
 
 
 @pytest.mark.parametrize(("address", "status", "words"), [(str(PLOTS), 0, None), ("/no/such.html", 2, "no file")])

@@ -1,4 +1,4 @@
-"""The screen while a page is opened: the frame, what is being done, and how long it has taken."""
+"""The screen while a page is opened: the frame, what is being done, how long it has taken, and what is heard first."""
 
 from __future__ import annotations
 
@@ -19,10 +19,14 @@ from murvel.checks.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.page.memory import staying
 from murvel.page.text import visible
+from murvel.tui.widgets.direction import in_sight
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.palette import part_styles
 from murvel.work.opening import Opening
 from murvel.work.work import Work
+
+_AROUND_LINES = 16
+"""Rows of the screen that other things than the first lines take: the frame, the steps, the title."""
 
 _TELL_EVERY = 0.2
 """Seconds between two times at which it is told how long it takes."""
@@ -98,14 +102,25 @@ class OpeningScreen(Screen[Work | MurvelError | None]):
 
     def _show(self) -> None:
         styles = part_styles(self.app)
-        text = Text(f"{visible(self._opening.address)}\n", styles["strong"])
+        text = Text().append(f"{visible(self._opening.address)}\n", styles["strong"])
         text.append(f"{self._opening.setup.width} pixels wide\n\n", styles["role"])
         for step in self._done[:-1]:
             text.append(f"  ✓ {step}\n", styles["state"])
         if self._done:
             text.append(f"  … {self._done[-1]}\n", styles["mark"])
         text.append(f"\n  {monotonic() - self._since:.0f} s", styles["faint"])
+        if self._opening.first:
+            self._show_first(text)
         self.query_one(Static).update(text)
+
+    def _show_first(self, text: Text) -> None:
+        """Show what is heard first, as far as there is room: it can be read while the rest is worked out."""
+        styles = part_styles(self.app)
+        text.append(f"\n\n{visible(self._opening.title) or 'untitled'}\n", styles["strong"])
+        for line in self._opening.first[: max(self.size.height - _AROUND_LINES, 0)]:
+            shown = Text(in_sight(visible(line)), styles["text"], no_wrap=True)
+            shown.truncate(max(self.query_one(Static).size.width, 1), overflow="ellipsis")
+            text.append_text(shown).append("\n")
 
     def action_stop(self) -> None:
         """Stop opening; what is under way ends by itself, and nothing comes of it."""

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from itertools import islice
 from typing import NamedTuple
 
 from murvel.browser.open import open_page
@@ -16,6 +17,9 @@ from murvel.reader.session import ReadingSession
 from murvel.stage.open import stage_of
 from murvel.walks.walk import Walk
 from murvel.work.work import Work
+
+_FIRST_LINES = 100
+"""How much of what is heard is told while the rest of it is worked out; more than a screen shows."""
 
 _PATIENCE = 0.4
 """Seconds that the application stands still for a page in a browser; what comes later is told by it."""
@@ -47,6 +51,8 @@ class Opening:
         defect: the defect to go to once the page is open, None for none.
         walk: the walk to make once the page is open, None for none.
         source: the page itself, where it was fetched already, as standard input has to be.
+        title: the page's title, as soon as its tree is built.
+        first: what is heard first, a line each with its time, as soon as the page is in reading order.
         work: the open page, None before the last step is done.
         is_under_way: whether a step is being done now.
     """
@@ -56,6 +62,8 @@ class Opening:
     defect: Defect | None = None
     walk: Walk | None = None
     source: PageSource | None = None
+    title: str = ""
+    first: list[str] = field(default_factory=list)
     work: Work | None = None
     is_under_way: bool = False
 
@@ -94,8 +102,10 @@ class Opening:
             source = self.source if self.source is not None else fetch(self.address, self.setup)
             yield "building its tree"
             opened = stage_of(source, self.setup.width)
+        self.title = opened.tree.document.title
         yield "putting it in reading order"
         session = ReadingSession(opened.tree, stage=opened.stage)
+        self.first = list(islice(session.spoken.lines(), _FIRST_LINES))
         yield "working out what is heard"
         session.spoken.start(len(session.readout.items))
         yield "keeping the take"
