@@ -336,6 +336,9 @@ PARTS: dict[str, Callable[[Path], object]] = {
 
 def main(names: list[str]) -> None:
     """Measure and print what was named, or all."""
+    unknown = [name for name in names if name not in PARTS]
+    if unknown:
+        sys.exit(f"There is no part {unknown[0]}; the parts are {', '.join(PARTS)}.")
     for name in names or PARTS:
         with tempfile.TemporaryDirectory() as folder:
             PARTS[name](Path(folder))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from sys import intern
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
@@ -256,11 +257,13 @@ class _Builder:
 
     def element(self, node: LexborNode, parent: Element | None) -> Element:
         """Make the element of a node."""
-        tag = node.tag or ""
-        attributes = {name: value or "" for name, value in node.attributes.items()}
-        mark = attributes.pop(self.marked.attribute, None)
+        tag = intern(node.tag or "")
+        given = node.attributes
+        mark = given.pop(self.marked.attribute, None)
         if mark is not None:
             self.marks.add(mark)
+        # A dictionary that something was taken out of keeps the room for it; most elements have no attributes.
+        attributes = {intern(name): value or "" for name, value in given.items()}
         element = Element(
             tag, _namespace(tag, parent), attributes, parent, self.order, None if mark is None else int(mark)
         )
