@@ -4,7 +4,7 @@
   "use strict";
   if (window !== window.top || !globalThis.murvel || murvel.scrollOn) return;
   const {numberOf} = murvel, {everyElement, scrollers} = murvel.inside;
-  const SCROLLS = ["auto", "scroll"], LEAST_VIEW = 16, LEAST_REST = 8, OVERLAP = 0.15, MOST_STEPS = 24, ROOM = 6;
+  const SCROLLS = ["auto", "scroll"], LEAST_VIEW = 16, LEAST_REST = 8, OVERLAP = 0.15, MOST_STEPS = 24, ROOM = 6, FAR = 1e7;
 
   // Where the document of an element begins in the window.
   function offsetOf(element) {
@@ -93,10 +93,15 @@
 
   // What a box shows, without the edges at which it can be scrolled on: an indicator may be cut off there.
   function innerView(scroller) {
-    const [left, top, right, bottom] = viewOf(scroller), {scrollLeft, scrollTop} = scroller;
-    return [left + (scrollLeft > 0 ? ROOM : 0), top + (scrollTop > 0 ? ROOM : 0),
-      right - (scrollLeft + scroller.clientWidth < scroller.scrollWidth - 1 ? ROOM : 0),
-      bottom - (scrollTop + scroller.clientHeight < scroller.scrollHeight - 1 ? ROOM : 0)];
+    const [left, top, right, bottom] = viewOf(scroller), style = getComputedStyle(scroller);
+    const room = (position, rest, isBackwards) => {
+      const passed = isBackwards ? rest + position : position;
+      return [passed > 1 ? ROOM : 0, rest - passed > 1 ? ROOM : 0];
+    };
+    const [x, beyondX] = room(scroller.scrollLeft, scroller.scrollWidth - scroller.clientWidth, style.direction === "rtl");
+    const [y, beyondY] = room(scroller.scrollTop, scroller.scrollHeight - scroller.clientHeight,
+      style.display.includes("flex") && style.flexDirection === "column-reverse");
+    return [left + x, top + y, right - beyondX, bottom - beyondY];
   }
 
   // The box that scrolls an element, and how far all that do are scrolled: [its number or 0, left, top].
@@ -146,8 +151,10 @@
     begun.add(scroller);
     remember(scroller);
     const {scrollLeft, scrollTop} = scroller, places = [];
+    scroller.scrollTo({left: -FAR, top: -FAR, behavior: "instant"});  // where lines run from right to left, it begins below 0
+    const {scrollLeft: first, scrollTop: highest} = scroller;
     for (const top of stops(scroller.scrollHeight, scroller.clientHeight)) {
-      for (const left of stops(scroller.scrollWidth, scroller.clientWidth)) places.push({left, top});
+      for (const left of stops(scroller.scrollWidth, scroller.clientWidth)) places.push({left: first + left, top: highest + top});
     }
     const wasSeen = scrollersAround(scroller).next().done;  // with the page, as it stands now
     const steps = places.filter(({left, top}) => !wasSeen || left !== scrollLeft || top !== scrollTop).slice(0, MOST_STEPS);
