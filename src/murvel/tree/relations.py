@@ -21,6 +21,8 @@ REFERENCES = {
 }
 """Each relation with the attribute that states it."""
 
+_STATING = frozenset(REFERENCES.values())
+
 
 def relations_of(node: Node, semantics: Semantics, node_of: Callable[[Element], Node | None]) -> dict[str, list[Node]]:
     """Return the exposed nodes that a node refers to, by the name of the relation; only those that have any.
@@ -29,7 +31,7 @@ def relations_of(node: Node, semantics: Semantics, node_of: Callable[[Element], 
     """
     element = node.element
     found: dict[str, list[Node]] = {}
-    for relation, attribute in REFERENCES.items():
+    for relation, attribute in () if _STATING.isdisjoint(element.attributes) else REFERENCES.items():
         if attribute not in element.attributes or (relation == "errormessage" and "invalid" not in node.states):
             continue
         targets = semantics.references(element, attribute)

@@ -67,17 +67,18 @@ def range_value(element: Element, role: str) -> str | None:
 def properties_of(element: Element, role: str) -> dict[str, State]:
     """Return what is told of an element beside its states: bounds, and how it is worked (WAI-ARIA 1.2 §6.6)."""
     told: dict[str, State] = {}
-    found = range_of(element, role, is_focusable=is_focusable(element))
+    takes_focus = is_focusable(element)
+    found = range_of(element, role, is_focusable=takes_focus)
     if found is not None:
         for name, number in (("valuenow", found.now), ("valuemin", found.low), ("valuemax", found.high)):
             if number is not None:
                 told[name] = written(number)
         if found.text:
             told["valuetext"] = found.text
-    for name in ("autocomplete", "keyshortcuts"):
-        text = collapse(element.attributes.get(f"aria-{name}", ""))
+    for name, attribute in (("autocomplete", "aria-autocomplete"), ("keyshortcuts", "aria-keyshortcuts")):
+        text = collapse(element.attributes[attribute]) if attribute in element.attributes else ""
         if text:
             told[name] = text
-    if is_focusable(element):
+    if takes_focus:
         told["focusable"] = True
     return told
