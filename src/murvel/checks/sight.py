@@ -45,6 +45,10 @@ _UNDONE_BY = {_NO_TYPE: "font-size", _NO_CONTRAST: "color"}
 """What an element inside may undo for itself, by the property that does so."""
 
 
+DRAWN_OVER = frozenset("input select textarea iframe".split())
+"""Elements that are often put out of sight for others that are drawn in their place."""
+
+
 class Font(NamedTuple):
     """How text is set: its size in CSS pixels, and its weight, 400 for regular."""
 
@@ -105,8 +109,9 @@ class Sight:
     def _why_unseen(self, element: Element) -> str:
         looks, box = self._looks.of(element), element.box
         if box is not None and box.width and (box.left + box.width <= 0 or box.top + box.height <= 0):
-            return _OFF_SCREEN
-        if box is not None and box.width <= 1 and box.height <= 1 and _cuts(looks):
+            if not any(_scrolls(self._looks.of(each)) for each in element.ancestors()):
+                return _OFF_SCREEN
+        if box is not None and min(box.width, box.height) <= 1 and _cuts(looks):
             return _NO_SIZE
         if not looks:
             return ""
@@ -160,6 +165,10 @@ def _is_nothing(looks: Mapping[str, str]) -> bool:
 
 def _cuts(looks: Mapping[str, str]) -> bool:
     return any(looks.get(name, "").partition(" ")[0] in ("hidden", "clip") for name in _OVERFLOWS)
+
+
+def _scrolls(looks: Mapping[str, str]) -> bool:
+    return any(looks.get(name, "").partition(" ")[0] in ("auto", "scroll") for name in _OVERFLOWS)
 
 
 def _background(looks: Mapping[str, str]) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
+from murvel.checks.sight import DRAWN_OVER
 from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
 from murvel.page.document import Element
 from murvel.reader.following import takes_text
@@ -247,9 +248,10 @@ def target_small(page: Facts) -> Found:
 )  # fmt: skip
 def focus_not_shown(page: Facts) -> Found:
     """No pixel changes at the stop or around it with the styles of focus; in a field that is typed into, the caret may
-    be enough, and a script may draw something."""
+    be enough, and a script may draw something. What is out of sight itself is told as that (`stop-not-seen`)."""
     for seen in page.seen.indicators if page.seen is not None else ():
-        if seen.indication is Indication.NONE:
+        is_told = seen.element.tag not in DRAWN_OVER and page.sight.unseen(seen.element)
+        if seen.indication is Indication.NONE and not is_told:
             node = page.node(seen.element)
             has_caret = node is not None and takes_text(node)
             yield Finding(seen.element, "but for the caret" if has_caret else "", NEEDS_EARS if has_caret else None)

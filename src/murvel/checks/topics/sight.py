@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
-from murvel.checks.sight import first_text
+from murvel.checks.sight import DRAWN_OVER, first_text
 from murvel.page.document import Element, Text
 from murvel.page.html.facts import is_disabled
 from murvel.page.text import collapse
@@ -55,8 +55,7 @@ def stop_not_seen(page: Facts) -> Found:
     parts: dict[Element, list[tuple[Element, str]]] = {}
     for element in page.tree.tab_order:
         why = page.sight.unseen(element)
-        is_drawn = element.tag in ("input", "select", "textarea", "iframe")
-        if not why or is_drawn or (skip is not None and skip.node.element is element):
+        if not why or element.tag in DRAWN_OVER or (skip is not None and skip.node.element is element):
             continue
         if not any(each in shown for each in (element, *element.ancestors())):
             part = element
