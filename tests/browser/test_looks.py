@@ -17,10 +17,12 @@ pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, 
 
 PAGE = """<!DOCTYPE html><html lang=en><title>Page of beds</title><style>
 .skip { position: absolute; left: -999px } .skip:focus { left: 0 } .gone { transform: translateX(-3000px) }
-.same { color: #fff; background: #fff } .row:hover .tool { opacity: 1 } .tool { opacity: 0 } .shut { height: 0; overflow: hidden } .rtl { overflow: auto; width: 200px; white-space: nowrap }
+.same { color: #fff; background: #fff } .row:hover .tool { opacity: 1 } .tool { opacity: 0 } 
+.cut { height: 30px; padding: 4px; overflow: hidden } .pop { position: absolute; top: 700px } .cut p { height: 90px } .shut { height: 0; overflow: hidden } .rtl { overflow: auto; width: 200px; white-space: nowrap }
 .rtl i { display: inline-block; width: 3000px } .big { font-size: 28px; font-weight: 700 }
 </style><a class=skip href=#m>Skip to the beds</a><main id=m><h1>Beds</h1><p id=p>x</p><button class=gone>Far away</button>
-<button class=same>White</button><p class=row>Plot <button class=tool>Edit the plot</button></p><div class=shut><a href=a>Shut away</a></div><div class=rtl
+<button class=same>White</button><p class=row>Plot <button class=tool>Edit the plot</button></p><div class=shut><a href=a>Shut away</a></div><div
+class=cut><p>Beds</p><a href=a>Cut off</a><a class=pop href=a>Pops out</a></div><div class=rtl
 dir=rtl>Beds<i></i><a href=b>Scrolled away</a></div><p class=big>Looks like a heading</p><p>Text of the part that
 is under it, long enough to be a text, and it goes on for some time, so that it is one.</p></main><script>document.getElementById("p").textContent = "made by a script"</script>"""
 
@@ -34,7 +36,9 @@ def test_checks_see_what_the_browser_computed(tmp_path: Path) -> None:
     assert ("stop-not-seen", "Far away") in found
     assert ("stop-not-seen", "White") in found
     assert ("stop-not-seen", "Shut away") in found
+    assert ("stop-not-seen", "Cut off") in found
     assert ("stop-not-seen", "Scrolled away") not in found
+    assert ("stop-not-seen", "Pops out") not in found
     assert ("stop-not-seen", "Skip to the beds") not in found
     assert any(words == "Looks like a heading" for _, words in found)
     assert not any(check == "made-by-scripts" for check, _ in found)

@@ -39,6 +39,7 @@ _TRANSPARENT = re.compile(
 )
 """Colours without any opacity (CSS Color 4 §4.1)."""
 
+CUT_OFF = "cut off by a box around it"
 _OFF_SCREEN, _NO_SIZE = "placed off the screen", "a box of no size"
 _NO_TYPE, _NO_CONTRAST = "type of size 0", "text in the colour of its background"
 _UNDONE_BY = {_NO_TYPE: "font-size", _NO_CONTRAST: "color"}
@@ -47,6 +48,27 @@ _UNDONE_BY = {_NO_TYPE: "font-size", _NO_CONTRAST: "color"}
 
 DRAWN_OVER = frozenset("input select textarea iframe".split())
 """Elements that are often put out of sight for others that are drawn in their place."""
+
+
+class _Clip(NamedTuple):
+    """What boxes leave of the page, in its pixels."""
+
+    left: float
+    top: float
+    right: float
+    bottom: float
+
+    def within(self, other: _Clip) -> _Clip:
+        """Return what is in both."""
+        return _Clip(
+            max(self.left, other.left), max(self.top, other.top),
+            min(self.right, other.right), min(self.bottom, other.bottom),
+        )  # fmt: skip
+
+    @property
+    def is_nothing(self) -> bool:
+        """Whether no more than a line of one pixel is left."""
+        return self.right - self.left <= 1 or self.bottom - self.top <= 1
 
 
 class Font(NamedTuple):
@@ -68,6 +90,8 @@ class Sight:
         self._looks = looks
         self._fonts: dict[Element | None, Font] = {None: Font(_DEFAULT, 400.0)}
         self._unseen: dict[Element | None, str] = {None: ""}
+        self._clips: dict[Element | None, _Clip | None] = {None: None}
+        """What is left in sight of what an element holds, None for all of it."""
         self._root = _DEFAULT
 
     def font(self, element: Element) -> Font:
@@ -100,17 +124,33 @@ class Sight:
     def unseen(self, element: Element) -> str:
         """Return what keeps an element out of sight, in words; empty if nothing does as far as is known."""
         for each in _down_to(element, self._unseen):
-            around = self._unseen[each.parent]
-            if around and _UNDONE_BY.get(around) in self._looks.of(each):
+            around, looks = self._unseen[each.parent], self._looks.of(each)
+            if around == CUT_OFF or (around and _UNDONE_BY.get(around) in looks):
                 around = ""
-            self._unseen[each] = around or self._why_unseen(each)
+            box, left = each.box, self._clip_around(each, looks)
+            place = _Clip(box.left, box.top, box.left + box.width, box.top + box.height) if box is not None else None
+            is_cut = place is not None and left is not None and not place.is_nothing and place.within(left).is_nothing
+            self._unseen[each] = around or self._why_unseen(each) or (CUT_OFF if is_cut else "")
+            if place is not None and each.parent is not None and each.tag != "body" and _cuts(looks):
+                left = place.within(left) if left is not None else place
+            self._clips[each] = left
         return self._unseen[element]
+
+    def _clip_around(self, element: Element, looks: Mapping[str, str]) -> _Clip | None:
+        """What boxes around an element leave of it: those that it is positioned in (CSS Overflow 3 §3.1)."""
+        around = element.parent
+        if looks.get("position") == "fixed":
+            return None
+        if looks.get("position") == "absolute":
+            while around is not None and not _is_positioned(self._looks.of(around)):
+                around = around.parent
+        return self._clips[around]
 
     def _why_unseen(self, element: Element) -> str:
         looks, box = self._looks.of(element), element.box
-        if box is not None and box.width and (box.left + box.width <= 0 or box.top + box.height <= 0):
-            if not any(_scrolls(self._looks.of(each)) for each in element.ancestors()):
-                return _OFF_SCREEN
+        is_beyond = box is not None and box.width and (box.left + box.width <= 0 or box.top + box.height <= 0)
+        if is_beyond and not any(_scrolls(self._looks.of(each)) for each in element.ancestors()):
+            return _OFF_SCREEN
         if box is not None and min(box.width, box.height) <= 1 and _cuts(looks):
             return _NO_SIZE
         if not looks:
@@ -165,6 +205,10 @@ def _is_nothing(looks: Mapping[str, str]) -> bool:
 
 def _cuts(looks: Mapping[str, str]) -> bool:
     return any(looks.get(name, "").partition(" ")[0] in ("hidden", "clip") for name in _OVERFLOWS)
+
+
+def _is_positioned(looks: Mapping[str, str]) -> bool:
+    return looks.get("position", "static") != "static" or looks.get("transform", "none") != "none"
 
 
 def _scrolls(looks: Mapping[str, str]) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.facts import Facts
-from murvel.checks.sight import DRAWN_OVER, first_text
+from murvel.checks.sight import CUT_OFF, DRAWN_OVER, first_text
 from murvel.page.document import Element, Text
 from murvel.page.html.facts import is_disabled
 from murvel.page.text import collapse
@@ -58,7 +58,7 @@ def stop_not_seen(page: Facts) -> Found:
         if not why or element.tag in DRAWN_OVER or (skip is not None and skip.node.element is element):
             continue
         if not any(each in shown for each in (element, *element.ancestors())):
-            part = element
+            part = element.parent if why == CUT_OFF and element.parent is not None else element
             while part.parent is not None and page.sight.unseen(part.parent):
                 part = part.parent
             parts.setdefault(part, []).append((element, why))
