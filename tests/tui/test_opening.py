@@ -14,6 +14,7 @@ from murvel.page.errors import PageError
 from murvel.page.loading.fetch import PageSource
 from murvel.page.loading.fetch import fetch as fetch_page
 from murvel.page.setup import Setup
+from murvel.tui import opening_screen
 from murvel.tui.app import MurvelApp
 from murvel.tui.dialogs.open_page import OpenPage
 from murvel.tui.opening_screen import OpeningScreen
@@ -79,6 +80,7 @@ async def test_what_is_heard_first_is_shown_before_the_page_is_open(
         return Work(*given)
 
     monkeypatch.setattr(steps, "Work", keep)
+    monkeypatch.setattr(opening_screen, "_FIRST_AFTER", 0)
     source = (
         "<title>Beds \x9b1m</title><p>Water \u202eon Monday</p>" + "<p>and on every other day of the week</p>" * 200
     )

@@ -25,6 +25,9 @@ from murvel.tui.widgets.palette import part_styles
 from murvel.work.opening import Opening
 from murvel.work.work import Work
 
+_FIRST_AFTER = 1.0
+"""Seconds after which what is heard first is shown; a page that is there sooner is not shown twice."""
+
 _AROUND_LINES = 16
 """Rows of the screen that other things than the first lines take: the frame, the steps, the title."""
 
@@ -108,8 +111,9 @@ class OpeningScreen(Screen[Work | MurvelError | None]):
             text.append(f"  ✓ {step}\n", styles["state"])
         if self._done:
             text.append(f"  … {self._done[-1]}\n", styles["mark"])
-        text.append(f"\n  {monotonic() - self._since:.0f} s", styles["faint"])
-        if self._opening.first:
+        taken = monotonic() - self._since
+        text.append(f"\n  {taken:.0f} s", styles["faint"])
+        if self._opening.first and taken >= _FIRST_AFTER:
             self._show_first(text)
         self.query_one(Static).update(text)
 
