@@ -169,3 +169,14 @@ def test_whatever_is_changed(pieces: list[str], sheet: str, data: Any) -> None:
             change_something(page, data)
         page.follow()
         page.must_be_as_if_new()
+
+
+def test_the_browsers_own_summary_is_a_stop_after_its_details() -> None:
+    page = Following("<details id=i3><summary>more</summary><p>hidden</p></details>")
+    details = page.live.document.ids["i3"]
+    page.live.remove(next(each for each in details.elements() if each.tag == "summary"))
+    page.follow()
+    page.live.set_attribute(details, "tabindex", "0")
+    page.follow()
+    page.must_be_as_if_new()
+    assert [stop.element.tag for stop in page.tree.tree.stops] == ["details", "summary"]

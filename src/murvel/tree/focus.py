@@ -82,7 +82,7 @@ def tab_stops(document: Document, reached: Mapping[Element, int | None]) -> list
     A group of radio buttons is one stop: the checked one, else the first (HTML §4.10.5.1.16 leaves it to the user
     agent; browsers do this).
     """
-    elements = sorted((each for each, index in reached.items() if index is not None), key=_order)
+    elements = sorted((each for each, index in reached.items() if index is not None), key=_place)
     owners = _Owners(document)
     keyed = [(key, element) for element in elements if (key := owners.key(element, reached[element] or 0)) is not None]
     keyed.sort(key=lambda entry: entry[0])
@@ -104,7 +104,8 @@ def _with_radios_once(document: Document, stops: list[Element]) -> list[Element]
     return [element for element in stops if element not in of or groups[of[element]] is element]
 
 
-_Key = tuple[tuple[int, int, int], ...]
+_Rank = tuple[int, int, int, bool]
+_Key = tuple[_Rank, ...]
 """Where an element comes: for each owner of a scope around it, and for itself, its rank and place there."""
 
 
@@ -155,10 +156,11 @@ class _Owners:
                 node = above
 
 
-def _rank(index: int, element: Element) -> tuple[int, int, int]:
+def _rank(index: int, element: Element) -> _Rank:
     """Positive values first, the smaller before the larger, then all others in document order."""
-    return (0, index, element.order) if index > 0 else (1, 0, element.order)
+    return (0, index, *_place(element)) if index > 0 else (1, 0, *_place(element))
 
 
-def _order(element: Element) -> int:
-    return element.order
+def _place(element: Element) -> tuple[int, bool]:
+    """The place of an element in document order; the browser's own summary has the number of its details element."""
+    return element.order, element.parent is not None and element.parent.order == element.order
