@@ -127,7 +127,9 @@ class Sight:
             around, looks = self._unseen[each.parent], self._looks.of(each)
             if around == CUT_OFF or (around and _UNDONE_BY.get(around) in looks):
                 around = ""
-            box, left = each.box, self._clip_around(each, looks)
+            box, left = each.box, self._clips[each.parent]
+            if left is not None:
+                left = self._clip_around(each, looks)
             place = _Clip(box.left, box.top, box.left + box.width, box.top + box.height) if box is not None else None
             is_cut = place is not None and left is not None and not place.is_nothing and place.within(left).is_nothing
             self._unseen[each] = around or self._why_unseen(each) or (CUT_OFF if is_cut else "")
