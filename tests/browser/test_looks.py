@@ -17,9 +17,10 @@ pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, 
 
 PAGE = """<!DOCTYPE html><html lang=en><title>Page of beds</title><style>
 .skip { position: absolute; left: -999px } .skip:focus { left: 0 } .gone { transform: translateX(-3000px) }
-.same { color: #fff; background: #fff } .row:hover .tool { opacity: 1 } .tool { opacity: 0 } 
-.cut { height: 30px; padding: 4px; overflow: hidden } .pop { position: absolute; top: 700px } .cut p { height: 90px } .shut { height: 0; overflow: hidden } .rtl { overflow: auto; width: 200px; white-space: nowrap }
-.rtl i { display: inline-block; width: 3000px } .big { font-size: 28px; font-weight: 700 }
+.same { color: #fff; background: #fff } .row:hover .tool { opacity: 1 } .tool { opacity: 0 } .big { font-size: 28px; font-weight: 700 }
+.cut { height: 30px; padding: 4px; overflow: hidden } .cut p { height: 90px } .pop { position: absolute; top: 700px }
+.shut { height: 0; overflow: hidden }
+.rtl { overflow: auto; width: 200px; white-space: nowrap } .rtl i { display: inline-block; width: 3000px }
 </style><a class=skip href=#m>Skip to the beds</a><main id=m><h1>Beds</h1><p id=p>x</p><button class=gone>Far away</button>
 <button class=same>White</button><p class=row>Plot <button class=tool>Edit the plot</button></p><div class=shut><a href=a>Shut away</a></div><div
 class=cut><p>Beds</p><a href=a>Cut off</a><a class=pop href=a>Pops out</a></div><div class=rtl

@@ -38,6 +38,18 @@
     return found;
   }
 
+  // Where on the page the highest control or drawing begins that the window's lower edge cuts, null without one.
+  const KEPT_WHOLE = `${CONTROLS}, input, textarea, select, [tabindex], svg, canvas`;
+  function cutBelow() {
+    let highest = null;
+    for (const element of everyElement(KEPT_WHOLE)) {
+      const box = element.getBoundingClientRect(), top = box.top + offsetOf(element)[1];
+      if (top <= 0 || top >= innerHeight || top + box.height <= innerHeight || !element.checkVisibility()) continue;
+      if (box.height < innerHeight && (highest === null || top + scrollY < highest)) highest = top + scrollY;
+    }
+    return highest;
+  }
+
   function isNear(element) {
     const {top, bottom} = element.getBoundingClientRect();
     return bottom > 0 && top < innerHeight;
@@ -207,5 +219,5 @@
     });
   }
 
-  Object.assign(murvel, {answering, around, charts, coloursIn, icons, plainLinks, shownBeside, stateLooks, withoutOutline});
+  Object.assign(murvel, {answering, around, charts, coloursIn, cutBelow, icons, plainLinks, shownBeside, stateLooks, withoutOutline});
 })();

@@ -118,12 +118,12 @@
 
   const begun = new Set();
   const stood = new Map();  // where each stood that was moved, or may have been
-  const moving = new Map();  // each with the steps that are left; where it stood comes last
+  const moving = new Map();  // each with the places that are left
 
   // Moves boxes that scroll to what they have not shown yet, as many at once as are in sight; returns where the page
   // is scrolled to then, null once all has been in sight.
   function scrollOn() {
-    for (const [each, steps] of moving) step(each, steps);
+    for (const each of [...moving.keys()]) step(each);
     while (!moving.size) {
       const next = boxes().find((each) => !begun.has(each));
       if (!next) return null;
@@ -157,19 +157,19 @@
       for (const left of stops(scroller.scrollWidth, scroller.clientWidth)) places.push({left: first + left, top: highest + top});
     }
     const wasSeen = scrollersAround(scroller).next().done;  // with the page, as it stands now
-    const steps = places.filter(({left, top}) => !wasSeen || left !== scrollLeft || top !== scrollTop).slice(0, MOST_STEPS);
-    steps.push({left: scrollLeft, top: scrollTop});
-    moving.set(scroller, steps);
-    step(scroller, steps);
+    moving.set(scroller, places.filter(({left, top}) => !wasSeen || left !== scrollLeft || top !== scrollTop).slice(0, MOST_STEPS));
+    step(scroller);
   }
 
   function remember(scroller) {
     if (!stood.has(scroller)) stood.set(scroller, {left: scroller.scrollLeft, top: scroller.scrollTop});
   }
 
-  function step(scroller, steps) {
-    scroller.scrollTo({...steps.shift(), behavior: "instant"});
-    if (!steps.length) moving.delete(scroller);
+  // Moves a box to the next of its places; after the last one it goes back to where it stood.
+  function step(scroller) {
+    const next = moving.get(scroller).shift();
+    if (!next) moving.delete(scroller);
+    scroller.scrollTo({...next ?? stood.get(scroller), behavior: "instant"});
   }
 
   function stops(whole, part) {

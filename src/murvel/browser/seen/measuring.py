@@ -96,14 +96,14 @@ async def _seen_in_windows(
 ) -> Seen:
     """What is seen of a page, window by window; what moves is left out."""
     extent = await tab.ask("extent()")
-    overlap = min(_LEAST_OVERLAP + await tab.ask("covering()"), _MOST_OVERLAP)
+    covered = await tab.ask("covering()")
     looking = _Looking(tab, camera, targets, stops)
     async with camera.at_work():
         top = 0.0
         for _ in range(_MOST_WINDOWS):
             x, y = await tab.ask(f"scrollToPlace(0, {top})")
             await looking.look(Window(x, y, extent["height"], extent["scale"]))
-            top = y + extent["height"] * (1 - overlap)
+            top = _next_top(y, extent["height"], covered, await tab.ask("cutBelow()"))
             if y + extent["height"] >= extent["pageHeight"] - 1:
                 break
         await _look_in_boxes(tab, looking, extent)
@@ -117,6 +117,21 @@ async def _seen_in_windows(
     seen.wide = [(by_number[number], beyond) for number, beyond in await tab.ask("wide()") if number in by_number]
     seen.cut = [(by_number[number], part) for number, part in await tab.ask("cut()") if number in by_number]
     return seen
+
+
+def _next_top(top: float, height: float, covered: float, cut: float | None) -> float:
+    """Return where the next window begins.
+
+    Args:
+        top: where this one begins.
+        height: the height of both.
+        covered: the part of it that what stays in place covers.
+        cut: where something begins that this window cuts, and the next one is to show whole; None if nothing is cut.
+    """
+    following = top + height * (1 - _LEAST_OVERLAP - covered)
+    if cut is not None:
+        following = min(following, cut - 2 * _BESIDE - covered * height)
+    return max(following, top + height * (1 - _MOST_OVERLAP))
 
 
 async def _look_in_boxes(tab: Tab, looking: _Looking, extent: Mapping[str, float]) -> None:
