@@ -33,5 +33,6 @@ def opened(tmp_path: Path) -> Opened:
                 await until(pilot, lambda: app.page is not None and app.page.front)
                 await pilot.pause()
                 yield pilot
+                app.exit()
 
     return run

@@ -62,3 +62,12 @@ async def test_keys_right_behind_each_other(opened: Opened, keys: tuple[str, ...
         await pilot.pause(0.1)
         assert pilot.app.is_running
         assert pilot.app._exception is None
+
+
+@pytest.mark.parametrize("turns", range(4))
+async def test_leaving_while_a_dialog_opens(opened: Opened, turns: int) -> None:
+    async with opened() as pilot:
+        pilot.app.post_message(events.Key("question_mark", "?"))
+        for _ in range(turns):
+            await asyncio.sleep(0)
+    assert pilot.app._exception is None

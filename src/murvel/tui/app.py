@@ -17,6 +17,7 @@ from typing import ClassVar
 from rich.text import Text
 from textual.app import App, ScreenStackError
 from textual.binding import BindingType
+from textual.css.query import NoMatches
 
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
@@ -266,10 +267,12 @@ class MurvelApp(App[None]):
     def _handle_exception(self, error: Exception) -> None:
         """Keep the work where a fault ends the application, and say where the details are.
 
-        Textual would print the whole trace over the terminal. A key that comes when all screens are closed has none to
-        go to: that is no fault.
+        Textual would print the whole trace over the terminal. Two things are no faults: a key that comes when all
+        screens are closed, and a screen that has not all its parts yet when the application is left.
         """
         if isinstance(error, ScreenStackError) and not self.screen_stack:
+            return
+        if isinstance(error, NoMatches) and self._exit:
             return
         self._return_code = 1
         if self._exception is None:
