@@ -5,10 +5,10 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from murvel.page import starts
 from murvel.page.document import Element
 from murvel.page.errors import PageError
 from murvel.page.loading.fetch import PageSource
-from murvel.page.markup import mark_start_tags
 from murvel.page.parse import parse
 from tests.strategies import tag_soup
 from tests.support import all_elements, document_of
@@ -16,10 +16,12 @@ from tests.support import all_elements, document_of
 
 @given(tag_soup())
 def test_a_place_is_a_start_tag_of_the_element(markup: str) -> None:
-    for element in all_elements(parse(PageSource(markup)).document):
-        if element.offset is not None:
-            start = markup[element.offset + 1 : element.offset + 1 + len(element.tag)]
-            assert markup[element.offset] == "<"
+    document = parse(PageSource(markup)).document
+    for element in all_elements(document):
+        place = document.start_of(element)
+        if place is not None:
+            start = markup[place + 1 : place + 1 + len(element.tag)]
+            assert markup[place] == "<"
             assert start.replace("\x00", "�").lower() == element.tag.lower() or element.tag == "img"
 
 
@@ -32,10 +34,13 @@ FORMATTING = st.lists(
 ).map("".join)
 
 
+FORMATTING_TAGS = frozenset("a b big code em font i nobr s small strike strong tt u".split())
+
+
 @example("<table><b><b><b><table><b><table><b>")
 @example("<table><b><b><b><caption></b><col><b></table><i>")
 @given(tag_soup() | FORMATTING)
-def test_marking_changes_nothing_in_the_document(markup: str) -> None:
+def test_a_document_is_what_the_parser_makes(markup: str) -> None:
     expected: list[object] = []
     root = LexborHTMLParser(markup).root
     assert root is not None
@@ -47,6 +52,30 @@ def test_marking_changes_nothing_in_the_document(markup: str) -> None:
     document = parse(PageSource(markup)).document
     nodes = [document.root, *document.root.descendants()]
     assert [(each.tag, each.attributes) if isinstance(each, Element) else each.data for each in nodes] == expected
+
+
+@example("<template><body a=1>")
+@example("]]><head>")
+@example("<select><p></select></p>")
+@example("<p><b></select></p><select><b></select>")
+@example("<table><td><b></table><select><b></select><p>")
+@given(tag_soup() | FORMATTING)
+def test_places_in_order_are_those_that_a_parse_carries(markup: str) -> None:
+    found: list[dict[Element, int]] = []
+
+    def both(source: str, parts: list[starts.Part], unmarked: frozenset[str]) -> dict[Element, int]:
+        in_order = starts.starts_of(source, parts, unmarked)
+        carried = starts._carried(source, parts, unmarked)
+        found.extend((in_order, carried))
+        return in_order
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr("murvel.page.parse.starts_of", both)
+        document = parse(PageSource(markup)).document
+        document.start_of(document.root)
+    in_order, carried = found
+    assert carried.items() <= in_order.items()
+    assert not {element.tag for element in in_order.keys() - carried.keys()} - FORMATTING_TAGS
 
 
 @pytest.mark.parametrize(
@@ -88,14 +117,17 @@ def test_what_the_parser_adds_has_no_place(tag: str) -> None:
     [
         ("<b>1</b>" * 9, 9),
         ("<b>1" * 3, 3),
-        ("</b></b><b>1<b>2<b>3<b>4<b>5", 0),
+        ("</b></b><b>1<b>2<b>3<b>4<b>5", 5),
+        ("<p></b></b><b>1<b>2<b>3<b>4<b>5<p>6", 0),
         ("<table><td><b>1<td><b>2<td><b>3<td><b>4</table>", 4),
-        ("<b class=x>1<b class=y>2<b>3<b>4", 0),
+        ("<b class=x>1<b class=y>2<b>3<b>4", 4),
+        ("<p><b class=x>1<b class=y>2<b>3<b>4<p>5", 0),
     ],
 )
 def test_formatting_that_is_left_open_often_has_no_place(markup: str, places: int) -> None:
-    bold = [each for each in all_elements(document_of(markup)) if each.tag == "b"]
-    assert len([each for each in bold if each.offset is not None]) == places
+    document = document_of(markup)
+    bold = [each for each in all_elements(document) if each.tag == "b"]
+    assert len([each for each in bold if document.start_of(each) is not None]) == places
 
 
 @pytest.mark.parametrize(
@@ -111,11 +143,10 @@ def test_formatting_that_makes_too_many_elements_is_refused(markup: str, words: 
         document_of(markup)
 
 
-def test_the_marker_is_a_word_the_source_does_not_have() -> None:
-    marked = mark_start_tags('<p data-at="1" data-atx="2">', frozenset())
-    assert marked.attribute == "data-atxx"
-    document = parse(PageSource('<p data-at="1" data-atx="2">')).document
-    paragraph = next(element for element in all_elements(document) if element.tag == "p")
+def test_what_carries_places_is_a_word_the_source_does_not_have() -> None:
+    document = document_of('<p data-at="1" data-atx="2"><i><p>x')
+    paragraph, other = [element for element in all_elements(document) if element.tag == "p"]
+    assert (document.start_of(paragraph), document.start_of(other)) == (0, 31)
     assert paragraph.attributes == {"data-at": "1", "data-atx": "2"}
 
 

@@ -7,7 +7,7 @@ A document is built by the HTML parser here, or by the capture of a real browser
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -62,7 +62,6 @@ class Element:
             shadow tree, and an iframe has the html element of the document in it.
         order: its number in document order.
         end: one more than the number of the last node inside it.
-        offset: where its start tag begins in the source, in characters; None if no start tag made it.
         state: what HTML keeps of it beside the attributes.
         box: its border box, where known.
     """
@@ -73,7 +72,6 @@ class Element:
         "children",
         "end",
         "namespace",
-        "offset",
         "order",
         "parent",
         "state",
@@ -87,16 +85,14 @@ class Element:
         attributes: dict[str, str],
         parent: Element | None,
         order: int,
-        offset: int | None,
     ) -> None:
         self.tag = tag
         self.namespace = namespace
         self.attributes = attributes
         self.parent = parent
-        self.children: list[Element | Text] = []
+        self.children: Sequence[Element | Text] = ()
         self.order = order
         self.end = order + 1
-        self.offset = offset
         self.state: ElementState = UNTOUCHED
         self.box: Box | None = None
 
@@ -106,6 +102,13 @@ class Element:
     def get(self, attribute: str) -> str | None:
         """Return an attribute's value, or None if it is absent."""
         return self.attributes.get(attribute)
+
+    def add(self, child: Element | Text) -> None:
+        """Put a child at the end; most elements have none or one, and get no list with room for more."""
+        if isinstance(self.children, list):
+            self.children.append(child)
+        else:
+            self.children = [child]
 
     def contains(self, other: Element | Text) -> bool:
         """Whether `other` is this element or stands inside it."""
@@ -126,7 +129,7 @@ class Element:
 
     def descendants(self) -> Iterator[Element | Text]:
         """Yield the nodes inside it in document order."""
-        stack: list[Element | Text] = self.children[::-1]
+        stack = list(reversed(self.children))
         while stack:
             node = stack.pop()
             yield node
@@ -192,6 +195,7 @@ class Document:
         top_layer: the modal dialogs and popovers that are open, the topmost last (CSS Positioned Layout 4 §5.1).
         focused: the element that has the focus (HTML §6.6.2, the focused area), None if none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
+        find_starts: returns where the start tags of its elements begin in the source; asked once.
         resources: what belongs to it beside its own markup; a page shares it with the documents in its frames.
         problems: what could not be honoured: a style sheet that was not read, a selector not understood.
     """
@@ -202,13 +206,15 @@ class Document:
     ids: dict[str, Element]
     width: int = 1280
     problems: Problems = field(default_factory=Problems)
+    find_starts: Callable[[], Mapping[Element, int]] = dict
     resources: Resources = field(default_factory=Resources)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
-    flat: dict[Element, list[Element | Text]] = field(default_factory=dict)
+    flat: dict[Element, Sequence[Element | Text]] = field(default_factory=dict)
     slotted: dict[Element | Text, Element] = field(default_factory=dict)
     top_layer: list[Element] = field(default_factory=list)
     focused: Element | None = None
     _base: str | None = None
+    _starts: Mapping[Element, int] | None = None
 
     def ids_around(self, element: Element) -> dict[str, Element]:
         """Return the ids that an element's references are looked up in: those of its own tree."""
@@ -220,7 +226,7 @@ class Document:
                 above = above.parent
         return self.ids
 
-    def shown_in(self, element: Element) -> list[Element | Text]:
+    def shown_in(self, element: Element) -> Sequence[Element | Text]:
         """Return what stands in an element as it is shown: its children, unless shadow trees are at play."""
         return self.flat.get(element, element.children) if self.flat else element.children
 
@@ -231,9 +237,6 @@ class Document:
     def add_frame(self, frame: Element, inside: Document) -> None:
         """Put a document into an iframe; the nodes have to be numbered afterwards."""
         inside.root.parent = frame
-        for node in (inside.root, *inside.root.descendants()):
-            if isinstance(node, Element):
-                node.offset = None  # it is a place in another source
         frame.children = [inside.root]
         self.scopes[inside.root] = inside.ids
         self.scopes.update(inside.scopes)
@@ -285,12 +288,19 @@ class Document:
         """The language of the root element (HTML §3.2.6.2), empty if it is not stated."""
         return language_of(self.root)
 
+    def start_of(self, element: Element) -> int | None:
+        """Return where an element's start tag begins in the source, in characters; None if no start tag in it made the
+        element."""
+        if self._starts is None:
+            self._starts = self.find_starts()
+        return self._starts.get(element)
+
     def position(self, element: Element) -> Position | None:
         """Return line and column of an element's start tag, or None if no start tag in the source made it."""
-        return None if element.offset is None else self.source.position(element.offset)
+        start = self.start_of(element)
+        return None if start is None else self.source.position(start)
 
     def snippet(self, element: Element, limit: int = 400) -> str:
         """Return the source from the element's start tag on, at most `limit` characters; empty if unknown."""
-        if element.offset is None:
-            return ""
-        return self.source.snippet(element.offset, limit, has_content=bool(element.children))
+        start = self.start_of(element)
+        return "" if start is None else self.source.snippet(start, limit, has_content=bool(element.children))

@@ -1,16 +1,12 @@
-"""Start tags in HTML source: where each begins, carried through the parser as a marker attribute.
+"""Start tags in HTML source: where each begins.
 
-A parser does not tell from which start tag an element came, and no scan of the source can know it (tags are ignored,
-implied and moved). So each start tag gets an attribute with its own offset before parsing; the parser carries it to
-the element that the tag made. Elements that no tag made have none: a place is exact or absent.
-
-The scan follows the tokenizer (HTML §13.2.5) far enough to insert nothing inside a tag, and `restored` takes the
-marker out of any text or attribute it went to by mistake.
+The scan follows the tokenizer (HTML §13.2.5) far enough to take nothing else for a tag. Which element a tag makes, if
+any, only a parser knows: `murvel.page.starts`.
 """
 
 import re
-from collections.abc import Set
-from dataclasses import dataclass
+from collections.abc import Iterator
+from typing import NamedTuple
 
 _S = r"\t\n\f\r "
 
@@ -37,38 +33,16 @@ _TEXT_ONLY = frozenset({"script", "style", "textarea", "title", "xmp", "iframe",
 _CLOSING = {name: re.compile(rf"</{name}(?=[{_S}/>])", re.IGNORECASE) for name in _TEXT_ONLY}
 
 
-@dataclass(frozen=True, slots=True)
-class Marked:
-    """Source with its start tags marked.
+class StartTag(NamedTuple):
+    """A start tag in a source: its name in lower case, where it begins, and where its name ends."""
 
-    Attributes:
-        text: the source with the marker attribute in every start tag that was found.
-        attribute: the marker's name, which is nowhere in the source.
-        count: how many tags were marked.
-    """
-
-    text: str
-    attribute: str
-    count: int
-
-    def restored(self, text: str) -> str:
-        """Return `text` without any marker that went into it."""
-        return re.sub(rf' {self.attribute}="\d+"', "", text)
+    name: str
+    start: int
+    name_end: int
 
 
-def mark_start_tags(source: str, unmarked: Set[str]) -> Marked:
-    """Return `source` with the offset of each start tag written into it as an attribute.
-
-    Args:
-        source: the page's source.
-        unmarked: the names of tags that are left as they are.
-    """
-    attribute = "data-at"
-    while attribute in source:
-        attribute += "x"
-    pieces: list[str] = []
-    copied = 0
-    count = 0
+def start_tags(source: str) -> Iterator[StartTag]:
+    """Yield the start tags of a source in order."""
     place = 0
     search = _CONSTRUCT.search
     while (found := search(source, place)) is not None:
@@ -79,16 +53,10 @@ def mark_start_tags(source: str, unmarked: Set[str]) -> Marked:
         if name is None:
             continue
         name = name.lower()
-        if name not in unmarked:
-            pieces.append(source[copied:place])
-            pieces.append(f' {attribute}="{found.start()}"')
-            copied = place
-            count += 1
+        yield StartTag(name, found.start(), place)
         place = found.end("rest")
         if name in _TEXT_ONLY:
             closing = _CLOSING[name].search(source, place)
             if closing is None:
                 break
             place = closing.start()
-    pieces.append(source[copied:])
-    return Marked("".join(pieces), attribute, count)

@@ -1,29 +1,21 @@
-"""HTML in, Document out. The parser is Lexbor; this module turns its nodes into ours."""
+"""HTML in, Document out. The parser is Lexbor."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from sys import intern
 
-from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
-
-from murvel.page.document import Document, Element, Namespace, Text, number
+from murvel.page.document import Document, Element, Text, number
+from murvel.page.elements import TEXT, Builder, parsed
 from murvel.page.engine import Subtree
 from murvel.page.errors import PageError
 from murvel.page.formatting import left_open
 from murvel.page.html.exclusive import closed_by_others, settle_radios
 from murvel.page.loading.fetch import PageSource
-from murvel.page.markup import START_TAG, Marked, mark_start_tags
 from murvel.page.setup import DEFAULT_WIDTH
-from murvel.page.shadow import assign_slots, declares_shadow, host_of
+from murvel.page.shadow import assign_slots, host_of
 from murvel.page.source_text import SourceText
+from murvel.page.starts import starts_of
 from murvel.page.summaries import give_summaries
-
-MAX_DEPTH = 512
-"""Elements deeper than this become siblings and text stays in them, as browsers have it (docs/standards.md)."""
-
-MAX_NODES = 800_000
-"""How many elements and texts a page may have."""
 
 _MOST_REOPENED = 200_000
 """How many elements formatting tags that are left open may make beside those that have a tag."""
@@ -34,14 +26,6 @@ _MOST_STEPS = 40
 _MAX_SHADOWS = 20
 """How many shadow trees may stand in each other."""
 
-_TEXT, _COMMENT, _DOCTYPE = "-text", "-comment", "-doctype"
-
-_HTML_AGAIN = {
-    Namespace.SVG: frozenset({"foreignObject", "desc", "title"}),
-    Namespace.MATHML: frozenset({"annotation-xml", "mi", "mn", "mo", "ms", "mtext"}),
-}
-"""The elements whose children are HTML again (HTML §13.2.6.1, integration points)."""
-
 
 @dataclass(frozen=True, slots=True)
 class Parsed:
@@ -49,12 +33,10 @@ class Parsed:
 
     Attributes:
         document: the document.
-        marked: its source as the parser got it.
         parts: the parts that style sheets are applied to, the page itself first.
     """
 
     document: Document
-    marked: Marked
     parts: list[Subtree]
 
 
@@ -73,14 +55,13 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
     encodable = text.encode("utf-8", "replace").decode("utf-8") if _has_surrogate(text) else text
     formatting = left_open(encodable, _MOST_REOPENED // 2)
     _check_size(encodable, formatting.steps)
-    marked = mark_start_tags(encodable, formatting.often)
-    parser = _lexbor(marked.text)
-    part, marks_found = _build(marked, parser)
-    if marks_found != marked.count and not _marks_did_no_harm(encodable, marked, parser):
-        marked = Marked(encodable, marked.attribute, 0)
-        part, _ = _build(marked, _lexbor(encodable))
+    builder = Builder()
+    parser = parsed(encodable)
+    part = Subtree(builder.page(parser), builder.ids, parser, builder.by_memory, builder.declared)
     document = Document(source.address, part.root, SourceText(text), part.ids, width, resources=source.resources)
-    parts = [part, *_shadow_parts(document, part, marked)]
+    parts = [part, *_shadow_parts(document, part)]
+    made = [(each.root, list(each.elements())) for each in parts]
+    document.find_starts = lambda: starts_of(encodable, made, formatting.often)
     for each in parts:
         each.document = document
         give_summaries(document, each.elements())
@@ -88,7 +69,7 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
         for details in closed_by_others(each.elements()):
             del details.attributes["open"]
             del each.node(details).attrs["open"]
-    return Parsed(document, marked, parts)
+    return Parsed(document, parts)
 
 
 def _check_size(text: str, steps: list[int]) -> None:
@@ -100,22 +81,22 @@ def _check_size(text: str, steps: list[int]) -> None:
 
 
 def _reopened(text: str) -> int:
-    return len(_lexbor(text).css("*")) - text.count("<")
+    return len(parsed(text).css("*")) - text.count("<")
 
 
-def children_again(parsed: Parsed, parent: Element) -> list[Element]:
+def children_again(page: Parsed, parent: Element) -> list[Element]:
     """Make an element's children again after the parser's nodes under it were changed, and return those that are new.
 
     What was there before stays the same object; new elements have no place in the source.
     """
-    part = parsed.parts[0]
-    builder = _Builder(parsed.marked)
+    part = page.parts[0]
+    builder = Builder()
     node = part.node(parent).first_child
     children: list[Element | Text] = []
     added: list[Element] = []
     while node is not None:
         tag = node.tag
-        if tag == _TEXT:
+        if tag == TEXT:
             children.append(Text(node.text_content or "", parent, -1))
         elif tag is not None and tag[0] != "-":
             element = part.by_memory.get(node.mem_id)
@@ -131,17 +112,15 @@ def children_again(parsed: Parsed, parent: Element) -> list[Element]:
     return added
 
 
-def _shadow_parts(document: Document, page: Subtree, marked: Marked) -> list[Subtree]:
+def _shadow_parts(document: Document, page: Subtree) -> list[Subtree]:
     """Give the hosts of a page the shadow trees declared for them (HTML §13.2.6.4.4, template start tag)."""
     parts: list[Subtree] = []
     waiting = [(page, template, content, 1) for template, content in page.declared]
     for around, template, content, depth in waiting:  # grows while it is gone through
         if host_of(template) is None:
             continue
-        builder = _Builder(marked)
-        fragment = LexborHTMLParser(content, is_fragment=True)
-        if fragment.root is not None:
-            builder.fill(template, fragment.root)
+        builder = Builder()
+        fragment = builder.shadow(template, content)
         part = Subtree(template, builder.ids, fragment, builder.by_memory, builder.declared, around)
         parts.append(part)
         document.scopes[template] = part.ids
@@ -159,140 +138,3 @@ def _has_surrogate(text: str) -> bool:
     except UnicodeEncodeError:
         return True
     return False
-
-
-def _lexbor(source: str) -> LexborHTMLParser:
-    try:
-        parser = LexborHTMLParser(source)
-    except (SelectolaxError, ValueError, MemoryError) as error:
-        raise PageError(f"The page could not be parsed: {error}.") from error
-    if parser.root is None:
-        raise PageError("The page could not be parsed: it holds no document.")
-    before = parser.root.prev
-    while before is not None and before.tag != _DOCTYPE:
-        before = before.prev
-    if before is not None:
-        before.decompose()  # the engine counts it as a sibling of html
-    return parser
-
-
-def _marks_did_no_harm(source: str, marked: Marked, parser: LexborHTMLParser) -> bool:
-    """Whether the marked source makes the same document as the source itself.
-
-    Marks that no element carries are usually tags the parser ignored; they can also mean that the scan took
-    something else for a tag, and then the places are given up rather than the document.
-    """
-    return marked.restored(parser.html or "") == (_lexbor(source).html or "")
-
-
-def _build(marked: Marked, parser: LexborHTMLParser) -> tuple[Subtree, int]:
-    """Return the part that a parsed page makes, and how many marks its elements have."""
-    builder = _Builder(marked)
-    assert parser.root is not None
-    root = builder.element(parser.root, None)
-    builder.fill(root, parser.root.first_child)
-    return Subtree(root, builder.ids, parser, builder.by_memory, builder.declared), len(builder.marks)
-
-
-class _Builder:
-    """Passes over Lexbor's nodes, without recursion.
-
-    Attributes:
-        marks: the marks that elements have; several have the same where the parser copied one.
-        ids, by_memory, declared: as in `Subtree`.
-    """
-
-    def __init__(self, marked: Marked) -> None:
-        self.marked = marked
-        self.marks: set[str] = set()
-        self.ids: dict[str, Element] = {}
-        self.by_memory: dict[int, Element] = {}
-        self.declared: list[tuple[Element, str]] = []
-        self.order = 0
-
-    def fill(self, root: Element, first: LexborNode | None) -> None:
-        """Make what stands in an element of the nodes from `first` on."""
-        marker = self.marked.attribute
-        parent = root
-        depth = 1
-        too_deep = False
-        following: list[tuple[LexborNode | None, Element]] = []
-        node = first
-        while True:
-            if self.order > MAX_NODES:
-                raise PageError(
-                    f"The page has more than {MAX_NODES:,} elements and texts once it is parsed",
-                    "save the part to be tested as a file of its own.",
-                )
-            if node is None:
-                if not following:
-                    break
-                parent.end = self.order
-                node, parent = following.pop()
-                depth -= 1
-                continue
-            tag = node.tag
-            if tag == _TEXT:
-                data = node.text_content or ""
-                if marker in data:
-                    data = self.marked.restored(data)
-                parent.children.append(Text(data, parent, self.order))
-                self.order += 1
-            elif tag is not None and tag[0] != "-":
-                holder = parent
-                if depth > MAX_DEPTH:
-                    holder, too_deep = parent.parent or parent, True
-                element = self.element(node, holder)
-                holder.children.append(element)
-                child = node.first_child
-                if child is not None:
-                    following.append((node.next, parent))
-                    node, parent = child, element
-                    depth += 1
-                    continue
-            node = node.next
-        root.end = self.order
-        if too_deep:
-            number(root)
-
-    def element(self, node: LexborNode, parent: Element | None) -> Element:
-        """Make the element of a node."""
-        tag = intern(node.tag or "")
-        given = node.attributes
-        mark = given.pop(self.marked.attribute, None)
-        if mark is not None:
-            self.marks.add(mark)
-        # A dictionary that something was taken out of keeps the room for it; most elements have no attributes.
-        attributes = {intern(name): value or "" for name, value in given.items()}
-        element = Element(
-            tag, _namespace(tag, parent), attributes, parent, self.order, None if mark is None else int(mark)
-        )
-        self.order += 1
-        if attributes:
-            for name, value in attributes.items():
-                if self.marked.attribute in value:
-                    attributes[name] = self.marked.restored(value)
-            identifier = attributes.get("id")
-            if identifier and identifier not in self.ids:
-                self.ids[identifier] = element
-            if tag == "template" and declares_shadow(element):
-                self.declared.append((element, _content(node)))
-        self.by_memory[node.mem_id] = element
-        return element
-
-
-def _content(template: LexborNode) -> str:
-    """The markup inside a template; its nodes are not among its children."""
-    markup = template.html or ""
-    start = START_TAG.match(markup)
-    return markup[start.end() : markup.rfind("</")] if start else ""
-
-
-def _namespace(tag: str, parent: Element | None) -> Namespace:
-    if tag == "svg":
-        return Namespace.SVG
-    if tag == "math":
-        return Namespace.MATHML
-    if parent is None or parent.namespace is Namespace.HTML or parent.tag in _HTML_AGAIN[parent.namespace]:
-        return Namespace.HTML
-    return parent.namespace

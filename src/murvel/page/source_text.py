@@ -34,6 +34,11 @@ class SourceText:
         line = bisect_right(self._starts, offset)
         return Position(line, offset - self._starts[line - 1] + 1)
 
+    def position_of(self, text: str) -> Position | None:
+        """Return the place of a text; None if it stands in the source more than once, or not at all."""
+        at = self.text.find(text)
+        return None if at == -1 or self.text.find(text, at + 1) != -1 else self.position(at)
+
     def snippet(self, offset: int, limit: int, *, has_content: bool) -> str:
         """Return the start tag at `offset` and, for an element with content, what follows on.
 

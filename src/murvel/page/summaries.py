@@ -17,7 +17,7 @@ class _OwnSummary(Element):
     __slots__ = ()
 
     def __init__(self, details: Element) -> None:
-        super().__init__("summary", Namespace.HTML, {}, details, 0, None)
+        super().__init__("summary", Namespace.HTML, {}, details, 0)
         self.children = [Text(_WORDS, self, 0)]
 
     @property

@@ -8,7 +8,7 @@ announced where they are entered, and headings, which are announced with their t
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from operator import attrgetter
 from typing import NamedTuple
 
@@ -472,7 +472,7 @@ def _is_in(nodes: list[Node], node: Node) -> bool:
     return node.id < len(nodes) and nodes[node.id] is node
 
 
-def _in_range(children: list[Node], start: int, end: int) -> list[Node]:
+def _in_range(children: Sequence[Node], start: int, end: int) -> Sequence[Node]:
     """Return those of a node's children that a range of ids reaches into."""
     if not children or (children[0].id >= start and children[-1].end <= end):
         return children

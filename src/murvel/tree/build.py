@@ -6,7 +6,7 @@ way, and keeps the nodes of all else (`murvel.tree.stale` tells where).
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Sequence
 
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.controls import is_open
@@ -89,7 +89,7 @@ class Builder:
         """Nodes that show something of which nothing is exposed."""
         self._stale: Collection[Element] | None = None
         """On a rebuild, the elements whose objects are found again; those of all others are kept."""
-        self._refilled: dict[Node, list[Node]] = {}
+        self._refilled: dict[Node, Sequence[Node]] = {}
         """On a rebuild, the nodes whose children were found again, with the children before."""
         self._moved: set[Node] = set()
         """On a rebuild, the nodes that begin a line now, or no longer do."""
@@ -106,7 +106,7 @@ class Builder:
             place_cells(self.tree, nodes)
         return self.tree
 
-    def rebuild(self, stale: Collection[Element]) -> tuple[dict[Node, list[Node]], set[Node]]:
+    def rebuild(self, stale: Collection[Element]) -> tuple[dict[Node, Sequence[Node]], set[Node]]:
         """Build the tree again where elements are stale; everything else keeps its nodes.
 
         Args:
@@ -248,7 +248,7 @@ class Builder:
         if self._stale is not None and node.starts_line is not self._line.at_start:
             self._moved.add(node)
         node.starts_line = self._line.at_start
-        parent.children.append(node)
+        parent.add(node)
         if node.role == "paragraph":
             self._paragraphs.append(node)
         return node
@@ -304,7 +304,7 @@ class Builder:
     def _kept(self, node: Node) -> Node:
         """Keep a node, whose children are found again."""
         self._refilled[node] = node.children
-        node.children = []
+        node.children = ()
         return node
 
     def _kept_or(self, made: Node) -> Node:
@@ -312,7 +312,7 @@ class Builder:
         known = self.tree.node_of(made.element)
         if known is not None and _is_same(known, made):
             return self._kept(known)
-        self._refilled[made] = known.children if known is not None else []
+        self._refilled[made] = known.children if known is not None else ()
         return made
 
     def _keeps_all(self, element: Element, parent: Node) -> bool:
@@ -322,14 +322,14 @@ class Builder:
         if node is None:
             return False
         node.parent = parent
-        parent.children.append(node)
+        parent.add(node)
         self._line.end()
         return True
 
     def _keep_texts(self) -> None:
         """Put texts that were there before in place of new ones that say the same."""
         for node, before in self._refilled.items():
-            after = node.children
+            after = node.children = list(node.children)
             for step in (1, -1):
                 at = 0 if step > 0 else -1
                 while -min(len(before), len(after)) <= at < min(len(before), len(after)):
@@ -383,7 +383,7 @@ class Builder:
         node.starts_line = starts_line
         node.name = data
         node.name_from = NameFrom.CONTENTS
-        parent.children.append(node)
+        parent.add(node)
         line.last_text = node
 
 

@@ -38,8 +38,10 @@ def number_nodes(root: Node) -> list[Node]:
         node.is_part = above is not None and (above.is_part or _is_one(above))
         nodes.append(node)
         stack.extend(reversed(node.children))
+    following = len(nodes)
     for node in reversed(nodes):
-        node.end = node.children[-1].end if node.children else node.id + 1
+        node.end = node.children[-1].end if node.children else following
+        following = node.id
     return nodes
 
 

@@ -257,7 +257,7 @@ class Grid:
 def nearest(node: Node, roles: frozenset[str]) -> list[Node]:
     """Return the nearest descendants with one of the roles, in order; tables inside are not looked into."""
     found: list[Node] = []
-    stack = node.children[::-1]
+    stack = list(reversed(node.children))
     while stack:
         child = stack.pop()
         if child.role in roles:

@@ -175,10 +175,10 @@ def _states_of(facts: _Facts, path: str) -> dict[str, State]:
 class _Importer:
     def __init__(self, head: _Head, source: SourceText, address: str, width: int) -> None:
         self.head = head
-        root = Element("html", Namespace.HTML, {"lang": head.language}, None, 0, None)
-        title = Element("title", Namespace.HTML, {}, root, 1, None)
-        title.children.append(Text(head.title, title, 2))
-        root.children.append(title)
+        root = Element("html", Namespace.HTML, {"lang": head.language}, None, 0)
+        title = Element("title", Namespace.HTML, {}, root, 1)
+        title.add(Text(head.title, title, 2))
+        root.add(title)
         self.document = Document(address, root, source, {}, width)
         self.facts: dict[int, _Facts] = {}
         self.order = 3
@@ -192,7 +192,7 @@ class _Importer:
                 raise PageError(f"{path}: there are more than {_MAX_NODES} nodes", "open a part of the tree.")
             node, children = self._node(data, parent, parent.element, path)
             node.starts_line = self._starts_line(node, parent)
-            parent.children.append(node)
+            parent.add(node)
             stack.extend(self._entries(children, node, path))
         if not root.name:
             root.name = self.head.title
@@ -216,8 +216,8 @@ class _Importer:
             raise PageError(f"{path}.role: {visible(facts.role)} is no role", "use one of WAI-ARIA 1.2, or text.")
         element = around
         if role != TEXT:
-            element = Element(role, Namespace.HTML, {}, around, self.order, None)
-            around.children.append(element)
+            element = Element(role, Namespace.HTML, {}, around, self.order)
+            around.add(element)
             self.order += 1
         node = Node(GENERIC if role == "none" else role, element, parent)
         node.name, node.description, node.value = facts.name, facts.description, facts.value

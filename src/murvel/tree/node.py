@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from murvel.page.document import Element
 from murvel.tree.name_sources import NameFrom
@@ -48,7 +48,7 @@ class Node:
         self.states: dict[str, State] = _NO_STATES
         self.element = element
         self.parent = parent
-        self.children: list[Node] = []
+        self.children: Sequence[Node] = ()
         self.end = 0
         self.is_part = False
         self.starts_line = True
@@ -72,6 +72,13 @@ class Node:
         while above is not None:
             yield above
             above = above.parent
+
+    def add(self, child: Node) -> None:
+        """Put a node at the end below; most nodes have none or one, and get no list with room for more."""
+        if isinstance(self.children, list):
+            self.children.append(child)
+        else:
+            self.children = [child]
 
     def contains(self, other: Node) -> bool:
         """Whether `other` is this node or stands inside it."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from murvel.page.change import DocumentChange
@@ -84,12 +84,12 @@ class _Difference(NamedTuple):
 
     node: Node
     first: int
-    gone: list[Node]
-    come: list[Node]
+    gone: Sequence[Node]
+    come: Sequence[Node]
     is_exchange: bool
 
 
-def _compare(node: Node, before: list[Node], after: list[Node]) -> _Difference | None:
+def _compare(node: Node, before: Sequence[Node], after: Sequence[Node]) -> _Difference | None:
     most = min(len(before), len(after))
     first = 0
     while first < most and before[first] is after[first]:
@@ -103,7 +103,7 @@ def _compare(node: Node, before: list[Node], after: list[Node]) -> _Difference |
     return _Difference(node, first, gone, come, _is_exchange(gone, come))
 
 
-def _is_exchange(gone: list[Node], come: list[Node]) -> bool:
+def _is_exchange(gone: Sequence[Node], come: Sequence[Node]) -> bool:
     return len(gone) == len(come) and all(
         old.element is new.element and old.role == new.role for old, new in zip(gone, come, strict=True)
     )
@@ -191,15 +191,15 @@ class _Regions:
             noted.add(around)
 
 
-def _take_over_counts(gone: list[Node], come: list[Node]) -> None:
+def _take_over_counts(gone: Sequence[Node], come: Sequence[Node]) -> None:
     """Let nodes that took the place of others say what was counted for these."""
     for old, new in zip(gone, come, strict=True):
         counted = {name: state for name, state in old.states.items() if name not in old.stated}
         new.states = {**counted, **new.stated} if counted else new.stated
 
 
-def _with_inner(nodes: list[Node]) -> Iterable[Node]:
-    stack = nodes[::-1]
+def _with_inner(nodes: Sequence[Node]) -> Iterable[Node]:
+    stack = list(reversed(nodes))
     while stack:
         node = stack.pop()
         yield node

@@ -6,7 +6,7 @@ another one its name. Answers are kept, so that each is found once.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from enum import Enum
 from typing import NamedTuple
 
@@ -255,7 +255,7 @@ class Semantics:
             return False
         return element.tag != "details" or is_open(element) or style.shows_closed
 
-    def children(self, element: Element) -> list[Element | Text]:
+    def children(self, element: Element) -> Sequence[Element | Text]:
         """Return what stands in an element in the tree's order, and then what it owns (WAI-ARIA 1.2 §6.6 aria-owns)."""
         children = self.document.shown_in(element)
         if element.tag == "table":

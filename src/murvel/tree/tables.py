@@ -5,6 +5,8 @@ No standard says how to tell; this is what browsers do, as far as markup and bor
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from murvel.page.document import Element, Text
 from murvel.page.html.facts import is_editing_host
 from murvel.page.styles.style import PLAIN, SIDES, Decoration, Styles
@@ -127,7 +129,7 @@ def _own(table: Element) -> list[Element]:
     return found
 
 
-def sections_in_place(children: list[Element | Text]) -> list[Element | Text]:
+def sections_in_place(children: Sequence[Element | Text]) -> Sequence[Element | Text]:
     """The children of a table as they are laid out: the first thead before, the first tfoot behind all rows
     (CSS Tables 3 §2.1.2)."""
     by_tag = {tag: next((each for each in children if _tag(each) == tag), None) for tag in ("thead", "tfoot")}

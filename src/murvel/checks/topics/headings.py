@@ -33,6 +33,9 @@ _TITLED = frozenset({"button", "heading", "link", "menuitem", "option", "status"
 _HOPS = 3
 """A title may end a header of its own; so many elements around it are gone out of."""
 
+_DEEPEST_TEXT, _ICON = 10, 200
+"""So deep in inline elements a title is looked for, and so many nodes an icon has at most."""
+
 _LARGER = 1.15
 """So many times larger than the text around stands out."""
 
@@ -166,7 +169,7 @@ def _only_text(element: Element) -> str:
     if element.tag in _SAID_OTHERWISE:
         return ""
     around = element
-    while True:
+    for _ in range(_DEEPEST_TEXT):
         parts = [child for child in around.children if not _is_icon(child)]
         if len(parts) != 1:
             return ""
@@ -177,13 +180,17 @@ def _only_text(element: Element) -> str:
         if only.tag not in _INLINE or only.attributes.keys() & {"role", "onclick", "tabindex"}:
             return ""
         around = only
+    return ""
 
 
 def _is_icon(child: Element | Text) -> bool:
     """Whether a child says nothing: white space, or an element without any text."""
     if isinstance(child, Text):
         return not child.data.strip()
-    return child.tag in ("i", "span", "svg", "em") and not child.text().strip()
+    if child.tag not in ("i", "span", "svg", "em"):
+        return False
+    inside = list(islice(child.descendants(), _ICON + 1))
+    return len(inside) <= _ICON and not any(isinstance(node, Text) and node.data.strip() for node in inside)
 
 
 def _content_after(page: Facts, element: Element) -> Element | None:

@@ -52,7 +52,7 @@ def attribute_twice(page: Facts) -> Found:
 
 
 def _tag_of(page: Facts, element: Element) -> str:
-    found = START_TAG.match(page.document.source.text, element.offset or 0)
+    found = START_TAG.match(page.document.source.text, page.document.start_of(element) or 0)
     return found.group() if found is not None else ""
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from murvel.page.captured.capture import Capture
-from murvel.page.captured.markup import place_in_markup
+from murvel.page.captured.markup import write_markup
 from murvel.page.captured.matching import matching
 from murvel.page.captured.styles import CapturedStyles
 from murvel.page.change import DocumentChange, with_descendants
@@ -100,7 +100,11 @@ class CapturedDocument:
         if root is None or root.parent is not None:
             raise PageError("The capture does not begin with an element", "capture the page again.")
         number(root)
-        self.document = Document(capture.address, root, SourceText(place_in_markup(root)), {}, capture.width)
+        starts: dict[Element, int] = {}
+        markup = write_markup(root, starts=starts)
+        self.document = Document(
+            capture.address, root, SourceText(markup), {}, capture.width, find_starts=lambda: starts
+        )
         self._match = match
         self.styles = CapturedStyles(
             capture.styles,
@@ -181,22 +185,22 @@ class CapturedDocument:
             if parent is not None:
                 text = self._texts[identifier] = Text(str(node[2]), parent, -1)
                 if not is_told_apart:
-                    parent.children.append(text)
+                    parent.add(text)
             return
         if node[3] == _SHADOW:
-            element = Element("template", Namespace.HTML, {"shadowrootmode": str(node[2])}, parent, -1, None)
+            element = Element("template", Namespace.HTML, {"shadowrootmode": str(node[2])}, parent, -1)
             self._shadows.add(element)
         else:
             tag, namespace, listed, style, state = node[2:7]
             names = iter(listed)
             attributes = {str(name): str(value) for name, value in zip(names, names, strict=True)}
-            element = Element(str(tag), _NAMESPACES[namespace], attributes, parent, -1, None)
+            element = Element(str(tag), _NAMESPACES[namespace], attributes, parent, -1)
             element.state = _state(state)
             self._styles_told[element] = int(style)
         self.by_number[identifier] = element
         self._numbers[element] = identifier
         if parent is not None and not is_told_apart:
-            parent.children.append(element)
+            parent.add(element)
 
     def _elements(self, pairs: Iterable[tuple[int, int]]) -> Iterator[tuple[Element, int]]:
         for identifier, told in pairs:
@@ -277,7 +281,7 @@ class CapturedDocument:
             node = self.by_number.get(each) or self._texts.get(each)
             if node is not None:
                 if node.parent is not parent and node.parent is not None and node in node.parent.children:
-                    node.parent.children.remove(node)
+                    node.parent.children = [each for each in node.parent.children if each is not node]
                     change.parents.add(node.parent)
                 node.parent = parent
                 now.append(node)
@@ -286,7 +290,7 @@ class CapturedDocument:
         change.removed.extend(each for each in gone if isinstance(each, Element))
         known = set(parent.children)
         change.added.extend(each for each in now if isinstance(each, Element) and each not in known)
-        if now != parent.children:
+        if now != list(parent.children):
             is_new = any(isinstance(each, Text) and each.order < 0 for each in now)
             if is_new and _words(now) == _words(parent.children):
                 self.renewed.add(parent)

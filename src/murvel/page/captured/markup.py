@@ -24,26 +24,17 @@ _ON_LINES = frozenset(
 _KEEPS_SPACE = frozenset({"pre", "textarea"})
 
 
-def place_in_markup(root: Element) -> str:
-    """Return the markup of a document, and give each element the offset of its start tag in it."""
-    offsets: dict[Element, int] = {}
-    markup = write_markup(root, offsets=offsets)
-    for element, offset in offsets.items():
-        element.offset = offset
-    return markup
-
-
 def write_markup(
     root: Element,
     more: Callable[[Element], Mapping[str, str]] = lambda _: {},
-    offsets: dict[Element, int] | None = None,
+    starts: dict[Element, int] | None = None,
 ) -> str:
     """Return the markup of a document.
 
     Args:
         root: its html element.
         more: returns attributes that an element gets beside its own.
-        offsets: gets the place of each start tag, in characters.
+        starts: gets the place of each start tag, in characters.
     """
     written = ["<!DOCTYPE html>\n"]
     size = len(written[0])
@@ -66,8 +57,8 @@ def write_markup(
         else:
             if node.tag in _ON_LINES and not is_kept(node):
                 write("\n")
-            if offsets is not None:
-                offsets[node] = size
+            if starts is not None:
+                starts[node] = size
             every = {**node.attributes, **more(node)}
             attributes = "".join(f' {name}="{escape(value)}"' for name, value in every.items())
             write(f"<{node.tag}{attributes}>")

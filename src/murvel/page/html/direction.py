@@ -30,7 +30,7 @@ def _first_strong(element: Element) -> str | None:
     """The direction of the first character that has one, None if there is none."""
     if element.tag in ("input", "textarea"):
         return _strong(field_value(element))
-    stack = element.children[::-1]
+    stack = list(reversed(element.children))
     while stack:
         node = stack.pop()
         if isinstance(node, Text):

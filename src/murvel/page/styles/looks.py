@@ -59,6 +59,10 @@ def concerns_looks(prelude: str, names: set[str]) -> bool:
     return any(_is_kept(name) for name in names) or _STATES.search(prelude) is not None
 
 
+_Known = dict[tuple[Element, str], str | None]
+"""Custom properties without references, by the element that declares them and their names."""
+
+
 class DeclaredLooks:
     """The looks of a document's elements, as its style sheets declare them (`murvel.page.styles.style.Looks`).
 
@@ -75,8 +79,9 @@ class DeclaredLooks:
         if not any("var(" in value for value in declared.values()):
             return declared
         resolved: dict[str, str] = {}
+        known: _Known = {}
         for name, value in declared.items():
-            written = self._filled(element, value) if "var(" in value else value
+            written = self._filled(element, value, known) if "var(" in value else value
             if written is not None:
                 resolved |= _taken_apart(name, written)
         return resolved
@@ -86,20 +91,29 @@ class DeclaredLooks:
         own = element.attributes.get("style")
         return {**declared, **_declarations(own)} if own else declared
 
-    def _filled(self, element: Element, value: str, depth: int = 0) -> str | None:
+    def _filled(self, element: Element, value: str, known: _Known, depth: int = 0) -> str | None:
         """A value with the custom properties of an element in it; None if it is not valid then."""
         values: dict[str, str] = {}
         for name in names_in(value) if depth < _DEEPEST else ():
-            around: Element | None = element
-            while around is not None:
-                given = self._declared_with_own(around).get(name)
-                if given is not None:
-                    filled = self._filled(around, given, depth + 1) if "var(" in given else given
-                    if filled is not None:
-                        values[name] = filled
-                    break
-                around = around.parent
+            found = self._declaring(element, name)
+            if found is None:
+                continue
+            around, given = found
+            if (around, name) not in known:
+                known[around, name] = None  # one that refers to itself is not valid (CSS Variables 1 §2.3)
+                known[around, name] = self._filled(around, given, known, depth + 1) if "var(" in given else given
+            filled = known[around, name]
+            if filled is not None:
+                values[name] = filled
         return substitute(value, values)
+
+    def _declaring(self, element: Element, name: str) -> tuple[Element, str] | None:
+        """The nearest element around that declares a custom property, with the value."""
+        for around in (element, *element.ancestors()):
+            given = self._declared_with_own(around).get(name)
+            if given is not None:
+                return around, given
+        return None
 
     def with_property(self, name: str) -> set[Element]:
         """Return the elements for which a rule declares a property."""

@@ -98,9 +98,10 @@ class Sheets:
         self.texts.prepare([self.texts.resolve(self.base, each) for each in linked])
         for element in elements:
             if element.tag == "style":
-                position = document.position(element)
-                line = position.line - 1 if position else 0
-                self.add(_own_text(element), "style element", line)
+                text = _own_text(element)
+                # The place of its text is quickly found; that of its tag takes those of all others.
+                position = document.source.position_of(text) or document.position(element)
+                self.add(text, "style element", position.line - 1 if position else 0)
             else:
                 self._add_linked(self.base, element.get("href") or "", None)
         self._rank_layers()
