@@ -7,7 +7,7 @@ from murvel.page.document import Element, Namespace, Text
 from murvel.page.elements import MAX_DEPTH
 from murvel.page.loading.fetch import PageSource
 from murvel.page.parse import parse
-from murvel.page.places import all_xpaths, find_xpath, xpath
+from murvel.page.places import Paths, find_xpath, xpath
 from tests.strategies import tag_soup
 from tests.support import all_elements, document_of, element
 
@@ -84,10 +84,10 @@ def test_order_and_end_describe_the_tree(markup: str) -> None:
 @given(tag_soup())
 def test_xpaths_lead_back_to_their_element(markup: str) -> None:
     document = parse(PageSource(markup)).document
-    every = all_xpaths(document)
+    paths = Paths()
     for each in all_elements(document):
         path = xpath(each)
-        assert every[each.order] == path
+        assert paths.of(each) == path
         if "/" not in each.tag and "[" not in each.tag:
             assert find_xpath(document, path) is each
 

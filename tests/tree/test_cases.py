@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.places import all_xpaths
+from murvel.page.places import Paths
 from murvel.tree.write import to_text
 from tests.support import Case, case_ids, outline, tree_of
 
@@ -30,6 +30,6 @@ def test_tree_as_the_browser_has_it(case: Case) -> None:
 @pytest.mark.parametrize("case", TAB_CASES, ids=lambda case: case.title)
 def test_order_of_tab(case: Case) -> None:
     tree = tree_of(case.markup)
-    paths = all_xpaths(tree.document)
-    places = [paths[element.order].replace("/html[1]/body[1]", "") for element in tree.tab_order]
+    paths = Paths()
+    places = [paths.of(element).replace("/html[1]/body[1]", "") for element in tree.tab_order]
     assert places == case.expected

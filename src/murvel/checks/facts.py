@@ -13,7 +13,7 @@ from murvel.checks.sight import Sight
 from murvel.checks.tab_order import TabOrder
 from murvel.page.document import Document, Element, Namespace, Text
 from murvel.page.html.forms import form_of
-from murvel.page.places import all_xpaths
+from murvel.page.places import Paths
 from murvel.page.styles.style import Looks, Styles
 from murvel.page.text import collapse
 from murvel.reader.readout import Readout
@@ -52,6 +52,7 @@ class Facts:
         self.having: dict[str, list[Element]] = defaultdict(list)
         self.styles: Styles = self.tree.styles
         self.is_source = self.tree.has_source
+        self._paths = Paths()
         self._referred: dict[str, set[str]] = {}
         self._places: dict[Element, dict[Element | Text, int]] = {}
         """At which place the children of elements stand; to search them again for each would take too long."""
@@ -188,11 +189,7 @@ class Facts:
     def xpath(self, element: Element) -> str:
         """Return the absolute XPath of an element; in a tree that was stated, the one that is stated."""
         node = None if self.is_source else self.node(element)
-        return self.tree.xpath_of(node) if node is not None else self._xpaths[element.order]
-
-    @cached_property
-    def _xpaths(self) -> dict[int, str]:
-        return all_xpaths(self.document)
+        return self.tree.xpath_of(node) if node is not None else self._paths.of(element)
 
     # Nodes
 

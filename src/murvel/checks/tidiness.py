@@ -10,7 +10,7 @@ import re
 _TAG = re.compile(
     r"<!--.*?-->|<!\[CDATA\[.*?\]\]>"
     r"|<(script|style|textarea|title|iframe|noscript|xmp)\b(?P<raw>[^>]*)>.*?</\1\s*>"
-    r"|<(?P<end>/?)(?P<name>[a-zA-Z][^\s/>]*)(?P<rest>(?:[^>\"']|\"[^\"]*\"|'[^']*')*)>",
+    r"|<(?P<end>/?)(?P<name>[a-zA-Z][^\s/>]*)(?P<rest>(?:[^>\"']++|\"[^\"]*\"|'[^']*')*+)>",
     re.DOTALL | re.IGNORECASE,
 )
 _NAMES = re.compile(r"\s([^\s=\"'/>]+)(?:\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s>\"']*))?")
@@ -35,26 +35,27 @@ _AROUND_CELLS = frozenset({"table", "tbody", "tfoot", "thead", "tr"})
 def is_tidy(text: str) -> bool:
     """Return whether every element of markup is closed in its turn, and none has an attribute twice."""
     open_: list[str] = []
+    foreign = 0  # how many of those are open
     for found in _TAG.finditer(text):
-        name = found["name"]
+        name, is_end, rest, raw = found.group("name", "end", "rest", "raw")
         if name is None:
-            if found["raw"] and _is_twice(found["raw"]):
+            if raw and _is_twice(raw):
                 return False
             continue
-        name, rest = name.lower(), found["rest"]
-        if found["end"]:
+        name = name.lower()
+        if is_end:
             while name in _ENDS_OTHERS and open_ and open_[-1] != name and open_[-1] in _MAY_BE_OPEN:
                 open_.pop()
             if not open_ or open_.pop() != name:
                 return False
+            foreign -= name in _FOREIGN
             continue
-        if _is_twice(rest):
+        if rest and _is_twice(rest):
             return False
-        is_foreign = bool(_FOREIGN.intersection(open_[-20:]))
-        if name in _VOID and not is_foreign:
+        if name in _VOID and not foreign:
             continue
         if rest.endswith("/"):
-            if not is_foreign and name not in _FOREIGN:
+            if not foreign and name not in _FOREIGN:
                 return False
             continue
         if name in _NOT_IN_ITSELF and name in open_:
@@ -63,6 +64,7 @@ def is_tidy(text: str) -> bool:
         if (is_part and "table" not in open_) or (not is_part and open_ and open_[-1] in _AROUND_CELLS):
             return False
         open_.append(name)
+        foreign += name in _FOREIGN
     return all(name in _MAY_BE_OPEN - _OPEN_AT_THE_END for name in open_)
 
 

@@ -19,7 +19,7 @@ from murvel.drills.slides import drill_carousel
 from murvel.drills.walker import Walked, Walker
 from murvel.drills.widgets import widgets_of
 from murvel.page.document import Element
-from murvel.page.places import all_xpaths
+from murvel.page.places import Paths
 from murvel.reader.acting import load
 from murvel.reader.commands import repeated
 from murvel.reader.session import ReadingSession
@@ -141,6 +141,6 @@ def walk_lines(walk: list[Walked]) -> list[str]:
 
 def _by_path(session: ReadingSession) -> dict[str, Element]:
     document = session.tree.document
-    paths = all_xpaths(document)
+    paths = Paths()
     elements = (document.root, *document.root.descendants())
-    return {paths[each.order]: each for each in elements if isinstance(each, Element)}
+    return {paths.of(each): each for each in elements if isinstance(each, Element)}

@@ -30,19 +30,38 @@ def xpath(element: Element) -> str:
     return "".join(reversed(steps))
 
 
-def all_xpaths(document: Document) -> dict[int, str]:
-    """Return the absolute XPath of every element by its order; one pass, however many siblings there are."""
-    paths = {document.root.order: f"/{document.root.tag}[1]"}
-    stack = [document.root]
-    while stack:
-        parent = stack.pop()
-        prefix = paths[parent.order]
-        counts: dict[str, int] = {}
-        for child in parent.elements():
-            counts[child.tag] = counts.get(child.tag, 0) + 1
-            paths[child.order] = f"{prefix}/{child.tag}[{counts[child.tag]}]"
-            stack.append(child)
-    return paths
+class Paths:
+    """The absolute XPaths of elements of a document that stays as it is.
+
+    For asking of many: siblings are counted once, however many there are.
+    """
+
+    def __init__(self) -> None:
+        self._around: dict[Element, str] = {}
+        """The paths of elements whose children were counted."""
+        self._numbers: dict[Element, int] = {}
+        """Which of the siblings of its name an element is."""
+
+    def of(self, element: Element) -> str:
+        """Return the path of an element; what is no child of its parent, as the browser's own summary, has that of
+        its parent."""
+        uncounted: list[Element] = []
+        above = element.parent
+        while above is not None and above not in self._around:
+            uncounted.append(above)
+            above = above.parent
+        for each in reversed(uncounted):
+            self._around[each] = self._path(each)
+            counts: dict[str, int] = {}
+            for child in each.elements():
+                counts[child.tag] = self._numbers[child] = counts.get(child.tag, 0) + 1
+        return self._path(element)
+
+    def _path(self, element: Element) -> str:
+        if element.parent is None:
+            return f"/{element.tag}[1]"
+        around, number = self._around[element.parent], self._numbers.get(element)
+        return around if number is None else f"{around}/{element.tag}[{number}]"
 
 
 def find_xpath(document: Document, path: str) -> Element | None:

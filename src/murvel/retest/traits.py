@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from murvel.page.document import Element, Text
-from murvel.page.places import all_xpaths
+from murvel.page.places import Paths
 from murvel.page.text import collapse
 from murvel.tree.model import Tree
 
@@ -95,7 +95,7 @@ class Traits:
         self._texts = _Around([order for order, _ in said], [words for _, words in said])
         headings = [each for each in self.elements if each.tag in _HEADINGS or each.get("role") == "heading"]
         self._headings = _Around([each.order for each in headings], [self.texts[each] for each in headings])
-        self._paths = all_xpaths(tree.document)
+        self._paths = Paths()
         self._tags: dict[Element, str] = {}
         for each in self.elements:
             above = self._tags.get(each.parent, "") if each.parent is not None else ""
@@ -132,7 +132,7 @@ class Traits:
         if element.parent is not None:
             above = element.parent.attributes
             yield ("parent", element.parent.tag, above.get("id", ""), above.get("class", ""))
-        yield ("path", self._paths[element.order])
+        yield ("path", self._paths.of(element))
         yield ("tags", self._tags[element])
         inside = [each.tag for each in element.children if isinstance(each, Element)]
         if inside:

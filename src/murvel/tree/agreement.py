@@ -16,7 +16,7 @@ from itertools import zip_longest
 from typing import Any, Protocol
 
 from murvel.page.errors import PageError
-from murvel.page.places import all_xpaths
+from murvel.page.places import Paths
 from murvel.page.text import collapse
 from murvel.tree.devtools import role_of
 from murvel.tree.model import Tree
@@ -131,11 +131,11 @@ class Agreement:
 
 def compare(tree: Tree, nodes: Iterable[BrowserNode]) -> Agreement:
     """Compare a tree with what a browser exposed for the same page."""
-    paths = all_xpaths(tree.document)
+    paths = Paths()
     ours: dict[str, Node] = {}
     for node in tree.nodes:
         if not node.is_text:
-            ours.setdefault(paths[node.element.order], node)
+            ours.setdefault(paths.of(node.element), node)
     theirs: dict[str, BrowserNode] = {}
     their_texts: dict[str, list[str]] = defaultdict(list)
     for each in nodes:
@@ -149,7 +149,7 @@ def compare(tree: Tree, nodes: Iterable[BrowserNode]) -> Agreement:
     our_texts: dict[str, list[str]] = defaultdict(list)
     for node in tree.nodes:
         if node.is_text:
-            our_texts[paths[node.element.order]].append(node.name)
+            our_texts[paths.of(node.element)].append(node.name)
     for path in sorted(our_texts.keys() | their_texts.keys()):
         _count(agreement, Fact.TEXT, path, _run(their_texts[path]), _run(our_texts[path]))
     return agreement
@@ -200,9 +200,9 @@ def differences(path: str, node: Node, other: BrowserNode | None) -> list[Differ
 
 def compare_order(tree: Tree, stops: Sequence[str]) -> Agreement:
     """Compare the order of Tab with what a browser's focus went to, given as absolute XPaths."""
-    paths = all_xpaths(tree.document)
+    paths = Paths()
     agreement = Agreement()
-    own = [paths[element.order] for element in tree.tab_order]
+    own = [paths.of(element) for element in tree.tab_order]
     own = own[:MOST_STOPS] if len(stops) == MOST_STOPS else own
     for kind, first, last, our_first, our_last in SequenceMatcher(None, stops, own, autojunk=False).get_opcodes():
         for theirs, ours in zip_longest(stops[first:last], own[our_first:our_last], fillvalue=NOT_EXPOSED):

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import sys
+from collections.abc import Callable
 from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -102,9 +103,10 @@ class ImportedTree(Tree):
         """Return the XPath that was stated for a node, else its own place among the nodes."""
         return self._facts[node.id].xpath or super().xpath_of(node)
 
-    def xpaths(self) -> dict[int, str]:
-        """Return the XPath of every node by its id."""
-        return {identifier: self._facts[identifier].xpath or path for identifier, path in super().xpaths().items()}
+    def xpaths(self) -> Callable[[Node], str]:
+        """Return what gives the XPaths of nodes: those that were stated, else their places among the nodes."""
+        places = super().xpaths()
+        return lambda node: self._facts[node.id].xpath or places(node)
 
     def position_of(self, node: Node) -> Position | None:
         """Return the line and column that were stated for a node."""

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 from murvel.page.document import Document, Element, language_of
-from murvel.page.places import all_xpaths, find_xpath, xpath
+from murvel.page.places import Paths, find_xpath, xpath
 from murvel.page.problems import ProblemKind
 from murvel.page.source_text import Position
 from murvel.page.styles.style import Styles
@@ -94,10 +95,10 @@ class Tree:
         """Return the absolute XPath of a node's element."""
         return xpath(node.element)
 
-    def xpaths(self) -> dict[int, str]:
-        """Return the absolute XPath of every node by its id, in one pass."""
-        paths = all_xpaths(self.document)
-        return {node.id: paths[node.element.order] for node in self.nodes}
+    def xpaths(self) -> Callable[[Node], str]:
+        """Return what gives the absolute XPaths of nodes, for asking of many while the page stays as it is."""
+        paths = Paths()
+        return lambda node: paths.of(node.element)
 
     def position_of(self, node: Node) -> Position | None:
         """Return line and column of a node's start tag, None if no start tag made it."""

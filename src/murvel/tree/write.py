@@ -10,6 +10,7 @@ from murvel.page.text import visible
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles import GENERIC
+from murvel.tree.states import State
 from murvel.tree.values import properties_of
 
 FORMAT = "murvel-tree"
@@ -28,14 +29,14 @@ def to_json(tree: Tree) -> Iterator[str]:
     }
     # Only ASCII goes out, so that no character of a page acts on what shows the file.
     yield json.dumps(head)[:-1] + ', "root": '
-    paths = tree.xpaths()
+    opening = _Openings(tree).of
     stack: list[Node | str] = [tree.root]
     while stack:
         item = stack.pop()
         if isinstance(item, str):
             yield item
             continue
-        yield _opening(tree, item, paths)
+        yield opening(item)
         stack.append("]}")
         for index in range(len(item.children) - 1, -1, -1):
             stack.append(item.children[index])
@@ -44,32 +45,49 @@ def to_json(tree: Tree) -> Iterator[str]:
     yield "}\n"
 
 
-def _opening(tree: Tree, node: Node, paths: dict[int, str]) -> str:
-    """An object up to its children, as the standard library writes it; put together by hand, most of it is strings."""
-    position = tree.position_of(node)
-    place = f'"line": {position.line}, "column": {position.column}' if position else '"line": null, "column": null'
-    properties = {} if node.is_text else properties_of(node.element, node.role)
-    text = (
-        f'{{"id": {node.id}, "role": {_string(node.role)}, "name": {_string(node.name)}, '
-        f'"name_from": {_string_or_null(node.name_from)}, "description": {_string(node.description)}, '
-        f'"value": {_string_or_null(node.value)}, "states": {_object(node.states)}, '
-        f'"properties": {_object(properties)}, "xpath": {_string(paths[node.id])}, {place}'
-    )
-    relations = tree.relations_of(node)
-    if relations:
-        ids = {relation: [target.id for target in targets] for relation, targets in relations.items()}
-        text += f', "relations": {json.dumps(ids)}'
-    if node.parent is not None and ("lang" in node.element.attributes or "xml:lang" in node.element.attributes):
-        text += f', "language": {_string(tree.language_of(node))}'
-    return text + ', "children": ['
+class _Openings:
+    """Objects up to their children, as the standard library writes them; put together by hand, as most is strings."""
+
+    def __init__(self, tree: Tree) -> None:
+        self._tree = tree
+        self._xpath = tree.xpaths()
+
+    def of(self, node: Node) -> str:
+        """Return what stands before the children of a node."""
+        tree = self._tree
+        text = (
+            f'{{"id": {node.id}, "role": {_string(node.role)}, "name": {_string(node.name)}, '
+            f'"name_from": {_string_or_null(node.name_from)}, "description": {_string(node.description)}, '
+            f'"value": {_string_or_null(node.value)}, "states": {_object(node.states)}, '
+        )
+        position = tree.position_of(node)
+        place = f'"line": {position[0]}, "column": {position[1]}' if position else '"line": null, "column": null'
+        properties = {} if node.is_text else properties_of(node.element, node.role)
+        text += f'"properties": {_object(properties)}, "xpath": {_string(self._xpath(node))}, {place}'
+        relations = {} if node.is_text else tree.relations_of(node)
+        if relations:
+            ids = {relation: [target.id for target in targets] for relation, targets in relations.items()}
+            text += f', "relations": {json.dumps(ids)}'
+        attributes = node.element.attributes
+        if attributes and node.parent is not None and ("lang" in attributes or "xml:lang" in attributes):
+            text += f', "language": {_string(tree.language_of(node))}'
+        return text + ', "children": ['
 
 
 def _string_or_null(text: str | None) -> str:
     return "null" if text is None else _string(text)
 
 
-def _object(facts: Mapping[str, object]) -> str:
-    return json.dumps(facts) if facts else "{}"
+def _object(facts: Mapping[str, State]) -> str:
+    return (
+        "{" + ", ".join([f"{_string(name)}: {_state(state)}" for name, state in facts.items()]) + "}" if facts else "{}"
+    )
+
+
+def _state(state: State) -> str:
+    if isinstance(state, str):
+        return _string(state)
+    return str(state).lower() if isinstance(state, bool) else str(state)
 
 
 def to_text(tree: Tree) -> Iterator[str]:

@@ -31,7 +31,7 @@ _FIRST_AFTER = 1.0
 _AROUND_LINES = 16
 """Rows of the screen that other things than the first lines take: the frame, the steps, the title."""
 
-_TELL_EVERY = 0.2
+_TELL_EVERY = 0.5
 """Seconds between two times at which it is told how long it takes."""
 
 
