@@ -13,9 +13,10 @@ from murvel.reader.moves import Direction
 from murvel.reader.reading import go_to, jump
 from murvel.reader.readout import Readout
 from murvel.reader.scripts import words_in
-from murvel.reader.timing import PAUSE, clock, seconds
+from murvel.reader.spoken import Spoken
+from murvel.reader.timing import FASTEST, PAUSE, SLOWEST, clock, seconds
 from murvel.reader.utterance import Part, PartKind, Utterance
-from murvel.reader.voice import NAME_FIRST
+from murvel.reader.voice import Piece
 from murvel.tree.roles import TEXT
 from tests.strategies import hostile_markup
 from tests.support import node, session_of, tree_of
@@ -171,12 +172,25 @@ def test_times_add_up() -> None:
     assert spoken.total == pytest.approx(sum(lengths))
 
 
-def test_a_faster_voice_takes_less_time() -> None:
-    tree = tree_of("<p>one two three four")
-    from murvel.reader.spoken import Spoken
+@given(hostile_markup(), st.integers(SLOWEST, FASTEST))
+def test_another_rate_says_the_same_at_other_times(markup: str, rate: int) -> None:
+    session = session_of(markup)
+    before = session.spoken
+    assert before.total >= 0
+    session.change_voice(replace(session.voice, rate=rate))
+    afresh = Spoken(Readout(session.tree), session.voice)
+    assert session.spoken.utterances == afresh.utterances
+    assert session.spoken.says_as(before)
+    starts = [[each.start(index) for index in range(len(each.readout.items) + 1)] for each in (session.spoken, afresh)]
+    assert starts[0] == pytest.approx(starts[1])
 
-    readout = Readout(tree)
-    assert Spoken(readout, replace(NAME_FIRST, rate=360)).total < Spoken(readout, NAME_FIRST).total
+
+def test_another_voice_says_it_anew() -> None:
+    session = session_of("<nav><a href=x>home</a></nav>")
+    before = session.spoken
+    session.change_voice(replace(session.voice, order=(Piece.ROLE, Piece.NAME)))
+    assert [each.text for each in before.utterances] != [each.text for each in session.spoken.utterances]
+    assert not session.spoken.says_as(before)
 
 
 @pytest.mark.parametrize("name", LISTS)

@@ -8,6 +8,7 @@ import pytest
 from textual.app import App
 from textual.widgets import ProgressBar
 
+from murvel.reader.spoken import Spoken
 from murvel.tui.dialogs.looking import Looking
 from murvel.tui.page_screen import PageScreen
 from murvel.tui.theme import DARK
@@ -25,13 +26,13 @@ def large(tmp_path: Path) -> Path:
     return page
 
 
-def endless(**_: object) -> Iterator[float]:
+def endless(*_: object, **__: object) -> Iterator[float]:
     while True:
         sleep(0.001)
         yield 0.25
 
 
-@pytest.mark.parametrize("keys", [("2",), ("3",), ("right_square_bracket", "a")])
+@pytest.mark.parametrize("keys", [("2",), ("3",), ("b",), ("right_square_bracket", "a")])
 async def test_a_look_comes_to_its_end_and_what_was_asked_for_follows(
     opened: Opened, large: Path, keys: tuple[str, ...]
 ) -> None:
@@ -47,6 +48,7 @@ async def test_a_look_comes_to_its_end_and_what_was_asked_for_follows(
         if keys[-1] == "a":
             assert opened_work.session.node in [lead.node for lead in first.leads]
         await pilot.press("1", *keys)
+        await pilot.pause()
         assert opened_work.survey is first, "it is looked through only once"
 
 
@@ -65,6 +67,26 @@ async def test_a_look_is_stopped_and_leaves_one_where_one_was(
         assert "Stopped before the whole page" in line(pilot, MessageLine)
         await pilot.press("j")
         assert len(opened_work.session.log) == heard + 1, "keys go to the readout again"
+
+
+@pytest.mark.parametrize("key", ["v", "Y"])
+async def test_another_voice_is_worked_out_first_and_can_be_stopped(
+    opened: Opened, large: Path, monkeypatch: pytest.MonkeyPatch, key: str
+) -> None:
+    async with opened(large) as pilot:
+        session = work(pilot).session
+        before = session.voice
+        with monkeypatch.context() as patch:
+            patch.setattr(Spoken, "work_out", endless)
+            await pilot.press(key)
+            assert isinstance(pilot.app.screen, Looking)
+            await pilot.press("j", "escape")
+        assert isinstance(pilot.app.screen, PageScreen)
+        assert session.voice == before
+        assert f"Stopped; the voice is still {before.title}." in line(pilot, MessageLine)
+        await pilot.press(key)
+        await until(pilot, lambda: isinstance(pilot.app.screen, PageScreen) and session.voice != before)
+        assert len(session.spoken._said) == len(session.readout.items)
 
 
 async def test_how_far_it_is_is_shown_and_nothing_is_done_after_a_stop() -> None:

@@ -179,9 +179,18 @@ class ReadingSession:
             self.make(Step("read", said, item.subject, Position.at(item.objects[0], item.subject), Source.POLITE))
         return arrival
 
-    def change_voice(self, voice: Voice) -> Utterance:
-        """Go on in another voice; the place stays, and what is there is said again."""
-        self.spoken = Spoken(self.readout, voice, self.visited)
+    def in_voice(self, voice: Voice) -> Spoken:
+        """Return how the page is said in another voice; it is worked out when it is asked for."""
+        return self.spoken.in_voice(voice, self.visited)
+
+    def change_voice(self, voice: Voice, spoken: Spoken | None = None) -> Utterance:
+        """Go on in another voice; the place stays, and what is there is said again.
+
+        Args:
+            voice: the voice.
+            spoken: what `in_voice` returned for it, where it was worked out already.
+        """
+        self.spoken = spoken or self.in_voice(voice)
         self.speech.rate = voice.rate
         self.tell(CHANGE_VOICE, f"voice {voice.title}")
         if self.cursor is None:

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Set
+from dataclasses import replace
 
 from murvel.reader.readout import Item, Readout, Reread
 from murvel.reader.speaker import Speaker
-from murvel.reader.timing import clock
+from murvel.reader.timing import at_rate, clock
 from murvel.reader.utterance import Utterance
 from murvel.reader.voice import Voice
+
+_AT_ONCE = 200
+"""How many items one step of working out is."""
 
 
 class Spoken:
@@ -26,6 +30,20 @@ class Spoken:
         self._lasts: dict[Item, float] = {}
         self._starts = [0.0]
 
+    def in_voice(self, voice: Voice, visited: Set[str]) -> Spoken:
+        """Return how the readout is said in another voice; one that is only faster or slower says the same.
+
+        Args:
+            voice: the voice.
+            visited: the addresses of links that were followed before.
+        """
+        now = Spoken(self.readout, voice, visited)
+        before = self.speaker.voice
+        is_other_rate = replace(voice, name=before.name, about=before.about, rate=before.rate) == before
+        if is_other_rate and now._take_over(self):
+            now._lasts = {item: at_rate(time, before.rate, voice.rate) for item, time in self._lasts.items()}
+        return now
+
     def follow(self, reread: Reread, visited: Set[str]) -> Spoken:
         """Return how the readout is said after its page changed; what is heard as before is not worked out again.
 
@@ -34,13 +52,32 @@ class Spoken:
             visited: the addresses of links that were followed before.
         """
         now = Spoken(self.readout, self.speaker.voice, visited)
-        if now.speaker.says_like(self.speaker):
+        if now._take_over(self):
             for item in reread.gone:
                 self._said.pop(item, None)
                 self._lasts.pop(item, None)
-            now._said, now._lasts = self._said, self._lasts
+            now._lasts = self._lasts
             now._starts = self._starts[: reread.first + 1]
         return now
+
+    def _take_over(self, before: Spoken) -> bool:
+        """Take over what was worked out, where it is said as before; whether it is."""
+        if not self.speaker.says_like(before.speaker):
+            return False
+        self._said = before._said
+        return True
+
+    def says_as(self, other: Spoken) -> bool:
+        """Whether the same is heard of the same page, though perhaps at other times."""
+        return self._said is other._said and self.speaker.tree is other.speaker.tree
+
+    def work_out(self) -> Iterator[float]:
+        """Work out what is heard at each item, and when, in small steps; yield after each which part is done, from 0
+        to 1."""
+        count = len(self.readout.items)
+        for index in range(0, count, _AT_ONCE):
+            self.start(min(index + _AT_ONCE, count))
+            yield min(index + _AT_ONCE, count) / count
 
     def utterance(self, index: int) -> Utterance:
         """Return what is heard at an item when reading comes from the item before."""

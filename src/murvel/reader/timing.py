@@ -57,6 +57,11 @@ def seconds(text: str, rate: int = DEFAULT_RATE, language: str = "en") -> float:
     return minutes * 60 * _ENGLISH_WORDS / rate + PAUSE
 
 
+def at_rate(time: float, rate: int, other: int) -> float:
+    """Return the seconds that something takes at another rate, given those that it takes at one."""
+    return (time - PAUSE) * rate / other + PAUSE
+
+
 def _plain(text: str, letters: int) -> float:
     """The minutes that text of ASCII alone takes."""
     alone = len(_ALONE.findall(text))

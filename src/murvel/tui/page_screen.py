@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from threading import Lock
 from typing import ClassVar
@@ -28,7 +27,7 @@ from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
 from murvel.tui.dialogs.actions import Group
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm
-from murvel.tui.dialogs.looking import Looking
+from murvel.tui.dialogs.looking import MANY, Looking
 from murvel.tui.dialogs.problems import Problems
 from murvel.tui.dialogs.two_colours import TwoColours
 from murvel.tui.dialogs.walking import Walking
@@ -47,9 +46,6 @@ _KEEP_PLACE_EVERY = 2.0
 
 _PASS_TIME_EVERY = 0.25
 """Seconds between two times at which the page is told that time passed."""
-
-_MANY = 10_000
-"""Objects of a page from which on surveying it takes a while."""
 
 _STAY_LAST = frozenset({"help", "quit"})
 """Actions that the key line always shows, at its end."""
@@ -194,9 +190,12 @@ class PageScreen(Screen[None]):
 
     async def run(self, action: Action) -> None:
         """Do an action in its own view, which comes to the front for it."""
-        if action.place != ANYWHERE and all(each.id != action.id for each in self.view.ACTIONS):
-            self.front = action.place
-        await self.app.run_action(action.run, self if action.place == ANYWHERE else self.view)
+        if action.place == ANYWHERE:
+            await self.app.run_action(action.run, self)
+        elif any(each.id == action.id for each in self.view.ACTIONS):
+            await self.app.run_action(action.run, self.view)
+        else:
+            self._bring(action.place, lambda: self.call_later(self.run, action))
 
     # What views ask for
 
@@ -208,8 +207,7 @@ class PageScreen(Screen[None]):
     def on_to_front(self, message: ToFront) -> None:
         """Bring a view to the front."""
         self._show()
-        self.front = message.view
-        self._say(message.words)
+        self._bring(message.view, lambda: self._say(message.words))
 
     def on_needs_survey(self, message: NeedsSurvey) -> None:
         """Do something that needs the survey."""
@@ -245,20 +243,29 @@ class PageScreen(Screen[None]):
     # Actions
 
     def action_front(self, name: str) -> None:
-        """Bring a view to the front, surveyed where it needs that."""
-        view = self.query_one(f"#{name}", View)
+        """Bring a view to the front."""
         self._say("")
-        if view.NEEDS_SURVEY:
-            self._when_surveyed(partial(setattr, self, "front", name), with_path=view.NEEDS_PATH)
-        else:
+        self._bring(name)
+
+    def _bring(self, name: str, then: Callable[[], object] = lambda: None) -> None:
+        """Bring a view to the front, surveyed where it needs that, and then do something."""
+
+        def bring() -> None:
             self.front = name
+            then()
+
+        view = self.query_one(f"#{name}", View)
+        if view.NEEDS_SURVEY:
+            self._when_surveyed(bring, with_path=view.NEEDS_PATH)
+        else:
+            bring()
 
     def _when_surveyed(self, then: Callable[[], None], *, with_path: bool = False) -> None:
         """Do something that needs the survey, and perhaps the Tab order; on a large page that takes a while, which is
         shown and can be stopped."""
         nodes = len(self.work.session.tree.nodes)
         is_known = self.work.is_path_known if with_path else self.work.is_surveyed
-        if is_known or nodes <= _MANY:
+        if is_known or nodes <= MANY:
             then()
             return
 

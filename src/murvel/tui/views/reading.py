@@ -16,12 +16,13 @@ from murvel.reader.finding import places_of
 from murvel.reader.kinds import LEADS, Kind
 from murvel.reader.moves import Direction, Heard, Mode
 from murvel.reader.timing import FASTEST, SLOWEST
-from murvel.reader.voice import next_language
+from murvel.reader.voice import Voice, next_language
 from murvel.stage.seen import Pair
 from murvel.survey.eyes import colours_of
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.jump import JumpLetters
+from murvel.tui.dialogs.looking import MANY, Looking
 from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.keys import command_for
 from murvel.tui.reading_on import ReadingOn
@@ -238,13 +239,29 @@ class ReadingView(View):
         now = self.work.session.voice
         at = next((at for at, voice in enumerate(voices) if voice.name == now.name), -1)
         following = voices[(at + 1) % len(voices)]
-        self.work.session.change_voice(following if following.words else replace(following, language=now.language))
-        self.post_message(Happened(problems[0] if problems else "", error=bool(problems)))
+        told = Happened(problems[0] if problems else "", error=bool(problems))
+        self._go_on_in(following if following.words else replace(following, language=now.language), told)
 
     def action_next_language(self) -> None:
         """Say roles, states and the like in the next language."""
-        self.work.session.change_voice(next_language(self.work.session.voice))
-        self.post_message(Happened())
+        self._go_on_in(next_language(self.work.session.voice), Happened())
+
+    def _go_on_in(self, voice: Voice, told: Happened) -> None:
+        """Go on in another voice; what it says of a large page is worked out first, which is shown and can be
+        stopped."""
+        session = self.work.session
+        spoken = session.in_voice(voice)
+
+        def go_on(is_done: bool | None) -> None:
+            if is_done:
+                session.change_voice(voice, spoken)
+            self.post_message(told if is_done else Happened(f"Stopped; the voice is still {session.voice.title}."))
+
+        if len(session.tree.nodes) <= MANY:
+            go_on(True)
+        else:
+            items = len(session.readout.items)
+            self.app.push_screen(Looking(f"Working out how {items:,} items are heard", spoken.work_out()), go_on)
 
     def action_rate(self, by: int) -> None:
         """Read faster or slower."""

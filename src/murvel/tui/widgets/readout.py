@@ -56,6 +56,8 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
     def __init__(self, session: ReadingSession) -> None:
         super().__init__()
         self.session = session
+        self._utterances: list[Utterance] = []
+        """What is shown; what was shown before is not made again."""
         self._pieces: list[list[Piece]] = []
         self._texts: list[str] = []
         self._rails: list[list[Container]] = []
@@ -77,9 +79,18 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
 
     def _take(self) -> None:
         """Take what the session reads now: it is another readout after the page or the voice was changed."""
-        self._taken = self.session.spoken
-        self._pieces = [pieces(_without_rails(each)) for each in self._taken.utterances]
-        self._texts = ["".join(text for text, _ in each) for each in self._pieces]
+        before, self._taken = self._taken, self.session.spoken
+        if self._utterances and self._taken.says_as(before):
+            self._strips.clear()
+            self.refresh()  # only the times are others
+            return
+        known = dict(zip(map(id, self._utterances), zip(self._pieces, self._texts, strict=True), strict=True))
+        said, self._pieces, self._texts = self._taken.utterances, [], []
+        for utterance in said:
+            shown = known.get(id(utterance)) or _shown(utterance)
+            self._pieces.append(shown[0])
+            self._texts.append(shown[1])
+        self._utterances = said
         self._rails = _rails_by_item(self.session)
         self._opened = _openings(self.session)
         self._marked = set()
@@ -262,9 +273,10 @@ def _pattern(sought: object) -> re.Pattern[str] | None:
     return re.compile(r"\s+".join(map(re.escape, words)), re.IGNORECASE) if words else None
 
 
-def _without_rails(utterance: Utterance) -> Utterance:
-    """The contexts of an item stand where its rails open, and not again in its line."""
-    return Utterance(tuple(part for part in utterance.parts if part.kind is not PartKind.CONTEXT))
+def _shown(utterance: Utterance) -> tuple[list[Piece], str]:
+    """An item's line, as pieces and as text; its contexts stand where its rails open, and not again there."""
+    shown = pieces(Utterance(tuple(part for part in utterance.parts if part.kind is not PartKind.CONTEXT)))
+    return shown, "".join(text for text, _ in shown)
 
 
 def _rails_by_item(session: ReadingSession) -> list[list[Container]]:

@@ -10,7 +10,7 @@ from rich.table import Table
 from rich.text import Text
 
 from murvel.page.text import visible
-from murvel.reader.utterance import Part, PartKind, Utterance, separated
+from murvel.reader.utterance import PartKind, Utterance, separated
 
 HOLE = "hole"
 HOLE_TEXT = "▒ no name ▒"
@@ -31,15 +31,16 @@ _MARKS = {
 
 def pieces(utterance: Utterance) -> list[Piece]:
     """Return an utterance as pieces; parts other than running text stand two spaces apart."""
-    separators = {id(part): separator for part, separator in separated(utterance.parts)}
+    heard = iter(separated(utterance.parts))
     result: list[Piece] = []
     for part in utterance.parts:
         if part.is_missing_name:
             _append(result, "  ", HOLE_TEXT, HOLE)
         elif part.text:
-            after_hole = bool(result) and result[-1][1] == HOLE
-            separator = "  " if after_hole or "," in separators[id(part)] else separators[id(part)]
-            _append(result, separator, _shown(part), part.kind.value)
+            _, separator = next(heard)
+            if "," in separator or (result and result[-1][1] == HOLE):
+                separator = "  "
+            _append(result, separator, _MARKS.get(part.kind, "") + visible(part.text), part.kind)
     return result
 
 
@@ -47,10 +48,6 @@ def _append(result: list[Piece], separator: str, text: str, kind: str) -> None:
     if result and separator:
         result.append((separator, ""))
     result.append((text, kind))
-
-
-def _shown(part: Part) -> str:
-    return _MARKS.get(part.kind, "") + visible(part.text)
 
 
 def wrap(text: str, width: int) -> list[tuple[int, int]]:
