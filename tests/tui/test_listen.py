@@ -3,9 +3,12 @@
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from textual.widgets import Static
 
 from murvel.reader.timing import clock
+from murvel.reader.utterance import Part, PartKind, Utterance
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters
@@ -14,7 +17,7 @@ from murvel.tui.widgets.heard import HeardLog
 from murvel.tui.widgets.lines import TopLine
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.readout import ReadoutView
-from murvel.tui.widgets.wording import HOLE_TEXT, pieces, slice_pieces, wrap
+from murvel.tui.widgets.wording import HOLE_TEXT, pieces, slice_pieces, surely_fits, wrap
 from tests.support import session_of
 from tests.tui.conftest import Opened
 from tests.tui.support import heard, here, line, page, press, shown, work
@@ -252,6 +255,20 @@ async def test_what_was_heard_can_be_copied(opened: Opened) -> None:
 )
 def test_wrapping(text: str, width: int, lines: list[str]) -> None:
     assert [text[start:end].rstrip() for start, end in wrap(text, width)] == lines
+
+
+@given(st.lists(st.builds(Part, st.sampled_from(PartKind), st.text(max_size=30)), max_size=4), st.integers(1, 160))
+def test_what_surely_fits_takes_one_line(parts: list[Part], width: int) -> None:
+    utterance = Utterance(tuple(parts))
+    text = "".join(each for each, _ in pieces(utterance))
+    assert not surely_fits(utterance, width) or wrap(text, width) == [(0, len(text))]
+
+
+def test_most_of_a_page_surely_fits() -> None:
+    utterances = session_of(
+        "<h1>Plots</h1><p>All plots are let.<p><a href=x>Ask</a> <button></button>"
+    ).spoken.utterances
+    assert all(surely_fits(each, 100) for each in utterances)
 
 
 def test_pieces_say_what_is_heard_and_show_what_is_missing() -> None:

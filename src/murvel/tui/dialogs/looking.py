@@ -14,6 +14,7 @@ from textual.widgets import Label, ProgressBar
 from textual.worker import get_current_worker
 
 from murvel.errors import MurvelError
+from murvel.page.memory import no_collection
 from murvel.page.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 
@@ -55,12 +56,13 @@ class Looking(Dialog[bool]):
         worker = get_current_worker()
         told = monotonic()
         try:
-            for part in self._steps:
-                if worker.is_cancelled:
-                    return
-                if monotonic() - told > _A_WHILE:
-                    told = monotonic()
-                    self.app.call_from_thread(self._show, part)
+            with no_collection():
+                for part in self._steps:
+                    if worker.is_cancelled:
+                        return
+                    if monotonic() - told > _A_WHILE:
+                        told = monotonic()
+                        self.app.call_from_thread(self._show, part)
         except MurvelError as error:
             self.app.call_from_thread(self._fail, error)
         else:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from itertools import pairwise
+from typing import NamedTuple
 
 from rich.segment import Segment
 from rich.style import Style
@@ -23,7 +24,7 @@ from murvel.reader.timing import clock
 from murvel.reader.utterance import PartKind, Utterance
 from murvel.tui.widgets.direction import in_sight
 from murvel.tui.widgets.palette import part_styles
-from murvel.tui.widgets.wording import Piece, pieces, slice_pieces, wrap
+from murvel.tui.widgets.wording import Piece, pieces, slice_pieces, surely_fits, wrap
 
 MAX_RAILS = 8
 """How many rails are drawn beside each other; those further in are left out."""
@@ -57,9 +58,8 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         super().__init__()
         self.session = session
         self._utterances: list[Utterance] = []
-        """What is shown; what was shown before is not made again."""
-        self._pieces: list[list[Piece]] = []
-        self._texts: list[str] = []
+        self._lines: dict[int, _Line] = {}
+        """The items that were wrapped or drawn already."""
         self._rails: list[list[Container]] = []
         self._opened: list[list[Container]] = []
         self._rows: list[tuple[int, int]] = []
@@ -84,13 +84,8 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             self._strips.clear()
             self.refresh()  # only the times are others
             return
-        known = dict(zip(map(id, self._utterances), zip(self._pieces, self._texts, strict=True), strict=True))
-        said, self._pieces, self._texts = self._taken.utterances, [], []
-        for utterance in said:
-            shown = known.get(id(utterance)) or _shown(utterance)
-            self._pieces.append(shown[0])
-            self._texts.append(shown[1])
-        self._utterances = said
+        self._utterances = self._taken.utterances
+        self._lines.clear()
         self._rails = _rails_by_item(self.session)
         self._opened = _openings(self.session)
         self._marked = set()
@@ -114,10 +109,10 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             return
         marked = self._marks()
         for changed in marked | self._marked:
-            self.refresh_lines(self._first_row[changed], len(self._lines_of(changed)))
+            self.refresh_lines(self._first_row[changed], self._height(changed))
         self._marked = marked
         if item is not None:
-            row, height = self._first_row[item.index], len(self._lines_of(item.index))
+            row, height = self._first_row[item.index], self._height(item.index)
             above = len(self._opened[item.index])
             top, room = self.scroll_offset.y, self.size.height
             around = min(_AROUND, max(0, (room - above - height) // 2))
@@ -164,16 +159,29 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         self._strips.clear()
         rows: list[tuple[int, int]] = []
         first_row = []
-        for item in range(len(self._texts)):
+        for item in range(len(self._utterances)):
             rows.extend((item, -1 - number) for number in range(len(self._opened[item])))
             first_row.append(len(rows))
-            rows.extend((item, line) for line in range(len(self._lines_of(item))))
+            rows.extend((item, line) for line in range(self._height(item)))
         self._rows, self._first_row = rows, first_row
         self._marked = self._marks()
         self.virtual_size = Size(width, len(rows) + 1)
 
-    def _lines_of(self, item: int) -> list[tuple[int, int]]:
-        return wrap(self._texts[item], self._made_for - 1 - self._margin(item))
+    def _height(self, item: int) -> int:
+        """How many rows an item has; of most it is known without working out what they show."""
+        return 1 if surely_fits(self._utterances[item], self._room(item)) else len(self._wrapped(item))
+
+    def _wrapped(self, item: int) -> list[tuple[int, int]]:
+        return wrap(self._line_of(item).text, self._room(item))
+
+    def _room(self, item: int) -> int:
+        return self._made_for - 1 - self._margin(item)
+
+    def _line_of(self, item: int) -> _Line:
+        known = self._lines.get(item)
+        if known is None:
+            known = self._lines[item] = _Line.of(self._utterances[item])
+        return known
 
     def _margin(self, item: int) -> int:
         return _MARK_WIDTH + _TIME_WIDTH + 2 * min(len(self._rails[item]), MAX_RAILS)
@@ -219,7 +227,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
 
     def _item_line(self, item: int, line: int) -> list[Segment]:
         styles = self._styles
-        lines = self._lines_of(item)
+        lines = self._wrapped(item)
         segments = [
             self._mark(item, line),
             Segment(self._time(item) if line == 0 else " " * _TIME_WIDTH, styles["faint"]),
@@ -237,11 +245,12 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
 
     def _with_found(self, item: int, start: int, end: int) -> Iterator[tuple[str, str, bool]]:
         """Yield the pieces of a line, parted where text that was looked for begins and ends."""
-        found = [each.span() for each in self._sought.finditer(self._texts[item])] if self._sought is not None else []
+        shown = self._line_of(item)
+        found = [each.span() for each in self._sought.finditer(shown.text)] if self._sought is not None else []
         edges = [start, *sorted({edge for span in found for edge in span if start < edge < end}), end]
         for left, right in pairwise(edges):
             is_found = any(first <= left < last for first, last in found)
-            for text, kind in slice_pieces(self._pieces[item], left, right):
+            for text, kind in slice_pieces(shown.pieces, left, right):
                 yield text, kind, is_found
 
     def _mark(self, item: int, line: int) -> Segment:
@@ -273,10 +282,16 @@ def _pattern(sought: object) -> re.Pattern[str] | None:
     return re.compile(r"\s+".join(map(re.escape, words)), re.IGNORECASE) if words else None
 
 
-def _shown(utterance: Utterance) -> tuple[list[Piece], str]:
-    """An item's line, as pieces and as text; its contexts stand where its rails open, and not again there."""
-    shown = pieces(Utterance(tuple(part for part in utterance.parts if part.kind is not PartKind.CONTEXT)))
-    return shown, "".join(text for text, _ in shown)
+class _Line(NamedTuple):
+    """An item's line as pieces and as text; contexts stand where rails open, and not again there."""
+
+    pieces: list[Piece]
+    text: str
+
+    @classmethod
+    def of(cls, utterance: Utterance) -> _Line:
+        shown = pieces(Utterance(tuple(part for part in utterance.parts if part.kind is not PartKind.CONTEXT)))
+        return cls(shown, "".join(text for text, _ in shown))
 
 
 def _rails_by_item(session: ReadingSession) -> list[list[Container]]:

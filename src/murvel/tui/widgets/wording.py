@@ -19,6 +19,9 @@ HOLE_TEXT = "▒ no name ▒"
 Piece = tuple[str, str]
 """Text that is safe to show, and the kind of part whose style it has; "" for what separates parts."""
 
+_MOST_BESIDE = len(HOLE_TEXT) + 2
+"""The most cells that a part takes beside its text."""
+
 _MARKS = {
     PartKind.STATE: "▪ ",
     PartKind.VALUE: "= ",
@@ -48,6 +51,16 @@ def _append(result: list[Piece], separator: str, text: str, kind: str) -> None:
     if result and separator:
         result.append((separator, ""))
     result.append((text, kind))
+
+
+def surely_fits(utterance: Utterance, width: int) -> bool:
+    """Whether the pieces of an utterance fit into `width` cells whatever stands between them; told without them."""
+    for part in utterance.parts:
+        text = part.text
+        width -= len(text) + _MOST_BESIDE
+        if width < 0 or not (text.isascii() and text.isprintable()):
+            return False
+    return True
 
 
 def wrap(text: str, width: int) -> list[tuple[int, int]]:
