@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from rich.table import Table
 from rich.text import Text
 
 from murvel.tui.actions import Action, Keymap, keys_of
 from murvel.tui.dialogs.searched import Rows, Searched
+from murvel.tui.widgets.wording import Ends
 
 RECENT = "Used last"
 
@@ -56,13 +56,9 @@ class AllActions(Searched[Action]):
             seen.update(each.id for each in found)
             yield group.title, [(each, self._row(each, styles)) for each in found]
 
-    def _row(self, action: Action, styles: dict[str, str]) -> Table:
-        row = Table.grid(padding=(0, 1), expand=True)
-        row.add_column(ratio=1, no_wrap=True)
-        row.add_column(justify="right", no_wrap=True)
+    def _row(self, action: Action, styles: dict[str, str]) -> Ends:
         keys = " ".join(keys_of(action, self._keymap))
-        row.add_row(Text(f"  {action.words}", styles["plain"]), Text(keys, styles["mark"]))
-        return row
+        return Ends(Text(f"  {action.words}", styles["plain"]), Text(keys, styles["mark"]))
 
 
 def _has(action: Action, group: Group, words: list[str]) -> bool:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
+from typing import NamedTuple
 
 from rich.cells import cell_len
+from rich.console import Console, ConsoleOptions, RenderResult
 from rich.table import Table
 from rich.text import Text
 
@@ -117,6 +119,21 @@ def facts_table(facts: Iterable[tuple[str, Text]], label_style: str, label_width
     for label, value in facts:
         table.add_row(Text(label), value)
     return table
+
+
+class Ends(NamedTuple):
+    """One line with a text at its beginning and one at its end; the first is cut where there is no room for both."""
+
+    first: Text
+    last: Text
+
+    def __rich_console__(self, console: Console, options: ConsoleOptions) -> RenderResult:
+        """Fill the width there is; one cell stays free at the end."""
+        room = max(options.max_width - self.last.cell_len - 2, 0)
+        line = self.first.copy()
+        line.truncate(room, overflow="ellipsis", pad=True)
+        line.no_wrap = True
+        yield line.append(" ").append_text(self.last)
 
 
 def styled(all_pieces: Iterable[Piece], styles: dict[str, str]) -> Text:
