@@ -41,7 +41,8 @@ PIECES = [
     "<p></p>",
     "<textarea id=i9>t</textarea><input placeholder=p aria-labelledby=i9>",
     "<div contenteditable=true>edit <b>me</b></div>",
-    "<span lang=fr>mot</span>",
+    "<span lang=fr>mot <q>cité</q></span>",
+    "<ol id=i2 start=3><li value=7>seven<li class=x>eight</ol>",
 ]
 SHEETS = [
     "",
@@ -49,11 +50,14 @@ SHEETS = [
     ":root { --d: none } .x { --d: block } b { display: var(--d) } :checked + label { display: none }",
     "li:first-child { display: inline } details[open] { --q: 1 } .x .x { visibility: visible } ul:empty { display: none }",
     "input:placeholder-shown { display: none } div:popover-open { text-transform: uppercase } #i0 ~ p { white-space: pre }",
+    "p, .x { counter-increment: n } b::after { content: counter(n) } :checked { counter-increment: n 5 } q { quotes: auto }",
 ]
 ATTRIBUTES = [
     ("class", ["x", "y", None]),
     ("hidden", ["", None]),
     ("aria-hidden", ["true", None]),
+    ("start", ["5", None]),
+    ("value", ["9", None]),
     ("aria-label", ["Named", None]),
     ("aria-labelledby", ["i0 i2", None]),
     ("aria-pressed", ["true", "false"]),
@@ -180,3 +184,27 @@ def test_the_browsers_own_summary_is_a_stop_after_its_details() -> None:
     page.follow()
     page.must_be_as_if_new()
     assert [stop.element.tag for stop in page.tree.tree.stops] == ["details", "summary"]
+
+
+def test_an_object_without_content_is_heard_while_it_is_a_stop() -> None:
+    page = Following("<header>out</header><main></main>")
+    main = next(each for each in page.elements() if each.tag == "main")
+    for value in ("0", None):
+        page.live.set_attribute(main, "tabindex", value)
+        page.follow()
+        page.must_be_as_if_new()
+
+
+def test_radios_are_counted_in_their_whole_group() -> None:
+    page = Following("<input type=radio name=r><ul><li>one<li><input type=radio name=r></ul>")
+    page.live.remove(next(each for each in page.elements() if each.tag == "li"))
+    page.follow()
+    page.must_be_as_if_new()
+    assert [node.states["posinset"] for node in page.tree.tree.nodes if node.role == "radio"] == [1, 2]
+
+
+def test_equal_texts_beside_each_other_are_two() -> None:
+    page = Following("<main><p>a</p>text<p id=b>b</p></main>")
+    page.live.insert(page.live.document.ids["b"], "<dialog></dialog>text", "before")
+    page.follow()
+    page.must_be_as_if_new()

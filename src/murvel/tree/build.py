@@ -327,19 +327,21 @@ class Builder:
         return True
 
     def _keep_texts(self) -> None:
-        """Put texts that were there before in place of new ones that say the same."""
+        """Put texts that were there before in place of new ones that say the same, from both ends on."""
         for node, before in self._refilled.items():
             after = node.children = list(node.children)
-            for step in (1, -1):
-                at = 0 if step > 0 else -1
-                while -min(len(before), len(after)) <= at < min(len(before), len(after)):
+            left = min(len(before), len(after))
+            for places in (range(left), range(-1, -left - 1, -1)):
+                for at in places:
                     old, new = before[at], after[at]
+                    if left == 0:
+                        break  # none is put in two places
                     if old is not new:
                         if not (old.is_text and new.is_text and _is_same_text(old, new)):
                             break
                         old.parent = node
                         after[at] = old
-                    at += step
+                    left -= 1
 
     # Texts
 

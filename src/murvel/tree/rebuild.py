@@ -68,6 +68,12 @@ class LiveTree:
         else:
             nodes = number_nodes(builder.root)
             self.tree = builder.finish(nodes)
+        # An object without content is heard only while it is a stop, whatever else is said of it.
+        moved |= {
+            node
+            for node in map(self.tree.node_of, stale.elements)
+            if node is not None and (node.element in old.stop_numbers) != (node.element in self.tree.stop_numbers)
+        }
         regions = _Regions(self.tree, stale).of(differences, moved)
         return TreeChange(old, self.tree, exposed_before, exposed_of(self.tree, stale.elements), regions)
 
@@ -151,9 +157,10 @@ class _Regions:
             if self._is_in_tree(each.node):
                 self._note(each)
         different = {node for node in moved if self._is_in_tree(node)}
-        different |= count_sets(
-            self._tree.document, (each for start, end in _spans(self._sets) for each in nodes[start:end])
-        )
+        recounted = [each for start, end in _spans(self._sets) for each in nodes[start:end]]
+        if any(each.role == "radio" for each in recounted):
+            recounted = nodes  # a group may stand anywhere in its form
+        different |= count_sets(self._tree.document, recounted)
         different |= place_cells(self._tree, (each for start, end in _spans(self._tables) for each in nodes[start:end]))
         self._found |= {(each.id, each.end) for each in self._tables}
         self._found |= {(each.id, each.id + 1) for each in different}
@@ -174,7 +181,7 @@ class _Regions:
         self._sets.update(come)
         roles = {each.role for each in _with_inner(gone)} | {each.role for each in _with_inner(come)}
         if "radio" in roles:
-            self._sets.add(self._tree.root)  # a group may stand anywhere in its form
+            self._sets.add(self._tree.root)
         if roles & MEMBERS:
             self._note_around(self._sets, node, SETS.keys())
             for above in (node, *node.ancestors()):

@@ -65,6 +65,8 @@ class Cascade:
         self._shows_numbers = False
         self._counting: set[Element] = set()
         """The elements that count, show numbers, or hide what would."""
+        self._counts_anew = False
+        """Whether one of them came, went, or got another style since all were counted."""
         self._unnumbered: dict[Element, Style] = {}
         """The styles of elements that show numbers or quotation marks, before these were filled in."""
         self._collect()
@@ -118,13 +120,19 @@ class Cascade:
             for element in with_descendants(root):
                 self._computed.pop(element, None)
                 self._variables.pop(element, None)
-                self._counting.discard(element)
                 self._unnumbered.pop(element, None)
+                self._forget_counting(element)
         if len(self._parts) > 1 or any(_concerns_sheets(each, change) for each in _touched(change)):
             return self._all_again()
+        self._counts_anew = self._counts_anew or _concerns_order(change)
         concerned = self._matches[0].update(change) | change.attributes.keys() | change.states
         concerned.update(change.added)
         return self._compute(element for element in concerned if self._parts[0].has(element)) | self._number()
+
+    def _forget_counting(self, element: Element) -> None:
+        if element in self._counting:
+            self._counting.discard(element)
+            self._counts_anew = True
 
     def _all_again(self) -> set[Element]:
         before, self._computed = self._computed, {}
@@ -140,8 +148,9 @@ class Cascade:
 
     def _number(self) -> set[Element]:
         """Fill in numbers and quotation marks; return the elements that show others now."""
-        if not self._shows_numbers:
+        if not (self._shows_numbers and self._counts_anew):
             return set()
+        self._counts_anew = False
         computed, unnumbered = self._computed, self._unnumbered
         before = {element: computed[element] for element in unnumbered if element in computed}
         computed.update({element: unnumbered[element] for element in before})
@@ -226,9 +235,10 @@ class Cascade:
                 style = style_of(element, declarations, inherited)
                 if concerns_numbers(element, style):
                     self._counting.add(element)
+                    self._counts_anew = True
                     self._shows_numbers = self._shows_numbers or style.display != "none"
-                elif element in self._counting:
-                    self._counting.discard(element)
+                else:
+                    self._forget_counting(element)
                 before = self._unnumbered.pop(element, None) or computed.get(element)
                 are_new = self._note_variables(element, passed_on, variables) or (are_new and passed_on is variables)
                 if before != style:
@@ -272,6 +282,14 @@ def _touched(change: DocumentChange) -> Iterable[Element]:
     yield from change.parents
     for root in (*change.added, *change.removed):
         yield from with_descendants(root)
+
+
+def _concerns_order(change: DocumentChange) -> bool:
+    """Whether a change may change what counts before what, or which quotation marks a language has."""
+    stated = (name for names in change.attributes.values() for name in names)
+    return bool(change.parents or change.added or change.removed) or any(
+        name in ("lang", "xml:lang") for name in stated
+    )
 
 
 def _concerns_sheets(element: Element, change: DocumentChange) -> bool:

@@ -59,7 +59,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         self.session = session
         self._utterances: list[Utterance] = []
         self._lines: dict[int, _Line] = {}
-        """The items that were wrapped or drawn already."""
+        """What is shown of utterances that were wrapped or drawn already, by their identity."""
         self._rails: list[list[Container]] = []
         self._opened: list[list[Container]] = []
         self._rows: list[tuple[int, int]] = []
@@ -84,8 +84,10 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
             self._strips.clear()
             self.refresh()  # only the times are others
             return
-        self._utterances = self._taken.utterances
-        self._lines.clear()
+        said = self._taken.utterances
+        staying = set(map(id, said)).intersection(map(id, self._utterances))
+        self._lines = {key: line for key, line in self._lines.items() if key in staying}
+        self._utterances = said
         self._rails = _rails_by_item(self.session)
         self._opened = _openings(self.session)
         self._marked = set()
@@ -159,17 +161,24 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         self._strips.clear()
         rows: list[tuple[int, int]] = []
         first_row = []
-        for item in range(len(self._utterances)):
-            rows.extend((item, -1 - number) for number in range(len(self._opened[item])))
+        for item, opened in enumerate(self._opened):
+            if opened:
+                rows.extend([(item, -1 - number) for number in range(len(opened))])
             first_row.append(len(rows))
-            rows.extend((item, line) for line in range(self._height(item)))
+            height = self._height(item)
+            if height == 1:
+                rows.append((item, 0))
+            else:
+                rows.extend([(item, line) for line in range(height)])
         self._rows, self._first_row = rows, first_row
         self._marked = self._marks()
         self.virtual_size = Size(width, len(rows) + 1)
 
     def _height(self, item: int) -> int:
         """How many rows an item has; of most it is known without working out what they show."""
-        return 1 if surely_fits(self._utterances[item], self._room(item)) else len(self._wrapped(item))
+        utterance = self._utterances[item]
+        is_known = id(utterance) in self._lines
+        return 1 if not is_known and surely_fits(utterance, self._room(item)) else len(self._wrapped(item))
 
     def _wrapped(self, item: int) -> list[tuple[int, int]]:
         return wrap(self._line_of(item).text, self._room(item))
@@ -178,9 +187,10 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         return self._made_for - 1 - self._margin(item)
 
     def _line_of(self, item: int) -> _Line:
-        known = self._lines.get(item)
+        utterance = self._utterances[item]
+        known = self._lines.get(id(utterance))
         if known is None:
-            known = self._lines[item] = _Line.of(self._utterances[item])
+            known = self._lines[id(utterance)] = _Line.of(utterance)
         return known
 
     def _margin(self, item: int) -> int:
@@ -296,24 +306,28 @@ class _Line(NamedTuple):
 
 def _rails_by_item(session: ReadingSession) -> list[list[Container]]:
     """The rails beside each item, the outermost first; items with the same container share one list."""
-    known: dict[int, list[Container]] = {}
+    known: dict[Container | None, list[Container]] = {None: []}
     rails = []
     for item in session.readout.items:
         container = item.container
-        key = id(container)
-        if key not in known:
-            chain = container.chain() if container is not None else []
-            known[key] = [each for each in chain if each.node.role in RAIL_ROLES]
-        rails.append(known[key])
+        if container is not None and container not in known:
+            known[container] = [each for each in container.chain() if each.node.role in RAIL_ROLES]
+        rails.append(known[container])
     return rails
+
+
+_NONE: list[Container] = []
 
 
 def _openings(session: ReadingSession) -> list[list[Container]]:
     """The rails that open before each item."""
-    openings = []
+    openings: list[list[Container]] = []
     before: Container | None = None
     for item in session.readout.items:
-        entered = entered_containers(before, item.container) if item.container is not before else []
-        openings.append([each for each in entered if each.node.role in RAIL_ROLES])
+        container = item.container
+        if container is before:
+            openings.append(_NONE)
+        else:
+            openings.append([each for each in entered_containers(before, container) if each.node.role in RAIL_ROLES])
         before = item.objects[-1].container
     return openings
