@@ -204,7 +204,7 @@ def test_radios_are_counted_in_their_whole_group() -> None:
 
 
 def test_equal_texts_beside_each_other_are_two() -> None:
-    page = Following("<main><p>a</p>text<p id=b>b</p></main>")
+    page = Following("<main><input>text<p id=b>b</p></main>")
     page.live.insert(page.live.document.ids["b"], "<dialog></dialog>text", "before")
     page.follow()
     page.must_be_as_if_new()
