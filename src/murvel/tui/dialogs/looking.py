@@ -45,7 +45,7 @@ class Looking(Dialog[bool]):
         """What is done, and how far it is."""
         with Horizontal():
             yield Label(self._words, id="words", markup=False)
-            yield ProgressBar(total=1.0)
+            yield ProgressBar(total=1.0, show_eta=False)
 
     def on_mount(self) -> None:
         """Begin."""
