@@ -30,6 +30,9 @@ MAX_IMPORT_DEPTH = 5
 MAX_NESTING = 8
 """How deep rules may stand in rules; each level multiplies the length of the selectors."""
 
+_FEW = 100
+"""For so many style elements the source is searched for what stands in them."""
+
 Wanted = Callable[[str, str], bool]
 """Whether a rule may matter, by the text of its selectors and that of its declarations."""
 
@@ -96,11 +99,13 @@ class Sheets:
         elements = [each for each in part.elements() if each.tag in ("style", "link") and self._applies(each)]
         linked = [each.get("href") or "" for each in elements if each.tag == "link"]
         self.texts.prepare([self.texts.resolve(self.base, each) for each in linked])
+        are_few = len(elements) - len(linked) <= _FEW
         for element in elements:
             if element.tag == "style":
                 text = _own_text(element)
-                # The place of its text is quickly found; that of its tag takes those of all others.
-                position = document.source.position_of(text) or document.position(element)
+                # The place of a text is quickly found; that of a tag takes those of all others.
+                position = document.source.position_of(text) if are_few else None
+                position = position or document.position(element)
                 self.add(text, "style element", position.line - 1 if position else 0)
             else:
                 self._add_linked(self.base, element.get("href") or "", None)
