@@ -17,6 +17,7 @@ import time
 from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
+from statistics import median
 
 from bench.pages import dashboard, reference, sections
 from selectolax.lexbor import LexborHTMLParser
@@ -50,14 +51,24 @@ ROUNDS = 5
 
 def best(work: Callable[[], object], rounds: int = ROUNDS) -> float:
     """Return the least processor time of several runs, in seconds."""
-    times = []
-    for _ in range(rounds):
-        gc.collect()
-        with no_collection():
-            start = time.process_time()
-            work()
-            times.append(time.process_time() - start)
-    return min(times)
+    return min(seconds_of(work) for _ in range(rounds))
+
+
+def ratio(work: Callable[[], object], unit: Callable[[], object], rounds: int = ROUNDS) -> float:
+    """Return how many times the processor time of `unit` some work takes.
+
+    It is the median of rounds in which the two follow each other: a machine's speed changes between minutes.
+    """
+    return median(seconds_of(work) / seconds_of(unit) for _ in range(rounds))
+
+
+def seconds_of(work: Callable[[], object]) -> float:
+    """Return the processor time that some work takes, in seconds."""
+    gc.collect()
+    with no_collection():
+        start = time.process_time()
+        work()
+        return time.process_time() - start
 
 
 def tell(what: str, ratio: float, goal: str) -> None:
@@ -157,7 +168,10 @@ def to_trees(folder: Path) -> None:
     """Print what a page costs from its bytes to its tree, in units of a bare parse and walk."""
     kept = Setup(excerpts=folder / "excerpts")
     path = dashboard(folder)
-    unit = best(lambda: walked(path.read_text()))
+    markup = path.read_text()
+
+    def unit() -> None:
+        walked(markup)
 
     def first() -> None:
         forget_sheets()
@@ -167,20 +181,22 @@ def to_trees(folder: Path) -> None:
         forget_sheets()
         build_tree(open_document(str(path), kept))
 
-    tell("dashboard, 460 KB of style sheets, at first sight, by walks", best(first) / unit, "at most 60")
+    tell("dashboard, 460 KB of style sheets, at first sight, by walks", ratio(first, unit), "at most 60")
     from_disk()
-    tell("the same, with excerpts of an earlier run", best(from_disk) / unit, "at most 25")
-    tell("the same, later in one run", best(lambda: build_tree(open_document(str(path)))) / unit, "at most 25")
+    tell("the same, with excerpts of an earlier run", ratio(from_disk, unit), "at most 25")
+    tell("the same, later in one run", ratio(lambda: build_tree(open_document(str(path))), unit), "at most 25")
     for name, markup in (("reference page", reference()), ("50,000 elements", sections(2500))):
         page = _written(folder, "page.html", markup)
-        unit = best(lambda: walked(markup), 3)  # noqa: B023 - called at once
-        taken = best(lambda: build_tree(open_document(str(page))), 3)  # noqa: B023 - called at once
-        tell(f"{name}, by walks", taken / unit, "at most 25")
+
+        def make() -> None:
+            build_tree(open_document(str(page)))  # noqa: B023 - called at once
+
+        tell(f"{name}, by walks", ratio(make, unit), "at most 25")
         tree = open_tree(str(page))
-        written = best(lambda: sum(map(len, to_json(tree))), 3)  # noqa: B023 - called at once
-        tell(f"{name}: writing its JSON, as a share of making the tree", written / taken, "under 0.5")
-    noticing = best(lambda: leads_of(spoken(tree)), 3) - best(lambda: spoken(tree), 3)
-    tell("all checks, as a share of bytes to tree", noticing / taken, "under 0.5")
+        written = ratio(lambda: sum(map(len, to_json(tree))), make)  # noqa: B023 - called at once
+        tell(f"{name}: writing its JSON, as a share of making the tree", written, "under 0.5")
+    session = spoken(tree)
+    tell("all checks, as a share of bytes to tree", ratio(lambda: leads_of(session), make), "under 0.5")
 
 
 # Growth and memory
@@ -188,14 +204,10 @@ def to_trees(folder: Path) -> None:
 
 def growth() -> None:
     """Print what doubling a page costs, and what a page of 200,000 elements takes of memory."""
-    before = 0.0
-    for count in (100, 200, 400, 800, 1600, 3200, 6400, 10000):
-        markup = sections(count)
-        taken = best(lambda: walk_through(markup), 2)  # noqa: B023 - called at once
-        if before:
-            factor = taken / before if count != 10000 else taken / before * 12800 / 10000
-            tell(f"to {count * 20:,} elements: time for twice as many, all of it spoken", factor, "at most 2.3")
-        before = taken
+    for count in (200, 400, 800, 1600, 3200, 6400, 10000):
+        half, whole = sections(count // 2), sections(count)
+        factor = ratio(lambda: walk_through(whole), lambda: walk_through(half), 3)  # noqa: B023 - called at once
+        tell(f"to {count * 20:,} elements: time for twice as many, all of it spoken", factor, "at most 2.3")
 
 
 def walk_through(markup: str) -> None:
