@@ -53,14 +53,19 @@ def concerns_numbers(element: Element, style: Style) -> bool:
     lists = style.lists
     if lists is not NO_LISTS and not lists.reset == lists.increment == lists.set == "none":
         return True
-    return any(box is not None and box.content is not None for box in (style.before, style.after))
+    return _has_counted(style.before) or _has_counted(style.after)
 
 
 def shows_numbers(style: Style) -> bool:
     """Whether an element shows a number, a string as a marker, or quotation marks, if it is displayed at all."""
     if style.display == "list-item" and (style.lists.content is not None or style.lists.marker not in _BULLETS):
         return True
-    return any(box is not None and box.content is not None for box in (style.before, style.after))
+    return _has_counted(style.before) or _has_counted(style.after)
+
+
+def _has_counted(box: Generated | None) -> bool:
+    """Whether a box has content that counts, shows counters or quotation marks."""
+    return box is not None and box.content is not None
 
 
 def number_all(elements: Iterable[Element], style_of: Callable[[Element], Style]) -> dict[Element, Style]:
