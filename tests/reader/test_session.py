@@ -180,7 +180,7 @@ def test_another_rate_says_the_same_at_other_times(markup: str, rate: int) -> No
     session.change_voice(replace(session.voice, rate=rate))
     afresh = Spoken(Readout(session.tree), session.voice)
     assert session.spoken.utterances == afresh.utterances
-    assert session.spoken.says_as(before)
+    assert session.spoken.says_the_same_as(before)
     starts = [[each.start(index) for index in range(len(each.readout.items) + 1)] for each in (session.spoken, afresh)]
     assert starts[0] == pytest.approx(starts[1])
 
@@ -190,7 +190,7 @@ def test_another_voice_says_it_anew() -> None:
     before = session.spoken
     session.change_voice(replace(session.voice, order=(Piece.ROLE, Piece.NAME)))
     assert [each.text for each in before.utterances] != [each.text for each in session.spoken.utterances]
-    assert not session.spoken.says_as(before)
+    assert not session.spoken.says_the_same_as(before)
 
 
 @pytest.mark.parametrize("name", LISTS)

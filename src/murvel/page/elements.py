@@ -118,8 +118,7 @@ class Builder:
     def element(self, node: LexborNode, parent: Element | None) -> Element:
         """Make the element of a node."""
         tag = intern(node.tag or "")
-        given = node.attributes
-        attributes = {intern(name): value or "" for name, value in given.items()} if given else {}
+        attributes = {intern(name): value or "" for name, value in node.attributes.items()}
         element = Element(tag, _namespace(tag, parent), attributes, parent, self.order)
         self.order += 1
         if attributes:

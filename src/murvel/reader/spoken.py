@@ -67,7 +67,7 @@ class Spoken:
         self._said = before._said
         return True
 
-    def says_as(self, other: Spoken) -> bool:
+    def says_the_same_as(self, other: Spoken) -> bool:
         """Whether the same is heard of the same page, though perhaps at other times."""
         return self._said is other._said and self.speaker.tree is other.speaker.tree
 

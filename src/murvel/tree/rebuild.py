@@ -69,12 +69,12 @@ class LiveTree:
             nodes = number_nodes(builder.root)
             self.tree = builder.finish(nodes)
         # An object without content is heard only while it is a stop, whatever else is said of it.
-        moved |= {
+        restopped = {
             node
             for node in map(self.tree.node_of, stale.elements)
             if node is not None and (node.element in old.stop_numbers) != (node.element in self.tree.stop_numbers)
         }
-        regions = _Regions(self.tree, stale).of(differences, moved)
+        regions = _Regions(self.tree, stale).of(differences, moved | restopped)
         return TreeChange(old, self.tree, exposed_before, exposed_of(self.tree, stale.elements), regions)
 
 
@@ -150,7 +150,7 @@ class _Regions:
 
         Args:
             differences: where children are not those that were there before.
-            moved: nodes that begin a line now, or no longer do.
+            moved: nodes that begin a line or are a stop now, or no longer do.
         """
         nodes = self._tree.nodes
         for each in differences:
@@ -159,7 +159,7 @@ class _Regions:
         different = {node for node in moved if self._is_in_tree(node)}
         recounted = [each for start, end in _spans(self._sets) for each in nodes[start:end]]
         if any(each.role == "radio" for each in recounted):
-            recounted = nodes  # a group may stand anywhere in its form
+            recounted = nodes  # others of its group may stand anywhere in its form
         different |= count_sets(self._tree.document, recounted)
         different |= place_cells(self._tree, (each for start, end in _spans(self._tables) for each in nodes[start:end]))
         self._found |= {(each.id, each.end) for each in self._tables}
@@ -181,7 +181,7 @@ class _Regions:
         self._sets.update(come)
         roles = {each.role for each in _with_inner(gone)} | {each.role for each in _with_inner(come)}
         if "radio" in roles:
-            self._sets.add(self._tree.root)
+            self._sets.add(self._tree.root)  # those that are left of its group may stand anywhere in its form
         if roles & MEMBERS:
             self._note_around(self._sets, node, SETS.keys())
             for above in (node, *node.ancestors()):

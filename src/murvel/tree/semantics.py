@@ -82,18 +82,19 @@ def _kinds_of(element: Element) -> list[str]:
         kinds.append(tag)
     elif tag == "input" and "required" in attributes and control_type(element) == "radio":
         kinds.append("asking radio")
-    if tag == "img" and "usemap" in attributes:
-        kinds.append("map image")
-    if "aria-owns" in attributes:
-        kinds.append("owner")
-    if "aria-disabled" in attributes and attributes["aria-disabled"].strip().lower() == "true":
-        kinds.append("disabling")
-    if "aria-readonly" in attributes and attributes["aria-readonly"].strip().lower() == "true":
-        kinds.append("read only")
-    if not _REFERRING.isdisjoint(attributes):
-        kinds.append("referring")
-    if tag != "html" and ("lang" in attributes or "xml:lang" in attributes):
-        kinds.append("language")
+    if attributes:
+        if tag == "img" and "usemap" in attributes:
+            kinds.append("map image")
+        if "aria-owns" in attributes:
+            kinds.append("owner")
+        if "aria-disabled" in attributes and attributes["aria-disabled"].strip().lower() == "true":
+            kinds.append("disabling")
+        if "aria-readonly" in attributes and attributes["aria-readonly"].strip().lower() == "true":
+            kinds.append("read only")
+        if not _REFERRING.isdisjoint(attributes):
+            kinds.append("referring")
+        if tag != "html" and ("lang" in attributes or "xml:lang" in attributes):
+            kinds.append("language")
     return kinds
 
 
@@ -317,9 +318,8 @@ class Semantics:
                     del hidden[element]
                 else:
                     hidden[element] = own
-            if element.attributes or element.tag in ("label", "area"):
-                for kind in _kinds_of(element):
-                    noted[kind][element] = None
+            for kind in _kinds_of(element):
+                noted[kind][element] = None
             below = self._passed_down(element, style, reason)
             shown = summary_of(self.document, element) if _closes(element, below) else None
             for child in reversed(self.document.shown_in(element)):

@@ -29,14 +29,14 @@ def to_json(tree: Tree) -> Iterator[str]:
     }
     # Only ASCII goes out, so that no character of a page acts on what shows the file.
     yield json.dumps(head)[:-1] + ', "root": '
-    opening = _Openings(tree).of
+    xpath_of = tree.xpaths()
     stack: list[Node | str] = [tree.root]
     while stack:
         item = stack.pop()
         if isinstance(item, str):
             yield item
             continue
-        yield opening(item)
+        yield _opening(tree, item, xpath_of(item))
         stack.append("]}")
         for index in range(len(item.children) - 1, -1, -1):
             stack.append(item.children[index])
@@ -45,33 +45,24 @@ def to_json(tree: Tree) -> Iterator[str]:
     yield "}\n"
 
 
-class _Openings:
-    """Objects up to their children, as the standard library writes them; put together by hand, as most is strings."""
-
-    def __init__(self, tree: Tree) -> None:
-        self._tree = tree
-        self._xpath = tree.xpaths()
-
-    def of(self, node: Node) -> str:
-        """Return what stands before the children of a node."""
-        tree = self._tree
-        text = (
-            f'{{"id": {node.id}, "role": {_string(node.role)}, "name": {_string(node.name)}, '
-            f'"name_from": {_string_or_null(node.name_from)}, "description": {_string(node.description)}, '
-            f'"value": {_string_or_null(node.value)}, "states": {_object(node.states)}, '
-        )
-        position = tree.position_of(node)
-        place = f'"line": {position[0]}, "column": {position[1]}' if position else '"line": null, "column": null'
-        properties = {} if node.is_text else properties_of(node.element, node.role)
-        text += f'"properties": {_object(properties)}, "xpath": {_string(self._xpath(node))}, {place}'
-        relations = {} if node.is_text else tree.relations_of(node)
-        if relations:
-            ids = {relation: [target.id for target in targets] for relation, targets in relations.items()}
-            text += f', "relations": {json.dumps(ids)}'
-        attributes = node.element.attributes
-        if attributes and node.parent is not None and ("lang" in attributes or "xml:lang" in attributes):
-            text += f', "language": {_string(tree.language_of(node))}'
-        return text + ', "children": ['
+def _opening(tree: Tree, node: Node, xpath: str) -> str:
+    """An object up to its children, as the standard library writes it; put together by hand, most of it is strings."""
+    position = tree.position_of(node)
+    place = f'"line": {position.line}, "column": {position.column}' if position else '"line": null, "column": null'
+    properties = {} if node.is_text else properties_of(node.element, node.role)
+    text = (
+        f'{{"id": {node.id}, "role": {_string(node.role)}, "name": {_string(node.name)}, '
+        f'"name_from": {_string_or_null(node.name_from)}, "description": {_string(node.description)}, '
+        f'"value": {_string_or_null(node.value)}, "states": {_object(node.states)}, '
+        f'"properties": {_object(properties)}, "xpath": {_string(xpath)}, {place}'
+    )
+    relations = tree.relations_of(node)
+    if relations:
+        ids = {relation: [target.id for target in targets] for relation, targets in relations.items()}
+        text += f', "relations": {json.dumps(ids)}'
+    if node.parent is not None and ("lang" in node.element.attributes or "xml:lang" in node.element.attributes):
+        text += f', "language": {_string(tree.language_of(node))}'
+    return text + ', "children": ['
 
 
 def _string_or_null(text: str | None) -> str:

@@ -116,8 +116,7 @@ class _Numbering:
         return found
 
     def _shows_after(self, element: Element) -> bool:
-        after = self._style_of(element).after
-        return after is not None and after.content is not None
+        return _has_counted(self._style_of(element).after)
 
     def _with_after(self, element: Element, found: dict[Element, Style]) -> Style:
         style = found.get(element) or self._style_of(element)

@@ -80,12 +80,12 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
     def _take(self) -> None:
         """Take what the session reads now: it is another readout after the page or the voice was changed."""
         before, self._taken = self._taken, self.session.spoken
-        if self._utterances and self._taken.says_as(before):
+        if self._utterances and self._taken.says_the_same_as(before):
             self._strips.clear()
             self.refresh()  # only the times are others
             return
         said = self._taken.utterances
-        staying = set(map(id, said)).intersection(map(id, self._utterances))
+        staying = set(map(id, said))
         self._lines = {key: line for key, line in self._lines.items() if key in staying}
         self._utterances = said
         self._rails = _rails_by_item(self.session)
@@ -176,9 +176,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
 
     def _height(self, item: int) -> int:
         """How many rows an item has; of most it is known without working out what they show."""
-        utterance = self._utterances[item]
-        is_known = id(utterance) in self._lines
-        return 1 if not is_known and surely_fits(utterance, self._room(item)) else len(self._wrapped(item))
+        return 1 if surely_fits(self._utterances[item], self._room(item)) else len(self._wrapped(item))
 
     def _wrapped(self, item: int) -> list[tuple[int, int]]:
         return wrap(self._line_of(item).text, self._room(item))
@@ -316,18 +314,13 @@ def _rails_by_item(session: ReadingSession) -> list[list[Container]]:
     return rails
 
 
-_NONE: list[Container] = []
-
-
 def _openings(session: ReadingSession) -> list[list[Container]]:
     """The rails that open before each item."""
     openings: list[list[Container]] = []
     before: Container | None = None
     for item in session.readout.items:
         container = item.container
-        if container is before:
-            openings.append(_NONE)
-        else:
-            openings.append([each for each in entered_containers(before, container) if each.node.role in RAIL_ROLES])
+        entered = entered_containers(before, container) if container is not before else []
+        openings.append([each for each in entered if each.node.role in RAIL_ROLES])
         before = item.objects[-1].container
     return openings
