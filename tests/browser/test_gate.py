@@ -2,16 +2,25 @@
 
 import asyncio
 import base64
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from murvel.browser import gate
-from murvel.browser.gate import Answer, Gate, RefusedError
+from murvel.browser.gate import Answer, Gate, RefusedError, Request
 from murvel.page.errors import PageError
+from murvel.page.loading import reach
+from murvel.page.loading.reach import Zone
 from murvel.page.setup import Setup
+from tests.page.web import html, moved, serving
 
-ADDRESSES = {"far.example": "93.184.215.14", "near.example": "10.0.0.7", "localhost": "127.0.0.1"}
+ADDRESSES = {
+    "127.0.0.1": "127.0.0.1",
+    "far.example": "93.184.215.14",
+    "near.example": "10.0.0.7",
+    "localhost": "127.0.0.1",
+}
 
 
 @pytest.fixture(autouse=True)
@@ -21,7 +30,8 @@ def names(monkeypatch: pytest.MonkeyPatch) -> None:
             raise OSError
         return [ADDRESSES[host]]
 
-    monkeypatch.setattr(gate, "look_up", look_up)
+    for module in (gate, reach):
+        monkeypatch.setattr(module, "look_up", look_up)
 
 
 @pytest.fixture
@@ -35,8 +45,10 @@ def site(tmp_path: Path) -> Path:
 
 
 def answer(page: Gate, address: str, *, is_page: bool = False) -> Answer | str | None:
+    page = replace(page, reach=page.reach.again(page.reach.zone or Zone.PUBLIC))  # each call has a loop of its own
+    page.reach._resolved = {}
     try:
-        return asyncio.run(page.answer(address, is_page=is_page))
+        return asyncio.run(page.answer(Request(address, is_page=is_page, is_document=is_page)))
     except RefusedError as error:
         return str(error)
 
@@ -52,7 +64,7 @@ def test_a_page_on_disk_has_an_address_of_its_own(site: Path) -> None:
     assert text(answer(page, page.address, is_page=True)) == "<p>x"
     script = answer(page, "https://page.invalid/app.mjs?v=1")
     assert isinstance(script, Answer)
-    assert script.kind == "text/javascript"
+    assert ("Content-Type", "text/javascript") in script.headers
     assert page.own_address(page.address + "?a=1#b") == f"{site}/page one.html?a=1#b"
     assert page.own_address("https://far.example/") == "https://far.example/"
 
@@ -69,9 +81,9 @@ def test_it_sees_no_file_outside_of_its_folder(site: Path, path: str) -> None:
     [
         ("https://far.example/a.js", ""),
         ("data:text/css,", ""),
-        ("http://near.example/", "own network"),
-        ("http://localhost:80/", "own network"),
-        ("http://127.0.0.1/", "not known"),
+        ("http://near.example/", "private network"),
+        ("http://localhost:80/", "this machine"),
+        ("http://127.0.0.1/", "this machine"),
         ("http://gone.example/", "not known"),
         ("file:///etc/passwd", "only http"),
         ("ftp://far.example/", "only http"),
@@ -102,10 +114,54 @@ def test_a_page_reaches_no_machine_nearer_than_its_own(page: str, asked: str, is
     assert (answer(opened, asked, is_page=True) is None) is is_let  # nor does it lead there
 
 
-def test_nothing_is_fetched_offline() -> None:
-    page = Gate.of("https://far.example/", Setup(is_offline=True))
-    assert answer(page, page.address, is_page=True) is None
-    assert "--offline" in str(answer(page, "https://far.example/a.css"))
+def test_nothing_is_fetched_offline_but_the_page_by_ourselves() -> None:
+    with serving() as server:
+        server.answers = {"/": moved("/page"), "/page": html("<p>here")}
+        page = Gate.of(f"{server.address}/", Setup(is_offline=True))
+
+        async def asked() -> list[Answer | str | None]:
+            found: list[Answer | str | None] = []
+            for path, is_page in (("/a.css", False), ("/", True), ("/page", True), ("/page", True), ("/a.js", False)):
+                try:
+                    found.append(await page.answer(Request(server.address + path, is_page, is_document=is_page)))
+                except RefusedError as error:
+                    found.append(str(error))
+            return found
+
+        before, redirect, arrived, again, after = asyncio.run(asked())
+        assert isinstance(redirect, Answer)
+        assert redirect.status == 302
+        assert text(arrived) == "<p>here"
+        assert all("--offline" in str(each) for each in (before, again, after))
+        assert server.paths == ["/", "/page"]
+
+
+def test_a_page_reaches_no_nearer_than_the_furthest_it_came_by() -> None:
+    page = Gate.of("http://localhost/", Setup())
+
+    async def asked() -> list[str]:
+        wanted = [
+            Request("http://localhost/api", frame="a"),
+            Request("https://far.example/frame", frame="b", is_document=True),
+            Request("http://localhost/api", frame="b"),  # a frame from far away asks
+            Request("https://far.example/on", frame="a", chain="1"),
+            Request("http://localhost/api", frame="a", chain="2", before="1"),  # redirected from far away
+            Request("http://localhost/api", frame="a"),
+            Request("https://far.example/", frame="a", is_page=True, is_document=True),
+            Request("http://localhost/api", frame="a"),  # another page has come
+        ]
+        found = []
+        for each in wanted:
+            try:
+                await page.answer(each)
+            except RefusedError:
+                found.append("refused")
+            else:
+                found.append("let through")
+        return found
+
+    let, refused = "let through", "refused"
+    assert asyncio.run(asked()) == [let, let, refused, let, refused, let, let, refused]
 
 
 def test_headers_go_to_the_page_s_own_server() -> None:

@@ -11,12 +11,12 @@ import pytest
 from murvel.page.document import Element
 from murvel.page.errors import CredentialsError, PageError
 from murvel.page.loading import fetch as loading
-from murvel.page.loading import network, web
+from murvel.page.loading import reach, web
 from murvel.page.loading.addresses import resolve, shown, split_credentials
 from murvel.page.loading.fetch import fetch
 from murvel.page.loading.headers import read_headers
 from murvel.page.loading.kinds import is_tree
-from murvel.page.loading.network import Zone, zone_of
+from murvel.page.loading.reach import Zone, zone_of
 from murvel.page.open import StyledDocument, open_document
 from murvel.page.setup import Setup
 from tests.page.web import Site, css, html, moved, packed, serving
@@ -205,8 +205,8 @@ def test_zones(address: str, zone: Zone) -> None:
 def far_away(monkeypatch: pytest.MonkeyPatch) -> None:
     """Let the loopback address of tests count as public, except under the name localhost."""
     known = {"localhost": ["127.0.0.2"], "both.example": ["127.0.0.1", "127.0.0.2"], "inside.example": ["10.0.0.1"]}
-    monkeypatch.setattr(network, "look_up", lambda host, port: known.get(host, ["127.0.0.1"]))
-    monkeypatch.setattr(network, "zone_of", lambda ip: Zone.PUBLIC if ip == "127.0.0.1" else zone_of(ip))
+    monkeypatch.setattr(reach, "look_up", lambda host, port: known.get(host, ["127.0.0.1"]))
+    monkeypatch.setattr(reach, "zone_of", lambda ip: Zone.PUBLIC if ip == "127.0.0.1" else zone_of(ip))
 
 
 @pytest.mark.usefixtures("far_away")

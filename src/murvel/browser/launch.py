@@ -8,6 +8,7 @@ what a killed run left in the temporary folder is taken away by the next one.
 from __future__ import annotations
 
 import atexit
+import json
 import multiprocessing
 import os
 import shutil
@@ -16,12 +17,15 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from multiprocessing.util import Finalize
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from playwright.async_api import Browser, BrowserContext, Error, Playwright, async_playwright
 
+from murvel.browser.door import Door
 from murvel.browser.errors import BrowserError, NoBrowserError
+from murvel.browser.targets import Targets
 from murvel.browser.thread import BrowserThread
+from murvel.files.writing import write_text
 from murvel.page.loading.addresses import shown
 from murvel.page.setup import BrowserSetup
 
@@ -40,12 +44,43 @@ FLAGS = [
     "--disable-sync",
     "--no-first-run",
     "--disable-quic",
-    "--block-new-web-contents",  # what a new tab asks for would be out of our sight
+    # Names are the door's to resolve (`murvel.browser.door`), for whatever asks.
+    "--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1",
     # Requests of frames of other sites are paused by the same session as those of the page.
     "--disable-site-isolation-trials",
-    "--disable-features=IsolateOrigins,site-per-process,WebRtcHideLocalIpsWithMdns",
+    # The driver's own list of features, which is replaced, holds those that call home.
+    "--disable-features=IsolateOrigins,site-per-process,WebRtcHideLocalIpsWithMdns,HttpsUpgrades,"
+    "HttpsFirstBalancedModeAutoEnable,OptimizationHints,NetworkTimeServiceQuerying,MediaRouter,Translate,LensOverlay,"
+    "AimEnabled,PreconnectToSearch,FencedFrames,Prerender2",
     "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
+    "--disable-domain-reliability",
+    "--disable-client-side-phishing-detection",
 ]
+
+_REFUSED = 2
+_PREFERENCES: dict[str, Any] = {
+    "net": {"network_prediction_options": 2},  # never: no prefetch, no page shown in advance, no names in advance
+    "profile": {
+        "default_content_setting_values": dict.fromkeys(
+            (
+                "notifications", "geolocation", "media_stream_mic", "media_stream_camera", "midi_sysex", "sensors",
+                "usb_guard", "serial_guard", "hid_guard", "bluetooth_guard", "bluetooth_scanning", "clipboard",
+                "file_system_read_guard", "file_system_write_guard", "local_fonts", "payment_handler",
+                "window_placement", "idle_detection", "background_sync", "automatic_downloads", "storage_access",
+                "vr", "ar", "local_network_access",
+            ),
+            _REFUSED,
+        )
+    },
+    "protocol_handler": {"excluded_schemes": dict.fromkeys(("mailto", "tel", "sms", "news", "ftp", "webcal"), True)},
+    "printing": {"enabled": False},
+    "search": {"suggest_enabled": False},
+    "safebrowsing": {"enabled": False},
+    "alternate_error_pages": {"enabled": False},
+    "signin": {"allowed": False},
+    "translate": {"enabled": False},
+}  # fmt: skip
+"""What a browser's profile says of what pages may do, beside what the gate and the door hold them to."""
 
 
 def find_chromium(program: Path | None = None) -> str | None:
@@ -62,6 +97,13 @@ def find_chromium(program: Path | None = None) -> str | None:
 def has_sandbox() -> bool:
     """Whether Chromium runs in its own sandbox here."""
     return not hasattr(os, "geteuid") or os.geteuid() != 0
+
+
+class Room(NamedTuple):
+    """Where one page lives: its context, and what closes all that it opens beside itself."""
+
+    context: BrowserContext
+    targets: Targets
 
 
 class Chromium:
@@ -88,6 +130,9 @@ class Chromium:
         self.thread = BrowserThread()
         self._playwright: Playwright | None = None
         self._browser: Browser | None = None
+        self._targets: Targets | None = None
+        self._shut = Door(None)
+        """What does not come from a page's own room, as the browser's calls home, goes nowhere."""
         self.version = "Chromium"
         self._is_closed = False
         atexit.register(self.close)
@@ -103,29 +148,45 @@ class Chromium:
     async def _start(self) -> None:
         with _temporary(self._folder):
             self._playwright = await async_playwright().start()
-        self._browser = await self._playwright.chromium.launch(**self._given())
+        await self._shut.open()
+        profile = Path(self._folder) / "profile"
+        room = await self._launched(profile, {"no_viewport": True}, self._shut)
+        assert room.browser is not None
+        self._browser = room.browser
+        self._targets = await _watched(self._browser)
         self.version = f"Chromium {self._browser.version}"
 
-    def _given(self) -> dict[str, Any]:
-        """How it is launched; signals are ours to handle."""
-        return {
-            "executable_path": self._path,
-            "args": FLAGS,
-            "headless": not self._is_shown,
-            "chromium_sandbox": has_sandbox(),
-            "env": {**os.environ, "TMPDIR": self._folder},
-            **dict.fromkeys(("handle_sigint", "handle_sigterm", "handle_sighup"), False),
-        }
+    async def _launched(self, profile: Path, given: dict[str, Any], door: Door) -> BrowserContext:
+        """Start a browser with a profile; signals are ours to handle."""
+        assert self._playwright is not None
+        _prefer(profile)
+        return await self._playwright.chromium.launch_persistent_context(
+            profile,
+            **given,
+            executable_path=self._path,
+            args=FLAGS,
+            headless=not self._is_shown,
+            chromium_sandbox=has_sandbox(),
+            proxy={"server": door.address},
+            env={**os.environ, "TMPDIR": self._folder},
+            **dict.fromkeys(("handle_sigint", "handle_sigterm", "handle_sighup"), False),  # type: ignore[arg-type]
+        )
 
     @property
     def is_alive(self) -> bool:
         """Whether it can still be asked."""
         return self._browser is not None and self._browser.is_connected()
 
-    async def context(self, setup: BrowserSetup, width: int) -> BrowserContext:
-        """Return a room of its own for one page: its own cookies, storage and cache."""
-        assert self._playwright is not None
+    async def room(self, setup: BrowserSetup, width: int, door: Door) -> Room:
+        """Return a room of its own for one page: its own cookies, storage and cache.
+
+        Args:
+            setup: how the page is opened.
+            width: the viewport's width in CSS pixels at 100 percent.
+            door: its way to a network.
+        """
         assert self._browser is not None
+        assert self._targets is not None
         scale = setup.zoom / 100
         given: dict[str, Any] = {
             "viewport": {"width": max(1, round(width / scale)), "height": max(1, round(HEIGHT / scale))},
@@ -141,9 +202,13 @@ class Chromium:
                 f"There is no file {shown(str(setup.state))} with cookies and storage", "check the path."
             )
         if setup.profile is None:
-            return await self._browser.new_context(**given, storage_state=setup.state)
-        profile = setup.profile.expanduser()
-        return await self._playwright.chromium.launch_persistent_context(profile, **given, **self._given())
+            context = await self._browser.new_context(
+                **given, storage_state=setup.state, proxy={"server": door.address}
+            )
+            return Room(context, self._targets)
+        context = await self._launched(setup.profile.expanduser(), given, door)
+        assert context.browser is not None
+        return Room(context, await _watched(context.browser))
 
     def close(self) -> None:
         """End the browser and take away what it left; again it does nothing."""
@@ -159,6 +224,7 @@ class Chromium:
     async def _stop(self) -> None:
         if self._browser is not None:
             await self._browser.close()
+        await self._shut.close()
         if self._playwright is not None:
             await self._playwright.stop()
 
@@ -179,6 +245,42 @@ def chromium(setup: BrowserSetup) -> Chromium:
             running.close()
         running = _running[key] = Chromium(setup)
     return running
+
+
+async def _watched(browser: Browser) -> Targets:
+    """Return what closes all that pages of a browser open beside themselves."""
+    targets = Targets(await browser.new_browser_cdp_session())
+    await targets.watch()
+    return targets
+
+
+def _prefer(profile: Path) -> None:
+    """Write what we prefer into a browser's profile, beside what it prefers itself.
+
+    Raises:
+        BrowserError: the folder cannot be written to.
+    """
+    path = profile / "Default" / "Preferences"
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        known: dict[str, Any] = {}
+        with suppress(FileNotFoundError, ValueError):
+            found = json.loads(path.read_text(encoding="utf-8"))
+            known = found if isinstance(found, dict) else {}
+        _merge(known, _PREFERENCES)
+        write_text(json.dumps(known), path, "browser's profile", BrowserError)
+    except OSError as error:
+        raise BrowserError(
+            f"The browser's profile {shown(str(profile))} cannot be used ({error.strerror})", "check the path."
+        ) from error
+
+
+def _merge(known: dict[str, Any], wanted: dict[str, Any]) -> None:
+    for key, value in wanted.items():
+        if isinstance(value, dict) and isinstance(known.get(key), dict):
+            _merge(known[key], value)
+        else:
+            known[key] = value
 
 
 def _own_folder() -> str:

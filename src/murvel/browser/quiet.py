@@ -37,7 +37,7 @@ async def until_quiet(tab: Tab) -> None:
         await asyncio.sleep(_STEP)
     else:
         text = f"The page did not come to rest in {MOST:g} seconds; what is there then is judged."
-        tab.problems[ProblemKind.BROWSER, text] = None
+        tab.note(ProblemKind.BROWSER, text)
     if tab.setup.browser.wait:
         await _until_wanted(tab, tab.setup.browser.wait)
 
@@ -62,7 +62,7 @@ async def _until_wanted(tab: Tab, wanted: str) -> None:
             return
         await asyncio.sleep(_STEP)
     text = f"“{visible(wanted)}” did not come in {_MOST_FOR_WANTED:g} seconds; what is there then is judged."
-    tab.problems[ProblemKind.BROWSER, text] = None
+    tab.note(ProblemKind.BROWSER, text)
 
 
 def _seconds(wanted: str) -> float | None:

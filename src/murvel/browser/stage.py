@@ -35,7 +35,7 @@ from murvel.page.document import Element
 from murvel.page.loading.addresses import shown
 from murvel.page.memory import no_collection
 from murvel.page.places import find_xpath, xpath
-from murvel.page.problems import Problem, ProblemKind
+from murvel.page.problems import ProblemKind
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.missing import missing
@@ -99,6 +99,8 @@ class BrowserStage:
         self._moves: list[int] = []
         """What the focus went to since that was last told, by the browser's numbers; 0 for nothing."""
         self._is_overrun = False
+        self._told_problems = tab.problems
+        """The tab's problems that the document has."""
         tab.told = self._on_told
 
     def _captured(self, capture: Capture) -> CapturedDocument:
@@ -322,7 +324,8 @@ class BrowserStage:
         """Make the next change that the page told of, and note what else happened."""
         happened = self.tab.take_happened()
         reaction.notes += happened.notes
-        self._page.document.problems.update(Problem(ProblemKind(kind), text) for kind, text in self.tab.problems)
+        self._page.document.problems.replace(self._told_problems, self.tab.problems)
+        self._told_problems = self.tab.problems
         if happened.is_new_page:
             self._take_anew(reaction, is_new_page=True)
             return

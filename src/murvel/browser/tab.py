@@ -8,6 +8,7 @@ tabs, navigation, a renderer that dies.
 from __future__ import annotations
 
 import asyncio
+import base64
 import json
 import time
 from collections.abc import Callable, Coroutine
@@ -18,11 +19,14 @@ from typing import Any
 
 from playwright.async_api import BrowserContext, CDPSession, Dialog, Error, Page
 
+from murvel.browser.children import Children, Send
+from murvel.browser.door import Door
 from murvel.browser.errors import BrowserError
-from murvel.browser.gate import Gate, RefusedError, refused
-from murvel.browser.launch import Chromium
+from murvel.browser.gate import Answer, Gate, RefusedError, Request
+from murvel.browser.launch import Chromium, Room
+from murvel.browser.refusals import Refusals
 from murvel.page.loading.addresses import shown
-from murvel.page.problems import ProblemKind
+from murvel.page.problems import Problem, ProblemKind
 from murvel.page.setup import Setup
 from murvel.page.text import visible
 
@@ -62,7 +66,6 @@ class Tab:
 
     Attributes:
         gate: what the page may ask for.
-        problems: what went wrong, each a kind and a sentence.
         happened: what the browser told beside changes.
         last_change: when the page last changed or asked for something, by `time.monotonic`.
         told: called in the browser's thread when something changed or happened; None if nobody asks.
@@ -73,11 +76,14 @@ class Tab:
         self.browser = browser
         self.setup = setup
         self.gate = gate
-        self.problems: dict[tuple[str, str], None] = {}
+        self._problems: dict[Problem, None] = {}
+        self._refusals = Refusals()
         self.happened = Happened()
         self.last_change = time.monotonic()
         self.told: Callable[[], None] | None = None
-        self._context: BrowserContext | None = None
+        self._room: Room | None = None
+        self._room_number = ""
+        self._door = Door(None if gate.is_offline else gate.reach, self._refused)
         self._page: Page | None = None
         self._session: CDPSession | None = None
         self._frame = ""
@@ -112,6 +118,21 @@ class Tab:
         return self._page
 
     @property
+    def problems(self) -> list[Problem]:
+        """What went wrong so far, and what was refused."""
+        return [*self._problems, *(Problem(ProblemKind.NOT_READ, text) for text in self._refusals.sentences())]
+
+    def note(self, kind: ProblemKind, text: str) -> None:
+        """Add to what went wrong, up to a limit.
+
+        Args:
+            kind: what it is about.
+            text: a sentence; its full stop may be missing.
+        """
+        if len(self._problems) < _MOST_PROBLEMS:
+            self._problems[Problem(kind, text if text.endswith(".") else f"{text}.")] = None
+
+    @property
     def is_busy(self) -> bool:
         """Whether the page waits for something that it asked for."""
         return bool(self._requests)
@@ -124,10 +145,12 @@ class Tab:
         """
         assert self.setup.browser is not None
         try:
-            self._context = await self.browser.context(self.setup.browser, self.setup.width)
-            await self._add_cookies()
-            self._page = self._context.pages[0] if self._context.pages else await self._context.new_page()
-            self._session = await self._context.new_cdp_session(self._page)
+            await self._door.open()
+            self._room = await self.browser.room(self.setup.browser, self.setup.width, self._door)
+            context = self._room.context
+            await self._add_cookies(context)
+            self._page = context.pages[0] if context.pages else await context.new_page()
+            self._session = await context.new_cdp_session(self._page)
             await self._prepare()
             await self._load()
         except Error as error:
@@ -136,12 +159,11 @@ class Tab:
                 f"({_reason(error)})", "check the address."
             ) from error  # fmt: skip
 
-    async def _add_cookies(self) -> None:
+    async def _add_cookies(self, context: BrowserContext) -> None:
         if self.setup.cookies is None:
             return
         from murvel.page.loading.network import cookies_of
 
-        assert self._context is not None
         given = [
             {
                 "name": each.name,
@@ -153,7 +175,7 @@ class Tab:
             }
             for each in cookies_of(self.setup) or ()
         ]
-        await self._context.add_cookies(given)  # type: ignore[arg-type]
+        await context.add_cookies(given)  # type: ignore[arg-type]
 
     async def _prepare(self) -> None:
         page, session = self.page, self._session
@@ -162,13 +184,13 @@ class Tab:
         page.on("crash", lambda _: self._gone("the page's process has died"))
         page.on("close", lambda _: self._gone("the page closed itself"))
         page.on("console", lambda message: self._on_console(message.type, message.text))
-        page.on("pageerror", lambda error: self._problem(ProblemKind.ERRORS, f"A script failed: {_line(str(error))}"))
+        page.on("pageerror", lambda error: self.note(ProblemKind.ERRORS, f"A script failed: {_line(str(error))}"))
         page.on(
             "download", lambda download: self._tell(f"a download was refused: {_line(download.suggested_filename)}")
         )
         session.on("Runtime.executionContextCreated", self._on_world)
         session.on("Runtime.bindingCalled", lambda _: self._changed())
-        session.on("Fetch.requestPaused", lambda event: self._begin(self._on_request(event)))
+        session.on("Fetch.requestPaused", lambda event: self._begin(self._on_request(session.send, event)))
         session.on("Network.requestWillBeSent", self._on_asked)
         session.on("Network.loadingFinished", self._on_finished)
         session.on("Network.loadingFailed", self._on_failed)
@@ -177,9 +199,14 @@ class Tab:
         session.on("Page.windowOpen", self._on_window)
         await session.send("Page.enable")
         self._frame = (await session.send("Page.getFrameTree"))["frameTree"]["frame"]["id"]
+        assert self._room is not None
+        target = (await session.send("Target.getTargetInfo"))["targetInfo"]
+        self._room_number = target.get("browserContextId", "")
+        self._room.targets.tell(self._room_number, self._on_opened)
         for name in ("Runtime", "Network", "DOM"):
             await session.send(f"{name}.enable")
         await session.send("Fetch.enable", {"patterns": [{"urlPattern": "*"}]})
+        await Children(session, self._on_request, self._on_opened).watch()
         await session.send("Runtime.addBinding", {"name": _NEWS, "executionContextName": _WORLD})
         await session.send(
             "Page.addScriptToEvaluateOnNewDocument", {"source": _SCRIPTS, "worldName": _WORLD, "runImmediately": True}
@@ -198,7 +225,7 @@ class Tab:
         self._has_loaded = True
         self.last_change = time.monotonic()
         if reason:
-            self._problem(ProblemKind.BROWSER, reason)
+            self.note(ProblemKind.BROWSER, reason)
 
     # What the browser tells
 
@@ -224,9 +251,16 @@ class Tab:
             each.cancel()
         self._tell(words)
 
-    def _problem(self, kind: ProblemKind, text: str) -> None:
-        if len(self.problems) < _MOST_PROBLEMS:
-            self.problems[kind, text if text.endswith(".") else f"{text}."] = None
+    def _refused(self, address: str, reason: str) -> None:
+        self._refusals.add(self.gate.own_address(address), reason)
+        self.last_change = time.monotonic()
+
+    def _on_opened(self, what: str, address: str) -> None:
+        """Tell that the page wants something that runs beside it, and that it did not get it."""
+        if what == "open a new tab" and not address:
+            return  # `_on_window` knows where it leads
+        where = f" ({shown(self.gate.own_address(address))})" if address else ""
+        self._tell(f"the page wants to {what}{where}; that was refused")
 
     def _on_world(self, event: dict[str, Any]) -> None:
         context = event["context"]
@@ -255,7 +289,7 @@ class Tab:
         reason = event.get("errorText", "")
         if address and not event.get("canceled") and "ACCESS_DENIED" not in reason and event.get("type") != "Document":
             words = reason.removeprefix("net::ERR_").replace("_", " ").lower()
-            self._problem(ProblemKind.ERRORS, f"{shown(self.gate.own_address(address))} did not come ({words})")
+            self.note(ProblemKind.ERRORS, f"{shown(self.gate.own_address(address))} did not come ({words})")
         self.last_change = time.monotonic()
 
     def _on_response(self, event: dict[str, Any]) -> None:
@@ -263,38 +297,55 @@ class Tab:
         address = self.gate.own_address(event["response"]["url"])
         if status >= 400 and not address.endswith("/favicon.ico"):
             reason = "there is no such file" if self.gate.is_local else f"the server says {status}"
-            self._problem(ProblemKind.ERRORS, f"{shown(address)} did not come: {reason}")
+            self.note(ProblemKind.ERRORS, f"{shown(address)} did not come: {reason}")
 
-    async def _on_request(self, event: dict[str, Any]) -> None:
-        session = self._session
-        assert session is not None
-        request, identity = event["request"], {"requestId": event["requestId"]}
-        is_page = event["resourceType"] == "Document" and event.get("frameId") == self._frame
+    async def _on_request(self, send: Send, event: dict[str, Any]) -> None:
+        """Answer a request that waits.
+
+        Args:
+            send: sends the answer to where the request came from.
+            event: the request (Fetch.requestPaused).
+        """
+        asked, identity = self._request(event), {"requestId": event["requestId"]}
         try:
-            answer = await self.gate.answer(request["url"], is_page=is_page)
+            answer = await self.gate.answer(asked)
         except RefusedError as error:
-            self._problem(ProblemKind.NOT_READ, refused(request["url"], str(error)))
+            self._refused(asked.address, str(error))
+            # A page that may not go elsewhere stays; the browser would show a page of its own in its place.
+            stays = asked.is_page and self._has_loaded
+            if stays:
+                address = shown(self.gate.own_address(asked.address))
+                self._tell(f"the page wants to go to {address}; that was refused: {error}")
             with suppress(Error):
-                await session.send("Fetch.failRequest", {**identity, "errorReason": "AccessDenied"})
+                await send("Fetch.failRequest", {**identity, "errorReason": "Aborted" if stays else "AccessDenied"})
             return
         with suppress(Error):
             if answer is not None:
-                headers = [
-                    {"name": "Content-Type", "value": answer.kind},
-                    {"name": "Cache-Control", "value": "no-store"},
-                ]
-                await session.send(
-                    "Fetch.fulfillRequest",
-                    {**identity, "responseCode": answer.status, "responseHeaders": headers, "body": answer.body},
-                )
+                await send("Fetch.fulfillRequest", {**identity, **_fulfilled(answer)})
                 return
-            more = self.gate.headers_for(request["url"])
+            more = self.gate.headers_for(asked.address)
             if not more:
-                await session.send("Fetch.continueRequest", identity)
+                await send("Fetch.continueRequest", identity)
                 return
-            known = {**request["headers"], **dict(more)}
+            known = {**event["request"]["headers"], **dict(more)}
             headers = [{"name": name, "value": value} for name, value in known.items()]
-            await session.send("Fetch.continueRequest", {**identity, "headers": headers})
+            await send("Fetch.continueRequest", {**identity, "headers": headers})
+
+    def _request(self, event: dict[str, Any]) -> Request:
+        request, frame = event["request"], event.get("frameId", "")
+        is_document = event["resourceType"] == "Document"
+        entries = request.get("postDataEntries") or ()
+        return Request(
+            request["url"],
+            is_page=is_document and frame == self._frame,
+            frame=frame,
+            is_document=is_document,
+            chain=event["requestId"],
+            before=event.get("redirectedRequestId", ""),
+            method=request["method"],
+            headers=tuple(request["headers"].items()),
+            body=b"".join(base64.b64decode(each.get("bytes", "")) for each in entries),
+        )
 
     async def _on_dialog(self, dialog: Dialog) -> None:
         words = _line(dialog.message)
@@ -307,7 +358,7 @@ class Tab:
 
     def _on_console(self, kind: str, text: str) -> None:
         if kind == "error" and not text.startswith("Failed to load resource"):
-            self._problem(ProblemKind.ERRORS, f"The page's console has an error: {_line(text)}")
+            self.note(ProblemKind.ERRORS, f"The page's console has an error: {_line(text)}")
 
     def _on_window(self, event: dict[str, Any]) -> None:
         address = self.gate.own_address(event["url"])
@@ -396,9 +447,16 @@ class Tab:
     async def close(self) -> None:
         """Close the tab and its room."""
         self.told = None
-        if self._context is not None:
+        if self._room is not None:
+            self._room.targets.forget(self._room_number)
             with suppress(Error):
-                await self._context.close()
+                await self._room.context.close()
+        await self._door.close()
+
+
+def _fulfilled(answer: Answer) -> dict[str, Any]:
+    headers = [{"name": name, "value": value} for name, value in answer.headers]
+    return {"responseCode": answer.status, "responseHeaders": headers, "body": answer.body}
 
 
 def _gone() -> BrowserError:

@@ -41,10 +41,10 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
     assert setup is not None
     if not has_sandbox():
         text = "Chromium runs without its sandbox, since Murvel runs as root."
-        tab.problems[ProblemKind.NOTE, text] = None
+        tab.note(ProblemKind.NOTE, text)
     for address in told["foreign"][:_MOST_FRAMES]:
         text = f"The frame {shown(address)} is of another site and is not heard here; open its address by itself."
-        tab.problems[ProblemKind.NOT_READ, text] = None
+        tab.note(ProblemKind.NOT_READ, text)
     capture = Capture(
         address=tab.gate.own_address(told["address"]),
         title=told["title"],

@@ -11,11 +11,9 @@ from murvel.checks.criteria import Level
 from murvel.checks.errors import CheckError
 from murvel.checks.failing import FailOn
 from murvel.files.reading import checked, read_toml
+from murvel.page.loading.settings import SETTINGS
 from murvel.page.setup import DEFAULT_WIDTH
 from murvel.page.text import visible
-
-FILES = ("murvel.toml", "pyproject.toml")
-"""The files that are looked for, in this order, in a folder and those around it."""
 
 
 class Config(BaseModel):
@@ -28,6 +26,7 @@ class Config(BaseModel):
         baseline: the file of known leads.
         width: the viewport's width in CSS pixels.
         root: the folder that holds all that belongs to the pages.
+        exclude: patterns of files that are kept from pages (`murvel.page.loading.settings` reads them too).
         checks: Python files with checks of your own.
     """
 
@@ -40,6 +39,7 @@ class Config(BaseModel):
     baseline: Path | None = None
     width: int = Field(default=DEFAULT_WIDTH, ge=200, le=10_000)
     root: Path | None = None
+    exclude: list[str] = []
     checks: list[Path] = []
 
 
@@ -50,7 +50,7 @@ def find_config(folder: Path) -> Config:
         CheckError: a file was found and cannot be used; the message names the file, the key and the nearest spelling.
     """
     for around in (folder, *folder.parents):
-        for name in FILES:
+        for name in SETTINGS:
             path = around / name
             if path.is_file():
                 config = read_config(path)

@@ -59,6 +59,12 @@ class Problems:
         """Note a problem."""
         self._all[Problem(kind, text)] = None
 
+    def replace(self, old: Iterable[Problem], new: Iterable[Problem]) -> None:
+        """Take problems out, and note others."""
+        for each in old:
+            self._all.pop(each, None)
+        self.update(new)
+
     def update(self, problems: Iterable[Problem]) -> None:
         """Note problems that were noticed elsewhere."""
         self._all.update(dict.fromkeys(problems))

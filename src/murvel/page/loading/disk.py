@@ -1,4 +1,4 @@
-"""Pages on disk: the file that is meant, the root of the site it belongs to, and what may be read within that."""
+"""Pages on disk: the file that is meant, the root of the site it belongs to, and what is read of it for a page."""
 
 from __future__ import annotations
 
@@ -9,28 +9,11 @@ from murvel.errors import did_you_mean
 from murvel.page.errors import PageError
 from murvel.page.loading.addresses import STANDARD_INPUT, is_web_address, resolve, shown
 from murvel.page.loading.resources import FRAME_ENDINGS, SHEET_ENDINGS, NotReadError, Resource, Resources
+from murvel.page.loading.settings import settings_for
+from murvel.page.loading.site import MAX_BYTES, Site
 from murvel.page.text import HTML_SPACE, visible
 
-MAX_BYTES = 64 * 1024 * 1024
-"""The largest file that is read."""
-
 INDEX_NAMES = ("index.html", "index.htm", "index.xhtml")
-
-PROJECT_MARKERS = (
-    ".git",
-    ".hg",
-    ".svn",
-    "package.json",
-    "pyproject.toml",
-    "murvel.toml",
-    "composer.json",
-    "Cargo.toml",
-    "go.mod",
-    "Gemfile",
-    "pom.xml",
-    "deno.json",
-)
-"""Files and folders that stand at the top of a project."""
 
 
 def page_file(address: str) -> Path:
@@ -76,12 +59,12 @@ def read_page(path: Path) -> bytes:
         raise PageError(f"{name} cannot be read ({error.strerror})", "check its permissions.") from error
 
 
-def root_of(page: Path, given: Path | None = None, folder: Path | None = None) -> Path:
-    """Return the folder that holds all that belongs to a page; nothing outside of it is read for the page.
+def site_of(page: Path, given: Path | None = None, folder: Path | None = None) -> Site:
+    """Return the site that a page belongs to; nothing outside of its root is read for the page.
 
-    It is the root that was given; else the folder that was given as the page; else the nearest folder above with the
-    marker of a project; else the current folder where the page lies below it; else the page's own folder. A home
-    folder and the root of the file system are too wide to be found in this way.
+    The root is the one that was given; else the folder that was given as the page; else what the nearest settings at
+    or above the page name; else the page's own folder. Nothing wider is guessed: a folder of work holds more than
+    its pages.
 
     Args:
         page: the page's real path.
@@ -89,8 +72,9 @@ def root_of(page: Path, given: Path | None = None, folder: Path | None = None) -
         folder: the folder that was named in place of the page.
 
     Raises:
-        PageError: the page does not lie in the root that was given, or the folder.
+        PageError: the page does not lie in the root that was given, or the folder; or settings cannot be used.
     """
+    settings = settings_for(page.parent)
     for root in (given, folder):
         if root is not None:
             real = root.expanduser().resolve()
@@ -99,22 +83,18 @@ def root_of(page: Path, given: Path | None = None, folder: Path | None = None) -
                     f"{shown(str(page))} is not in the folder {shown(str(real))}",
                     "name the folder that holds the page, and all it refers to, with --root.",
                 )
-            return real
-    wide = {Path(page.anchor), Path.home()}
-    above = [each for each in page.parents if each not in wide]
-    for each in above:
-        if any((each / marker).exists() for marker in PROJECT_MARKERS):
-            return each
-    here = Path.cwd().resolve()
-    return here if here in above else page.parent
+            return Site(real, settings.excluded)
+    named = settings.root
+    return Site(named if named is not None and page.is_relative_to(named) else page.parent, settings.excluded)
 
 
 class FolderResources(Resources):
     """What belongs to a page on disk: the files in its root."""
 
-    def __init__(self, root: Path) -> None:
+    def __init__(self, site: Site) -> None:
         super().__init__()
-        self.root = root
+        self._site = site
+        self.root = site.root
 
     def resolve(self, base: str, reference: str) -> str:
         """Return the absolute address of a reference; one that begins with a slash is looked up in the root."""
@@ -136,29 +116,16 @@ class FolderResources(Resources):
         return self._read(address, FRAME_ENDINGS)
 
     def _read(self, address: str, endings: tuple[str, ...]) -> Resource:
-        """Read a file in the root; its real path counts, after links are followed."""
+        """Read a file of the site."""
         try:
             parts = urlsplit(address)
-            if parts.scheme in ("http", "https"):
-                raise NotReadError("it is on the web and the page is a file; open the page by its address on the web")
-            if parts.scheme != "file" or parts.netloc:
-                raise NotReadError("it is not a file")
-            path = Path(unquote(parts.path)).resolve()
-            if not path.is_relative_to(self.root):
-                raise NotReadError(
-                    f"it is not in {shown(str(self.root))}; name a folder that holds both with --root, if you trust it"
-                )
-            if not path.name.lower().endswith(endings):
-                raise NotReadError(f"only {', '.join(endings)} files are")
-            if not path.is_file():
-                raise NotReadError("there is no such file")
-            with path.open("rb") as stream:
-                data = stream.read(MAX_BYTES + 1)
-        except (OSError, ValueError, RuntimeError) as error:
-            reason = getattr(error, "strerror", None) or "its address is broken"
-            raise NotReadError(reason[:1].lower() + reason[1:]) from error
-        if len(data) > MAX_BYTES:
-            raise NotReadError(f"it is larger than {MAX_BYTES // 2**20} MB")
+        except ValueError as error:
+            raise NotReadError("its address is broken") from error
+        if parts.scheme in ("http", "https"):
+            raise NotReadError("it is on the web and the page is a file; open the page by its address on the web")
+        if parts.scheme != "file" or parts.netloc:
+            raise NotReadError("it is not a file")
+        data = self._site.read(Path(unquote(parts.path)), endings)
         return self._take(data, None, address.partition("#")[0])
 
 

@@ -9,9 +9,11 @@ from pathlib import Path
 from murvel.page.encoding import decode
 from murvel.page.errors import PageError
 from murvel.page.loading.addresses import STANDARD_INPUT, is_web_address, scheme_of, shown
-from murvel.page.loading.disk import MAX_BYTES, FolderResources, named_path, page_file, read_page, root_of
+from murvel.page.loading.disk import FolderResources, named_path, page_file, read_page, site_of
 from murvel.page.loading.kinds import kind_of_bytes, kind_of_text
 from murvel.page.loading.resources import Resources
+from murvel.page.loading.settings import settings_for
+from murvel.page.loading.site import MAX_BYTES, Site
 from murvel.page.setup import DEFAULT_SETUP, Setup
 
 
@@ -53,13 +55,22 @@ def _fetched(address: str, setup: Setup) -> PageSource:
         return PageSource(_markup(data, charset, final), final, resources)
     if address == STANDARD_INPUT:
         data = sys.stdin.buffer.read(MAX_BYTES + 1)
-        beside = FolderResources(setup.root.expanduser().resolve()) if setup.root is not None else Resources()
+        site = site_of_input(setup)
+        beside = FolderResources(site) if site is not None else Resources()
         return PageSource(_markup(data, None, STANDARD_INPUT), STANDARD_INPUT, beside)
     _must_be_readable(address)
     path = page_file(address)
     folder = named_path(address)
-    root = root_of(path, setup.root, folder if folder.is_dir() else None)
-    return PageSource(_markup(read_page(path), None, str(path)), str(path), FolderResources(root))
+    site = site_of(path, setup.root, folder if folder.is_dir() else None)
+    return PageSource(_markup(read_page(path), None, str(path)), str(path), FolderResources(site))
+
+
+def site_of_input(setup: Setup) -> Site | None:
+    """Return the site of a page from standard input, None if no root was named."""
+    if setup.root is None:
+        return None
+    root = setup.root.expanduser().resolve()
+    return Site(root, settings_for(root).excluded)
 
 
 def _must_be_readable(address: str) -> None:

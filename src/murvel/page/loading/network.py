@@ -1,14 +1,9 @@
-"""Which machines a page may reach: names are resolved and checked here, at each request and each redirect."""
+"""What requests are sent over, what goes with them, and the guard that holds each to what its page may reach."""
 
 from __future__ import annotations
 
-import asyncio
 import ipaddress
-import socket
-import threading
-from collections.abc import Callable
 from contextlib import suppress
-from enum import IntEnum
 from http.cookiejar import CookieJar, LoadError, MozillaCookieJar
 from netrc import NetrcParseError, netrc
 from urllib.request import Request as StandardRequest
@@ -18,44 +13,10 @@ import httpx
 
 from murvel.page.errors import PageError
 from murvel.page.loading.addresses import Credentials, origin_of, shown
+from murvel.page.loading.reach import Reach, UnknownHostError, nearest
 from murvel.page.setup import Setup
 
 _CONNECT_SECONDS = 5.0
-
-
-class Zone(IntEnum):
-    """How near a machine is. A page reaches machines of its own zone and of those below, never nearer ones."""
-
-    PUBLIC = 0
-    PRIVATE = 1
-    LOOPBACK = 2
-
-
-class ForbiddenError(Exception):
-    """A request that a page may not make; the message is a clause that says why."""
-
-
-_EMBEDDING = tuple(ipaddress.ip_network(each) for each in ("64:ff9b::/96", "::/96"))
-"""Networks whose addresses end in an IPv4 address that is meant (RFC 6052 §2.1; RFC 4291 §2.5.5.1)."""
-
-
-def zone_of(address: str) -> Zone:
-    """Return the zone of an IP address (IANA's registries of special-purpose addresses)."""
-    ip: ipaddress.IPv4Address | ipaddress.IPv6Address = ipaddress.ip_address(address.partition("%")[0])
-    if isinstance(ip, ipaddress.IPv6Address) and not (ip.is_loopback or ip.is_unspecified):
-        inner = ip.ipv4_mapped or ip.sixtofour
-        if inner is None and any(ip in network for network in _EMBEDDING):
-            inner = ipaddress.IPv4Address(int(ip) & 0xFFFFFFFF)
-        ip = inner or ip
-    if ip.is_loopback or ip.is_unspecified:
-        return Zone.LOOPBACK
-    return Zone.PUBLIC if ip.is_global and not ip.is_multicast else Zone.PRIVATE
-
-
-def look_up(host: str, port: int) -> list[str]:
-    """Return the IP addresses of a host."""
-    found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)
-    return list(dict.fromkeys(str(each[4][0]) for each in found))
 
 
 class Connections:
@@ -116,32 +77,32 @@ class Guard(httpx.AsyncBaseTransport):
 
     Args:
         connections: what it sends them over.
-        reach: the zone of the page; None if this fetches the page itself, whose first answer decides.
+        reach: which machines it may reach; by default those of the page that it fetches itself.
     """
 
-    def __init__(self, connections: Connections, reach: Zone | None = None) -> None:
-        self.reach = reach
+    def __init__(self, connections: Connections, reach: Reach | None = None) -> None:
+        self.reach = reach if reach is not None else Reach()
         self._connections = connections
 
     async def handle_async_request(self, request: httpx.Request) -> httpx.Response:
-        """Check where a request goes, and send it."""
+        """Check where a request goes, and send it. What comes after a machine far away reaches no nearer than that."""
         if request.url.scheme not in ("http", "https"):
             raise httpx.UnsupportedProtocol(f"{request.url.scheme} is not fetched")
         host, port = request.url.host, request.url.port or {"http": 80, "https": 443}[request.url.scheme]
-        proxy = getproxies().get(request.url.scheme)
-        if proxy and not proxy_bypass(host):
-            with suppress(OSError, UnicodeError):
-                self._narrow(await _looked_up(host, port))
+        proxy = proxy_for(request.url.scheme, host)
+        if proxy is not None:
+            with suppress(UnknownHostError):  # the proxy may know it
+                self.reach.narrow(nearest(await self.reach.judged(host, port)))
             headers = self._connections.headers_of(request)
             own = httpx.Request(
                 request.method, request.url, headers=headers, stream=request.stream, extensions=request.extensions
             )
             return await self._connections.through(proxy).handle_async_request(own)
         try:
-            addresses = await _looked_up(host, port)
-        except (OSError, UnicodeError) as error:
-            raise httpx.ConnectError(f"its host {shown(host)} is not known") from error
-        self._narrow(addresses)
+            addresses = await self.reach.judged(host, port)
+        except UnknownHostError as error:
+            raise httpx.ConnectError(str(error)) from error
+        self.reach.narrow(nearest(addresses))
         return await self._send(request, host, addresses)
 
     async def _send(self, request: httpx.Request, host: str, addresses: list[str]) -> httpx.Response:
@@ -153,7 +114,7 @@ class Guard(httpx.AsyncBaseTransport):
         for at, address in enumerate(addresses):
             pinned = httpx.Request(
                 request.method,
-                request.url.copy_with(host=address.partition("%")[0]),
+                request.url.copy_with(host=address),
                 headers=headers,
                 stream=request.stream,
                 extensions=extensions,
@@ -165,13 +126,11 @@ class Guard(httpx.AsyncBaseTransport):
                     raise
         raise httpx.ConnectError("its host has no address")
 
-    def _narrow(self, addresses: list[str]) -> None:
-        """Forbid what is nearer than the page; what comes after a machine far away reaches no nearer than that."""
-        zone = max(map(zone_of, addresses))
-        if self.reach is not None and zone > self.reach:
-            place = "this machine" if zone is Zone.LOOPBACK else "a private network"
-            raise ForbiddenError(f"it leads to {place}, and the page comes from outside")
-        self.reach = zone
+
+def proxy_for(scheme: str, host: str) -> str | None:
+    """Return the address of the proxy that a person's environment names for a host, None if there is none."""
+    proxy = getproxies().get(scheme)
+    return proxy if proxy and not proxy_bypass(host) else None
 
 
 def _upgraded(origin: str) -> str:
@@ -214,25 +173,3 @@ def _from_netrc(host: str) -> Credentials | None:
         if entry is not None:
             return Credentials(entry[0], entry[2])
     return None
-
-
-async def _looked_up(host: str, port: int) -> list[str]:
-    """Look a host up in a thread that nobody waits for: a name server that does not answer must not hold us up."""
-    loop = asyncio.get_running_loop()
-    future: asyncio.Future[list[str]] = loop.create_future()
-
-    def tell(say: Callable[[], None]) -> None:
-        with suppress(RuntimeError):  # the loop is closed where nobody waits any more
-            loop.call_soon_threadsafe(lambda: None if future.done() else say())
-
-    def work() -> None:
-        try:
-            found = look_up(host, port)
-        except (OSError, UnicodeError) as error:
-            reason = error
-            tell(lambda: future.set_exception(reason))
-        else:
-            tell(lambda: future.set_result(found))
-
-    threading.Thread(target=work, daemon=True).start()
-    return await future

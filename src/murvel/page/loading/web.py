@@ -13,10 +13,11 @@ import httpx
 from murvel.page.encoding import decode
 from murvel.page.errors import CredentialsError, PageError
 from murvel.page.loading.addresses import is_web_address, origin_of, resolve, shown, split_credentials
-from murvel.page.loading.disk import MAX_BYTES
 from murvel.page.loading.kinds import HTML_TYPES, TREE_TYPES
-from murvel.page.loading.network import Connections, ForbiddenError, Guard, Zone
+from murvel.page.loading.network import Connections, Guard
+from murvel.page.loading.reach import ForbiddenError, Reach, Zone
 from murvel.page.loading.resources import MAX_TOTAL, NotReadError, Resource, Resources
+from murvel.page.loading.site import MAX_BYTES
 from murvel.page.setup import Setup
 
 MAX_SECONDS = 20.0
@@ -78,7 +79,7 @@ async def _fetch_alone(connections: Connections, address: str) -> tuple[_Answer,
     guard = Guard(connections)
     async with aclosing(connections), asyncio.timeout(MAX_SECONDS):
         answer = await _get(_client(guard), address, "text/html,application/xhtml+xml,*/*;q=0.8", MAX_BYTES)
-    return answer, guard.reach if guard.reach is not None else Zone.PUBLIC
+    return answer, guard.reach.zone if guard.reach.zone is not None else Zone.PUBLIC
 
 
 def _client(guard: Guard) -> httpx.AsyncClient:
@@ -212,7 +213,7 @@ class WebResources(Resources):
         asyncio.run(fetch_all())
 
     async def _fetch(self, connections: Connections, turns: asyncio.Semaphore, address: str, kind: str) -> None:
-        client = _client(Guard(connections, self._zone))
+        client = _client(Guard(connections, Reach(self._zone)))
         try:
             async with turns:
                 answer = await _get(client, address, f"{kind},*/*;q=0.1", max(1, min(MAX_BYTES, self._bytes_left)))

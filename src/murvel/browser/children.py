@@ -1,0 +1,124 @@
+"""What runs for a page outside of its own frame: workers, and frames in processes of their own. They get the gate.
+
+Each is attached before its first script runs. Requests of workers are paused with those of their page, but for the
+script of a worker that a worker starts; so workers start none. Frames in processes of their own get the same gate.
+Messages for them are packed into messages of their page: the driver's own sessions do not reach them.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+from collections.abc import Awaitable, Callable, Coroutine
+from contextlib import suppress
+from itertools import count
+from typing import Any, Protocol
+
+from playwright.async_api import Error
+
+Send = Callable[[str, dict[str, Any]], Awaitable[Any]]
+"""Sends a command of the protocol, with what it is given."""
+
+_BINDING = "murvelRefused"
+_NO_WORKERS = f"""(() => {{
+  const tell = self.{_BINDING};
+  delete self.{_BINDING};
+  const refuse = class {{
+    constructor(url) {{
+      tell(String(url));
+      throw new DOMException("A worker that a worker starts does not run here.", "SecurityError");
+    }}
+  }};
+  for (const name of ["Worker", "SharedWorker"])
+    if (name in self) Object.defineProperty(self, name, {{ value: refuse }});
+}})()"""
+"""Runs before the first script of a worker, which cannot get at the constructors any more."""
+
+_REQUESTS = {"patterns": [{"urlPattern": "*"}]}
+_ATTACHING = {"autoAttach": True, "waitForDebuggerOnStart": True, "flatten": False}
+_FETCHES = frozenset({"iframe", "page"})
+_HARMLESS = frozenset({"worklet", "audio_worklet", "paint_worklet", "animation_worklet"})
+"""What has no way to fetch anything but its script, which its page asks for."""
+
+
+class Session(Protocol):
+    """A session of the protocol with a page."""
+
+    def on(self, event: str, f: Callable[[dict[str, Any]], Any]) -> None:
+        """Let something be told of an event."""
+
+    async def send(self, method: str, params: dict[str, Any] | None = None) -> Any:
+        """Send a command."""
+
+
+class Children:
+    """Gives all that runs for a page outside of its frame the gate of the page.
+
+    Args:
+        session: the session with the page.
+        paused: decides on a request that waits: it is given how to answer it, and the event.
+        told: is told what was refused: what it is, in words, and its address.
+    """
+
+    def __init__(
+        self,
+        session: Session,
+        paused: Callable[[Send, dict[str, Any]], Coroutine[Any, Any, None]],
+        told: Callable[[str, str], None],
+    ) -> None:
+        self._session = session
+        self._paused = paused
+        self._told = told
+        self._numbers = count(1)
+        self._beside: set[asyncio.Task[None]] = set()
+
+    async def watch(self) -> None:
+        """Begin."""
+        self._session.on("Target.attachedToTarget", self._on_attached)
+        self._session.on("Target.receivedMessageFromTarget", self._on_message)
+        await self._session.send("Target.setAutoAttach", _ATTACHING)
+
+    def _on_attached(self, event: dict[str, Any]) -> None:
+        self._begin(self._admit(event["sessionId"], event["targetInfo"]))
+
+    async def _admit(self, session: str, target: dict[str, Any]) -> None:
+        send = self._sender(session)
+        kind = target["type"]
+        if kind == "worker":
+            await send("Runtime.addBinding", {"name": _BINDING})
+            await send("Runtime.evaluate", {"expression": _NO_WORKERS})
+        elif kind in _FETCHES:
+            await send("Fetch.enable", _REQUESTS)
+            await send("Target.setAutoAttach", _ATTACHING)
+        elif kind not in _HARMLESS:
+            self._told("start something beside it", target.get("url", ""))
+            await self._send("Target.closeTarget", {"targetId": target["targetId"]})
+            return
+        await send("Runtime.runIfWaitingForDebugger", {})
+
+    def _on_message(self, event: dict[str, Any]) -> None:
+        message = json.loads(event["message"])
+        method, given = message.get("method"), message.get("params", {})
+        if method == "Fetch.requestPaused":
+            self._begin(self._paused(self._sender(event["sessionId"]), given))
+        elif method == "Runtime.bindingCalled" and given.get("name") == _BINDING:
+            self._told("start a worker from a worker", str(given.get("payload", "")))
+        elif method == "Target.attachedToTarget":
+            # What a frame in a process of its own starts would be three messages deep: it stays as it is, and waits.
+            self._told("start something in a frame of another site", given.get("targetInfo", {}).get("url", ""))
+
+    def _sender(self, session: str) -> Send:
+        async def send(method: str, given: dict[str, Any]) -> None:
+            message = json.dumps({"id": next(self._numbers), "method": method, "params": given})
+            await self._send("Target.sendMessageToTarget", {"sessionId": session, "message": message})
+
+        return send
+
+    async def _send(self, method: str, given: dict[str, Any]) -> None:
+        with suppress(Error):  # it may have ended meanwhile
+            await self._session.send(method, given)
+
+    def _begin(self, work: Coroutine[Any, Any, None]) -> None:
+        task = asyncio.ensure_future(work)
+        self._beside.add(task)
+        task.add_done_callback(self._beside.discard)
