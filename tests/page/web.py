@@ -80,6 +80,8 @@ def serving() -> Iterator[Site]:
             except OSError:
                 return
 
+        do_POST = do_GET
+
         def log_message(self, *args: Any) -> None:
             """Say nothing."""
 

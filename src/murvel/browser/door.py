@@ -55,6 +55,8 @@ class Door:
         self._server: asyncio.Server | None = None
         self._port = 0
         self._open: set[asyncio.StreamWriter] = set()
+        self.failure = ""
+        """Why the last machine that was asked for did not answer, in words; empty if all did."""
 
     @property
     def address(self) -> str:
@@ -87,10 +89,11 @@ class Door:
                         await self._tunnel(asked, connection, reader, writer)
                     else:
                         await self._pass_on(asked, connection, reader, writer)
-                except _RefusedError:
-                    await _say(writer, connection, 403)
-                except OSError:
-                    await _say(writer, connection, 502)
+                except (OSError, _RefusedError) as error:
+                    if isinstance(error, OSError):
+                        self.failure = error.strerror or str(error)
+                    if asked.method == b"CONNECT":  # else an answer of ours would be taken for the page
+                        await _say(writer, connection, 403)
         self._open.discard(writer)
         with suppress(OSError):
             writer.close()

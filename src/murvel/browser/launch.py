@@ -51,8 +51,8 @@ FLAGS = [
     # The driver's own list of features, which is replaced, holds those that call home.
     "--disable-features=IsolateOrigins,site-per-process,WebRtcHideLocalIpsWithMdns,HttpsUpgrades,"
     "HttpsFirstBalancedModeAutoEnable,OptimizationHints,NetworkTimeServiceQuerying,MediaRouter,Translate,LensOverlay,"
-    "AimEnabled,PreconnectToSearch,FencedFrames,Prerender2",
-    "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
+    "AimEnabled,PreconnectToSearch,AutofillServerCommunication,FencedFrames,Prerender2",
+    "--webrtc-ip-handling-policy=disable_non_proxied_udp",
     "--disable-domain-reliability",
     "--disable-client-side-phishing-detection",
 ]
@@ -74,6 +74,7 @@ _PREFERENCES: dict[str, Any] = {
     },
     "protocol_handler": {"excluded_schemes": dict.fromkeys(("mailto", "tel", "sms", "news", "ftp", "webcal"), True)},
     "printing": {"enabled": False},
+    "webrtc": {"ip_handling_policy": "disable_non_proxied_udp", "multiple_routes_enabled": False},
     "search": {"suggest_enabled": False},
     "safebrowsing": {"enabled": False},
     "alternate_error_pages": {"enabled": False},

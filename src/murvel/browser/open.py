@@ -82,11 +82,10 @@ def open_in_browser(address: str, setup: Setup) -> BrowserStage:
         BrowserError: there is no browser, or the page cannot be opened in it.
     """
     try:
+        from murvel.browser.arriving import arrive
         from murvel.browser.launch import chromium
-        from murvel.browser.quiet import until_quiet
         from murvel.browser.stage import BrowserStage
         from murvel.browser.tab import Tab
-        from murvel.browser.taking import take
     except ImportError as error:
         raise NoBrowserError(
             "A browser cannot be driven without Playwright", 'install it with pip install "murvel[browser]".'
@@ -100,8 +99,7 @@ def open_in_browser(address: str, setup: Setup) -> BrowserStage:
 
     async def arrived() -> Capture:
         await tab.open()
-        await until_quiet(tab)
-        return await take(tab, whole=False)
+        return await arrive(tab)
 
     try:
         return BrowserStage(tab, browser.thread.run(arrived(), _PATIENCE))

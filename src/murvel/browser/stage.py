@@ -15,13 +15,13 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
+from murvel.browser.arriving import arrive
 from murvel.browser.batching import batches_of, put_together
 from murvel.browser.beside import Beside
 from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard, echo
 from murvel.browser.listeners import listened
 from murvel.browser.opinion import AskedOpinion
-from murvel.browser.quiet import until_quiet
 from murvel.browser.revealing import CopiedPage
 from murvel.browser.seen.copies import taken_wide
 from murvel.browser.seen.measuring import measured
@@ -357,9 +357,7 @@ class BrowserStage:
         """Take the whole page again: another one has come, or more changed than was told."""
 
         async def taken() -> Capture:
-            if is_new_page:
-                await until_quiet(self.tab)
-            return await take(self.tab, whole=False)
+            return await (arrive(self.tab) if is_new_page else take(self.tab, whole=False))
 
         def arrived(capture: Capture, reaction: Reaction) -> None:
             old = self.tree

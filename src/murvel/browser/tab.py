@@ -67,6 +67,8 @@ class Tab:
     Attributes:
         gate: what the page may ask for.
         happened: what the browser told beside changes.
+        arrivals: the addresses of the documents that came, in order, each by HTTP's redirects at last.
+        is_first: whether nobody has arrived at a page yet.
         last_change: when the page last changed or asked for something, by `time.monotonic`.
         told: called in the browser's thread when something changed or happened; None if nobody asks.
     """
@@ -91,7 +93,9 @@ class Tab:
         self._context_number = 0
         self._requests: dict[str, str] = {}
         """What the page waits for: addresses by the browser's numbers of the requests."""
-        self._has_loaded = False
+        self.arrivals: list[str] = []
+        self.is_first = True
+        self._page_refused = ""
         self._beside: set[asyncio.Task[None]] = set()
         self._asked: set[asyncio.Future[dict[str, Any]]] = set()
         """The answers that are waited for."""
@@ -154,10 +158,19 @@ class Tab:
             await self._prepare()
             await self._load()
         except Error as error:
-            raise BrowserError(
-                f"{shown(self.gate.own_address(self.gate.address))} cannot be opened in the browser "
-                f"({_reason(error)})", "check the address."
-            ) from error  # fmt: skip
+            raise self._unopened(error) from error
+
+    def _unopened(self, error: Error) -> BrowserError:
+        """Say why the page could not be opened, by what was seen."""
+        address = shown(self.gate.own_address(self.gate.address))
+        if self.happened.is_gone:
+            return BrowserError(
+                f"The browser's process for {address} died while the page loaded", "try a smaller part of the page."
+            )
+        if self._page_refused:
+            return BrowserError(f"{address} was not opened: {self._page_refused}", "open the address it leads to.")
+        reason = self._door.failure or _reason(error)
+        return BrowserError(f"{address} cannot be opened in the browser ({reason})", "check the address.")
 
     async def _add_cookies(self, context: BrowserContext) -> None:
         if self.setup.cookies is None:
@@ -217,12 +230,13 @@ class Tab:
         try:
             await self.page.goto(self.gate.address, wait_until="load", timeout=LOAD_SECONDS * 1000)
         except Error as error:
+            if "interrupted by another navigation" in error.message:
+                return  # whoever arrives waits for that one
             if "Timeout" not in error.message:
                 if "ERR_ABORTED" in error.message and self.happened.notes:
                     raise BrowserError(f"There is no page: {self.happened.notes[-1]}.") from error
                 raise
             reason = f"The page had not loaded after {LOAD_SECONDS:g} seconds; what was there then is judged."
-        self._has_loaded = True
         self.last_change = time.monotonic()
         if reason:
             self.note(ProblemKind.BROWSER, reason)
@@ -271,8 +285,8 @@ class Tab:
 
     def _on_navigated(self, event: dict[str, Any]) -> None:
         if "parentId" not in event["frame"]:
-            if self._has_loaded:
-                self.happened.is_new_page = True
+            self.happened.is_new_page = bool(self.arrivals)
+            self.arrivals.append(event["frame"]["url"])
             self._changed()
 
     def _on_asked(self, event: dict[str, Any]) -> None:
@@ -312,7 +326,8 @@ class Tab:
         except RefusedError as error:
             self._refused(asked.address, str(error))
             # A page that may not go elsewhere stays; the browser would show a page of its own in its place.
-            stays = asked.is_page and self._has_loaded
+            stays = asked.is_page and bool(self.arrivals)
+            self._page_refused = str(error) if asked.is_page else self._page_refused
             if stays:
                 address = shown(self.gate.own_address(asked.address))
                 self._tell(f"the page wants to go to {address}; that was refused: {error}")

@@ -56,7 +56,7 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
         styles=told["styles"],
         focus=told["focus"],
         scroll=told["scroll"],
-        problems=[[str(kind), text] for kind, text in tab.problems],
+        problems=told_problems(tab),
     )
     if whole:
         capture.looks = await tab.ask("looks()")
@@ -64,6 +64,11 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
         if len(capture.nodes) <= MOST_BROWSER_NODES:
             capture.browser_tree = [asdict(node) for node in await browser_tree(tab)]
     return capture
+
+
+def told_problems(tab: Tab) -> list[list[str]]:
+    """Return what went wrong on a page so far, as a capture holds it: each a kind and a sentence."""
+    return [[str(kind), text] for kind, text in tab.problems]
 
 
 def about(tab: Tab) -> str:

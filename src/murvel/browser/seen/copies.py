@@ -8,10 +8,9 @@ from contextlib import asynccontextmanager, suppress
 from dataclasses import replace
 from typing import Any, NamedTuple
 
+from murvel.browser.arriving import arrive
 from murvel.browser.errors import BrowserError
-from murvel.browser.quiet import until_quiet
 from murvel.browser.tab import Tab
-from murvel.browser.taking import take
 from murvel.page.captured.capture import Capture
 from murvel.page.setup import DEFAULT_WIDTH, Setup
 
@@ -75,8 +74,8 @@ async def taken_wide(tab: Tab) -> Capture:
     """
     assert tab.setup.browser is not None
     setup = replace(tab.setup, width=DEFAULT_WIDTH, browser=replace(tab.setup.browser, zoom=100))
-    async with _copy(tab, setup) as again:
-        return await take(again, whole=False)
+    async with _copy(tab, setup) as (_, capture):
+        return capture
 
 
 async def done_by_itself(tab: Tab) -> ByItself:
@@ -85,8 +84,7 @@ async def done_by_itself(tab: Tab) -> ByItself:
     Raises:
         BrowserError: the page cannot be opened again, or is too busy.
     """
-    async with _copy(tab, tab.setup) as again:
-        await take(again, whole=False)  # from then on it is known what there is
+    async with _copy(tab, tab.setup) as (again, _):
         await again.ask("watch()")
         await again.pass_time(_SECONDS, _PATIENCE)
         told = await again.ask("watchedNow()")
@@ -126,11 +124,10 @@ async def _paths(again: Tab, told: Sequence[Sequence[Any]]) -> list[str | None]:
 
 
 @asynccontextmanager
-async def _copy(tab: Tab, setup: Setup) -> AsyncIterator[Tab]:
+async def _copy(tab: Tab, setup: Setup) -> AsyncIterator[tuple[Tab, Capture]]:
     again = Tab(tab.browser, setup, tab.gate.again())
     try:
         await again.open()
-        await until_quiet(again)
-        yield again
+        yield again, await arrive(again)
     finally:
         await again.close()

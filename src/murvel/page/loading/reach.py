@@ -112,6 +112,7 @@ class Reach:
         try:
             return await asyncio.shield(self._resolved[host])
         except (OSError, UnicodeError) as error:
+            self._resolved.pop(host, None)  # it may be known a moment later
             raise UnknownHostError(f"its host {shown(host)} is not known") from error
 
     def again(self, zone: Zone) -> Reach:

@@ -1,0 +1,72 @@
+"""A page that tries every way out: nothing of it comes to a machine that it may not reach.
+
+Every row of `network/ways.txt` is tried against the web, a neighbour's machine and this machine, all in a network of its
+own, where each logs whoever comes. Where no such network can be made, loopback addresses stand for the machines.
+"""
+
+import json
+import shutil
+import subprocess
+import sys
+from functools import cache
+from typing import Any
+
+import pytest
+
+from murvel.browser.launch import find_chromium
+from tests.browser.network.inside import own_port, ways
+
+pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
+
+LEAST_ON_THE_WEB = {"web": 70, "disk": 8}
+"""So many rows come to the web where they may; a page on disk is an https page, which asks for little by http."""
+
+
+@cache
+def has_namespaces() -> bool:
+    """Whether a network of its own can be made here."""
+    if not all(map(shutil.which, ("unshare", "ip", "mount"))):
+        return False
+    tried = ["unshare", "--net", "--mount", "ip", "link", "set", "lo", "up"]
+    return subprocess.run(tried, capture_output=True).returncode == 0
+
+
+def tried(layers: str, mode: str) -> dict[str, Any]:
+    command = [sys.executable, "-m", "tests.browser.network.inside"]
+    command += ["namespace" if has_namespaces() else "loopback", layers, mode]
+    if has_namespaces():
+        command = ["unshare", "--net", "--mount", *command]
+    done = subprocess.run(command, capture_output=True, text=True, timeout=600)
+    assert done.returncode == 0, done.stderr[-3000:]
+    found: dict[str, Any] = json.loads(done.stdout)[mode]
+    return found
+
+
+def test_the_table_is_whole() -> None:
+    names = [each.name for each in ways()]
+    assert len(names) >= 150
+    assert len({*names}) == len(names)
+    assert len({own_port(each) for each in ways()}) == len(names)
+    assert all(each.markup for each in ways())
+
+
+@pytest.mark.parametrize("mode", ["web", "disk", "disk-offline", "web-offline"])
+def test_nothing_comes_where_it_may_not(mode: str) -> None:
+    found = tried("both", mode)
+    came = found["came"]
+    assert came["near"] == came["here"] == []
+    if mode.endswith("offline"):
+        assert came["web"] == (["page"] if mode == "web-offline" else [])
+    else:
+        assert len(came["web"]) >= LEAST_ON_THE_WEB[mode]
+    assert all(name.endswith(".test") for name in found["asked"] if not name[-1].isdigit())
+    told = "\n".join(found["told"])
+    for words in ("open a new tab", "shared worker", "worker from a worker", "was refused"):
+        assert words in told
+
+
+@pytest.mark.parametrize(("layer", "mode"), [("gate", "disk-offline"), ("door", "web"), ("door", "disk-offline")])
+def test_each_layer_is_enough_by_itself(layer: str, mode: str) -> None:
+    came = tried(layer, mode)["came"]
+    assert came["near"] == came["here"] == []
+    assert not mode.endswith("offline") or came["web"] == []
