@@ -45,6 +45,14 @@ SHAPES: dict[str, Shape] = {
     ":has in :has": lambda n: _styled(":has(" * n + "p" + ")" * n + "{display:none}"),
     ":has on every element": lambda n: _styled("div:has(b){display:none}", "<div><div></div></div>" * n),
     "counted children": lambda n: _styled("li:nth-last-child(2n+1) b{display:none}", "<ul>" + "<li><b>x</b>" * n),
+    "counted among counted": lambda n: _styled(
+        ":nth-last-child(2n+1 of :not(:nth-child(2n of *))){color:red}", "<p>x" * n
+    ),
+    "counted among those before": lambda n: _styled(":not(p ~ p ~ p:nth-child(n of p ~ p)){color:red}", "<p>x" * n),
+    "open elements": lambda n: "<section>" * n * 4 + "<p>x",
+    "open elements that are closed": lambda n: "<div>" * n * 4 + "x" + "</div>" * n * 4 + "<p>y",
+    "a long list": lambda n: "<select>" + "<option>a" * n + "</select>",
+    "spans to the end of empty rows": lambda n: "<table>" + "<tr>" * n + "<td rowspan=0 colspan=2>x" * n,
     "@media in @media": lambda n: _styled("@media all{" * n + "p{display:none}" + "}" * n),
     "@layer in @layer": lambda n: _styled("@layer a{" * n + "p{display:none}" + "}" * n),
     "a condition in parentheses": lambda n: _styled("@media " + "(" * n + "width>1px" + ")" * n + "{p{display:none}}"),

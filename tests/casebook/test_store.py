@@ -18,8 +18,8 @@ from hypothesis import strategies as st
 
 from murvel.casebook import migrations, schema
 from murvel.casebook.attaching import attach, write
-from murvel.casebook.attachment import AttachmentKind, kind_of
-from murvel.casebook.content import MAX_ATTACHMENT_BYTES, TakeContent
+from murvel.casebook.attachment import MAX_ATTACHMENT_BYTES, Attachment, AttachmentKind, kind_of, why_not_kept
+from murvel.casebook.content import TakeContent
 from murvel.casebook.defect import Impact, MoveMade
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.file import is_casebook
@@ -240,8 +240,12 @@ def test_verdicts_are_kept_by_page_and_entry_and_taken_back(path: Path) -> None:
 def test_a_file_of_each_earlier_version_is_brought_up_to_date(tmp_path: Path, version: int) -> None:
     path = tmp_path / "old.murvel"
     shutil.copy(FILES / f"version-{version}.murvel", path)
-    with pytest.raises(CasebookError, match="from an older Murvel; open it once"):
-        Casebook(path, read_only=True)
+    before = path.read_bytes()
+    with Casebook(path, read_only=True) as book:  # reports read it where it cannot be written
+        assert [each.heard for each in book.defects()] == ["button"]
+        with pytest.raises(CasebookError):
+            book.drop_attachment(1)
+    assert path.read_bytes() == before
     with Casebook(path) as book:
         (page,) = book.pages()
         (defect,) = book.defects()
@@ -313,6 +317,68 @@ def test_a_damaged_content_is_a_sentence(path: Path) -> None:
         book._connection.commit()
         with pytest.raises(CasebookError, match="is damaged; bring back a copy"):
             book.content(take.id)
+
+
+@pytest.mark.parametrize("name", [":memory:", "file:x.murvel?mode=memory", "file:y", "a b;c.murvel", "%41.murvel"])
+def test_a_name_is_a_path_whatever_it_looks_like(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, name: str) -> None:
+    monkeypatch.chdir(tmp_path)
+    with Casebook(Path(name)) as book:
+        book.keep_defect(a_defect(book))
+    with Casebook(Path(name)) as book:
+        assert len(book.pages()) == 1
+    assert [each.name for each in tmp_path.iterdir()] == [name]
+
+
+def test_what_is_no_file_is_refused_at_once(tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / "pipe")
+    for read_only in (True, False):
+        with pytest.raises(CasebookError, match="is no regular file"):
+            Casebook(tmp_path / "pipe", read_only=read_only)
+
+
+def test_a_new_casebook_that_fails_leaves_nothing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(*_: object) -> None:
+        raise sa.exc.OperationalError("x", {}, Exception("database or disk is full"))
+
+    monkeypatch.setattr("murvel.casebook.migrations.migrate", full)
+    with pytest.raises(CasebookError, match="The disk is full"):
+        Casebook(tmp_path / "new.murvel")
+    with pytest.raises(CasebookError, match="cannot be opened"):
+        Casebook(tmp_path / ("long" * 100))
+    assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize(
+    ("data", "reason"),
+    [
+        (PICTURE + bytes(3 * MAX_ATTACHMENT_BYTES), "it is larger than 1 MB"),
+        (b"\x00\x01", "it is no PNG, JPEG, SVG or UTF-8 text"),
+        (PICTURE[:16] + (50_000).to_bytes(4, "big") * 2 + PICTURE[24:], "a picture of 50,000 by 50,000 pixels"),
+        (b"\xff\xd8\xff\xe0\x00\x04ab\xff\xc2\x00\x11\x08\xea\x60\xea\x60\x03", "a picture of 60,000 by 60,000"),
+        (b"\xff\xd8\xff\xe0\x00\x04ab\xff\xc2\x00\x11\x08\x00\x60\x00\x60\x03", ""),
+        (PICTURE, ""),
+    ],
+)
+def test_why_a_file_is_not_attached(data: bytes, reason: str) -> None:
+    assert reason in why_not_kept(data)
+    assert bool(reason) is bool(why_not_kept(data))
+
+
+def test_attachments_replace_nothing_unasked(tmp_path: Path) -> None:
+    kept = Attachment(1, 1, "", AttachmentKind.TEXT, "", b"new")
+    folder, other = tmp_path / "to", tmp_path / "other.txt"
+    folder.mkdir()
+    other.write_text("old")
+    (folder / kept.name).symlink_to(other)
+    with pytest.raises(CasebookError, match=r"is there already and holds something else; .* --force"):
+        list(write([kept], folder))
+    assert [each.read_bytes() for each in write([kept], folder, force=True)] == [b"new"]
+    assert other.read_text() == "old"
+    assert list(write([kept], folder)) == [folder / kept.name]  # what holds the same stays
+    (folder / kept.name).write_text("mine")
+    with pytest.raises(CasebookError, match="holds something else"):
+        list(write([kept], folder))
+    assert (folder / kept.name).read_text() == "mine"
 
 
 def test_attachments_are_kept_by_defect_within_a_limit_and_written(path: Path, tmp_path: Path) -> None:

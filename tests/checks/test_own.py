@@ -12,6 +12,7 @@ from murvel.checks.own import load_catalogue
 from murvel.checks.record import PageResult
 from murvel.cli.checking import Job, check_pages
 from murvel.cli.pages import NamedPage
+from murvel.page.problems import ProblemKind
 from tests.cli.support import murvel
 
 MANUAL = Path(__file__).parent.parent.parent / "docs" / "how-to" / "own-checks.md"
@@ -100,9 +101,62 @@ def test_a_check_that_fails_on_one_page_leaves_the_others(tmp_path: Path) -> Non
         pages[-1].write_text(markup)
     results = checked([NamedPage(Path(page.name), str(page)) for page in pages], Job(("odd",), (own,)))
     assert [len(result.records) for result in results] == [1, 0, 1, 1]
-    assert [result.failure for result in results] == [
-        None,
-        "The check odd failed on this page (IndexError: list index out of range); --skip odd leaves it out.",
-        None,
-        None,
+    assert [result.failure for result in results] == [None] * 4
+    assert [[each.text for each in result.problems if each.kind is ProblemKind.CHECK] for result in results] == [
+        [],
+        [
+            "The check odd failed on this page (IndexError: list index out of range); what it looks for is not known; "
+            "--skip odd leaves it out."
+        ],
+        [],
+        [],
     ]
+    assert [result.is_incomplete for result in results] == [False, True, False, False]
+
+
+NONSENSE = {
+    "raise SystemExit(0)": "SystemExit: 0",
+    "raise KeyboardInterrupt": "KeyboardInterrupt",
+    "raise GeneratorExit": "GeneratorExit",
+    "return [5]": "it yields int, and not a Finding",
+    "return 5": "not iterable",
+    "return [Finding(page.root, 5)]": "whose detail or heard is no text",
+    "return [Finding(None)]": "not a Finding with an element",
+    "return iter(lambda: Finding(page.root), 0)": "it finds more than",
+}
+
+
+@pytest.mark.parametrize("body", NONSENSE)
+def test_whatever_a_check_does_is_told_as_its_own_and_the_run_goes_on(
+    tmp_path: Path, body: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("murvel.checks.border.MOST_FINDINGS", 50)
+    own = tmp_path / "own.py"
+    own.write_text(
+        "from murvel.checks import *\nchecks = Checks('h')\n"
+        "@checks.add('odd', 'Odd', FAILS, '2.4.4', means='m.', repair='r.', expect='e')\n"
+        f"def odd(page):\n    'x'\n    {body}\n"
+        "@checks.add('well', 'Well', FAILS, '2.4.4', means='m.', repair='r.', expect='e')\n"
+        "def well(page):\n    'x'\n    return [Finding(page.root)]\n"
+    )
+    page = tmp_path / "page.html"
+    page.write_text("<h1>A")
+    (result,) = checked([NamedPage(Path("page.html"), str(page))], Job(("odd", "well"), (own,)))
+    assert [each.check for each in result.records] == ["well"]
+    (text,) = [each.text for each in result.problems if each.kind is ProblemKind.CHECK]
+    assert text.startswith("The check odd failed on this page (")
+    assert NONSENSE[body] in text
+    assert result.is_incomplete
+
+
+@pytest.mark.parametrize("raised", ["SystemExit(0)", "KeyboardInterrupt"])
+def test_a_file_that_ends_the_program_when_it_is_loaded(tmp_path: Path, raised: str) -> None:
+    (tmp_path / "own.py").write_text(f"raise {raised}")
+    with pytest.raises(CheckError, match="cannot be loaded"):
+        load_catalogue([tmp_path / "own.py"])
+
+
+def test_a_person_stops_a_check_that_goes_on(tmp_path: Path) -> None:
+    (tmp_path / "own.py").write_text("import os, signal\nos.kill(os.getpid(), signal.SIGINT)\nwhile True: pass")
+    with pytest.raises(KeyboardInterrupt):
+        load_catalogue([tmp_path / "own.py"])

@@ -39,6 +39,11 @@ def test_a_file_of_cues(tmp_path: Path) -> None:
         (f"cues: [{{when: {'9' * 5000}, do: []}}]", "is no YAML"),
         ("a: &a [x]\ncues: [*a, *a]", "it has an alias"),
         ("[" * 5000, "is no YAML"),
+        ("cues: !!bool abc", "is no YAML: 'abc' is no bool"),
+        ("cues: !!timestamp abc", "is no YAML: 'abc' is no timestamp"),
+        ("cues: !!int abc", "is no YAML: 'abc' is no int"),
+        ("cues: !!binary é", "is no YAML"),
+        ("cues: !!python/object:os.system x", "is no YAML"),
     ],
 )
 def test_what_is_wrong_with_a_file(tmp_path: Path, text: str, said: str) -> None:

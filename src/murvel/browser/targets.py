@@ -43,6 +43,7 @@ class Targets:
         self._rooms: set[str] = set()
         """The rooms that have their page."""
         self._told: dict[str, Told] = {}
+        self._is_watching = False
         self._beside: set[asyncio.Task[None]] = set()
 
     async def watch(self) -> None:
@@ -50,6 +51,7 @@ class Targets:
         self._session.on(_ATTACHED, self._on_attached)
         given = {"autoAttach": True, "waitForDebuggerOnStart": True, "flatten": True, "filter": _WATCHED}
         await self._session.send("Target.setAutoAttach", given)
+        self._is_watching = True
 
     def tell(self, room: str, told: Told) -> None:
         """Let somebody know what the pages of a room wanted to open.
@@ -71,7 +73,7 @@ class Targets:
         is_first_page = kind == "page" and room not in self._rooms
         if is_first_page:
             self._rooms.add(room)
-        if not event["waitingForDebugger"]:
+        if not self._is_watching:
             return  # it was there before us
         if is_first_page:
             # A session that ends lets its target go on.

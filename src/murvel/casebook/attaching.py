@@ -5,30 +5,27 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
-from murvel.casebook.attachment import Attachment
+from murvel.casebook.attachment import MAX_ATTACHMENT_BYTES, Attachment, why_not_kept
 from murvel.casebook.changes import NoAttachment
-from murvel.casebook.content import MAX_ATTACHMENT_BYTES
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.store import Casebook
+from murvel.files.outputs import write_into
 from murvel.page.text import visible
 
 
-def write(attachments: Iterable[Attachment], folder: Path) -> Iterator[Path]:
-    """Write attachments into files of a folder, and yield the path of each; a file of the same name is replaced.
+def write(attachments: Iterable[Attachment], folder: Path, *, force: bool = False) -> Iterator[Path]:
+    """Write attachments into files of a folder, and yield the path of each.
+
+    Args:
+        attachments: what is written.
+        folder: made where it is not there.
+        force: whether a file that holds something else is replaced.
 
     Raises:
         CasebookError: a file cannot be written.
     """
     for each in attachments:
-        path = folder / each.name
-        try:
-            folder.mkdir(parents=True, exist_ok=True)
-            path.write_bytes(each.data)
-        except OSError as error:
-            raise CasebookError(
-                f"{visible(str(path))} cannot be written ({error.strerror})", "give another folder."
-            ) from error
-        yield path
+        yield write_into(folder, each.name, each.data, "attachment", CasebookError, force=force)
 
 
 def attach(book: Casebook, defect: int, path: Path, words: str = "") -> None:
@@ -53,11 +50,10 @@ def attach(book: Casebook, defect: int, path: Path, words: str = "") -> None:
             data = stream.read(MAX_ATTACHMENT_BYTES + 1)
     except OSError as error:
         raise CasebookError(f"{name} cannot be read ({error.strerror})", "check the path.") from error
+    reason = why_not_kept(data)
+    if reason:
+        raise CasebookError(f"{name} is not attached: {reason}", "save it as another kind, or make it smaller.")
     with book.together():
         kept = book.keep_attachment(defect, data, words.strip() or path.name)
-        if kept is None:
-            raise CasebookError(
-                f"{name} is no PNG, JPEG, SVG or UTF-8 text of 1 MB at most",
-                "save it as one of these, or make it smaller.",
-            )
+        assert kept is not None
         book.remember(f"attaching {visible(path.name)} to defect {defect}", NoAttachment(kept, defect))

@@ -72,6 +72,12 @@ _JPEG = b"\xff\xd8\xff"
 _SVG = re.compile(r"\s*(?:<\?xml[^>]*\?>\s*)?(?:<!--.*?-->\s*|<!DOCTYPE[^>\[]*>\s*)*<svg[\s>/]", re.DOTALL)
 """How an SVG begins; one that declares entities is read as a text."""
 
+MAX_ATTACHMENT_BYTES = 1024 * 1024
+"""The largest file that is attached."""
+
+MAX_PIXELS = 40_000_000
+"""The largest picture: one of few bytes may ask whoever opens a report for very much memory."""
+
 _CONTROL = re.compile(r"[\x00-\x08\x0e-\x1f\x7f]")
 
 
@@ -88,3 +94,35 @@ def kind_of(data: bytes) -> AttachmentKind | None:
     if not text.strip() or _CONTROL.search(text):
         return None
     return AttachmentKind.SVG if _SVG.match(text) else AttachmentKind.TEXT
+
+
+def why_not_kept(data: bytes) -> str:
+    """Return why a file is not attached, as a clause; empty if it is.
+
+    Args:
+        data: its content, one byte more than `MAX_ATTACHMENT_BYTES` at most.
+    """
+    if len(data) > MAX_ATTACHMENT_BYTES:
+        return f"it is larger than {MAX_ATTACHMENT_BYTES // 2**20} MB"
+    kind = kind_of(data)
+    if kind is None:
+        return "it is no PNG, JPEG, SVG or UTF-8 text"
+    width, height = _size_of(data, kind)
+    if width * height > MAX_PIXELS:
+        return f"it is a picture of {width:,} by {height:,} pixels, more than {MAX_PIXELS // 1_000_000} million"
+    return ""
+
+
+def _size_of(data: bytes, kind: AttachmentKind) -> tuple[int, int]:
+    """The width and height of a picture in pixels; 0 where it does not say."""
+    if kind is AttachmentKind.PNG and len(data) >= 24:  # PNG Specification 3 §11.2.1: IHDR comes first
+        return int.from_bytes(data[16:20], "big"), int.from_bytes(data[20:24], "big")
+    if kind is AttachmentKind.JPEG:
+        place = 2
+        while place + 9 <= len(data) and data[place] == 0xFF:  # ITU-T T.81 §B.1: markers and their lengths
+            marker, length = data[place + 1], int.from_bytes(data[place + 2 : place + 4], "big")
+            if 0xC0 <= marker <= 0xCF and marker not in (0xC4, 0xC8, 0xCC):
+                height, width = (int.from_bytes(data[place + at : place + at + 2], "big") for at in (5, 7))
+                return width, height
+            place += 2 + length
+    return 0, 0

@@ -14,10 +14,6 @@ MAX_BYTES = 16 * 1024 * 1024
 """The most that is kept of one take, compressed; what is larger is not kept, and that is told."""
 
 
-MAX_ATTACHMENT_BYTES = 1024 * 1024
-"""The most that one attachment may have."""
-
-
 class PartKind(StrEnum):
     """What a part of a take is."""
 

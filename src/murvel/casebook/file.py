@@ -11,7 +11,7 @@ import fcntl
 import os
 import sqlite3
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from threading import RLock
 from types import TracebackType
@@ -44,6 +44,14 @@ def is_casebook(path: Path) -> bool:
         return False
 
 
+def _copied(connection: sqlite3.Connection) -> sqlite3.Connection:
+    """Return a copy in memory, which can be brought up to date where the file itself is only read."""
+    copy = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
+    connection.backup(copy)
+    connection.close()
+    return copy
+
+
 class CasebookFile:
     """The open file of a casebook. Use it as a context manager, or close it.
 
@@ -56,13 +64,24 @@ class CasebookFile:
     """
 
     def __init__(self, path: Path, *, read_only: bool = False) -> None:
-        self.path = path
+        self.path = path.absolute()  # SQLite knows names that are no paths, as :memory:
         self._name = visible(str(path))
         self._lock: int | None = None
         self._turn = RLock()  # a page is opened in a thread of its own
         self._depth = 0
         self.is_read_only = read_only
         new = self._check_file(read_only)
+        try:
+            self._open(new, read_only)
+        except BaseException:
+            self.close()
+            if new:  # nothing was kept in it
+                with suppress(OSError):
+                    if self.path.stat().st_size == 0:
+                        self.path.unlink()
+            raise
+
+    def _open(self, new: bool, read_only: bool) -> None:
         if not read_only:
             self._take_lock()
         # The driver is opened here, not by an address, so that no character of the path means anything.
@@ -70,10 +89,7 @@ class CasebookFile:
         try:
             self._connection = self._engine.connect()
             self._prepare(new, read_only)
-        except (*_FAILURES, CasebookError) as error:
-            self.close()
-            if isinstance(error, CasebookError):
-                raise
+        except _FAILURES as error:
             raise self._explained(error) from error
 
     def __enter__(self) -> Self:
@@ -105,6 +121,8 @@ class CasebookFile:
                 return True
             if self.path.is_dir():
                 raise CasebookError(f"{self._name} is a folder", "give the casebook file itself.")
+            if not self.path.is_file():
+                raise CasebookError(f"{self._name} is no regular file", "give the casebook file itself.")
             if self.path.stat().st_size == 0 and not read_only:
                 return True
             with self.path.open("rb") as stream:
@@ -133,11 +151,11 @@ class CasebookFile:
 
     def _connect(self, read_only: bool) -> Any:
         connection = sqlite3.connect(self.path, timeout=2.0, isolation_level=None, check_same_thread=False)
+        if read_only and 0 < connection.execute("PRAGMA user_version").fetchone()[0] < migrations.VERSION:
+            connection = _copied(connection)
         connection.text_factory = lambda data: data.decode("utf-8", "replace")
         connection.execute("PRAGMA synchronous=FULL")
         connection.execute("PRAGMA foreign_keys=ON")
-        if read_only:
-            connection.execute("PRAGMA query_only=ON")
         return connection
 
     def _prepare(self, new: bool, read_only: bool) -> None:
@@ -150,8 +168,6 @@ class CasebookFile:
         if version > migrations.VERSION:
             raise CasebookError(f"{self._name} was written by a newer Murvel", "install that version to open it.")
         if version < migrations.VERSION:
-            if read_only:
-                raise CasebookError(f"{self._name} is from an older Murvel", "open it once to bring it up to date.")
             self._connection.exec_driver_sql("PRAGMA foreign_keys=OFF")
             self._connection.rollback()
             with self._change() as connection:
@@ -159,6 +175,9 @@ class CasebookFile:
                 connection.exec_driver_sql(f"PRAGMA application_id={schema.APPLICATION_ID}")
                 connection.exec_driver_sql(f"PRAGMA user_version={migrations.VERSION}")
             self._connection.exec_driver_sql("PRAGMA foreign_keys=ON")
+            self._connection.rollback()
+        if read_only:
+            self._connection.exec_driver_sql("PRAGMA query_only=ON")
             self._connection.rollback()
 
     @contextmanager

@@ -9,10 +9,9 @@ from typing import Any
 import sqlalchemy as sa
 
 from murvel.casebook import rows, schema
-from murvel.casebook.attachment import Attachment, kind_of
+from murvel.casebook.attachment import Attachment, kind_of, why_not_kept
 from murvel.casebook.changes import MOST, Before, Change, DefectBefore, NoAttachment, NoDefect, NoStatus
 from murvel.casebook.content import (
-    MAX_ATTACHMENT_BYTES,
     MAX_BYTES,
     Packed,
     PartKind,
@@ -309,8 +308,8 @@ class Casebook(CasebookFile):
             data: what is in its file.
             words: what it shows.
         """
-        kind = kind_of(data) if len(data) <= MAX_ATTACHMENT_BYTES else None
-        if kind is None:
+        kind = kind_of(data)
+        if kind is None or why_not_kept(data):
             return None
         values = {"defect": defect, "added": _now(), "kind": kind.value, "words": storable(words), "data": data}
         with self._change() as connection:

@@ -12,6 +12,7 @@ from importlib.metadata import entry_points
 from importlib.util import module_from_spec, spec_from_file_location
 from pathlib import Path
 
+from murvel.checks.border import interrupts
 from murvel.checks.catalogue import Catalogue, built_in
 from murvel.checks.check import Check, Checks
 from murvel.checks.errors import CheckError, error_words
@@ -44,8 +45,11 @@ def _loaded(files: tuple[Path, ...]) -> Catalogue:
 def _from_packages() -> Iterable[Check]:
     for entry in entry_points(group=GROUP):
         try:
-            loaded = entry.load()
-        except Exception as error:  # whatever a package does when it is loaded
+            with interrupts() as by_person:
+                loaded = entry.load()
+        except BaseException as error:  # whatever a package does when it is loaded
+            if by_person:
+                raise
             raise CheckError(
                 f"The checks of {visible(entry.value)} cannot be loaded ({error_words(error)})", _HINT
             ) from error
@@ -59,8 +63,11 @@ def _from_file(path: Path) -> Iterable[Check]:
         raise CheckError(f"There is no file of checks {name}", "a file of checks ends in .py.")
     module = module_from_spec(spec)
     try:
-        spec.loader.exec_module(module)
-    except Exception as error:  # whatever the file does when it is run
+        with interrupts() as by_person:
+            spec.loader.exec_module(module)
+    except BaseException as error:  # whatever the file does when it is run
+        if by_person:
+            raise
         raise CheckError(f"The checks in {name} cannot be loaded ({error_words(error)})", _HINT) from error
     held = [value for value in vars(module).values() if isinstance(value, Checks)]
     if not held:

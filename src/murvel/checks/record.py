@@ -92,6 +92,11 @@ class PageResult:
         """Whether its leads say something of the page as people have it: scripts do not make it."""
         return self.failure is None and not any(each.kind is ProblemKind.SCRIPTS for each in self.problems)
 
+    @property
+    def is_incomplete(self) -> bool:
+        """Whether the page could not be checked, or not by all checks: it is an error, whatever else was found."""
+        return self.failure is not None or any(each.kind is ProblemKind.CHECK for each in self.problems)
+
     def count(self, certainty: Certainty) -> int:
         """Return how many leads are as sure."""
         return sum(record.certainty is certainty for record in self.records)

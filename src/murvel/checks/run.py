@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 
+from murvel.checks.border import findings
 from murvel.checks.catalogue import built_in
 from murvel.checks.check import Check, Topic
-from murvel.checks.errors import CheckError, error_words
+from murvel.checks.errors import CheckError
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.page.memory import no_collection
+from murvel.page.problems import ProblemKind
 from murvel.reader.session import ReadingSession
 
 _OF_ALL_AT_ONCE = frozenset({Topic.HEADINGS, Topic.LANDMARKS, Topic.LISTENING, Topic.PAGE, Topic.SIGHT})
@@ -23,11 +25,10 @@ def leads_of(session: ReadingSession, checks: Iterable[Check] | None = None) -> 
         session: the reading; its voice says how things are heard. It is not moved.
         checks: which checks are run; those that come along if it is None.
 
-    Raises:
-        CheckError: a check cannot be run on this page.
+    A check that fails is a problem of the page, and the others are run.
     """
     page = Facts(session)
-    found = leads_by_check(page, built_in() if checks is None else checks)
+    found = leads_by_check(page, built_in() if checks is None else checks, failed=as_problem(page))
     return in_reading_order(lead for leads in found for lead in leads)
 
 
@@ -38,8 +39,7 @@ def leads_of_hidden(session: ReadingSession, checks: Iterable[Check] | None = No
         session: the reading. It is not moved.
         checks: as in `leads_of`.
 
-    Raises:
-        CheckError: a check cannot be run on this page.
+    A check that fails is a problem of the page, and the others are run.
     """
     if session.stage is None:
         return []
@@ -48,11 +48,21 @@ def leads_of_hidden(session: ReadingSession, checks: Iterable[Check] | None = No
         return []
     shown = ReadingSession(revealed.tree, session.voice)
     wanted = [check for check in (built_in() if checks is None else checks) if check.topic not in _OF_ALL_AT_ONCE]
-    return [lead for lead in leads_of(shown, wanted) if lead.element in revealed.hidden]
+    leads = [lead for lead in leads_of(shown, wanted) if lead.element in revealed.hidden]
+    failed = (each for each in revealed.tree.document.problems if each.kind is ProblemKind.CHECK)
+    session.tree.document.problems.update(failed)
+    return leads
 
 
-def leads_by_check(page: Facts, checks: Iterable[Check]) -> Iterator[list[Lead]]:
+def leads_by_check(
+    page: Facts, checks: Iterable[Check], failed: Callable[[CheckError], None] | None = None
+) -> Iterator[list[Lead]]:
     """Yield what each check notices on a page, one check at a time.
+
+    Args:
+        page: the page.
+        checks: the checks.
+        failed: is told of a check that cannot be run on this page, for which nothing is yielded then; None to raise.
 
     Raises:
         CheckError: a check cannot be run on this page.
@@ -60,11 +70,19 @@ def leads_by_check(page: Facts, checks: Iterable[Check]) -> Iterator[list[Lead]]
     for check in checks:
         try:
             with no_collection():
-                leads = [Lead(check, found, page.node_around(found.element), page) for found in check.find(page)]
-        except Exception as error:  # a check may be anybody's code
-            message = f"The check {check.id} failed on this page ({error_words(error)})"
-            raise CheckError(message, f"--skip {check.id} leaves it out.") from error
+                found = findings(check, page)
+                leads = [Lead(check, each, page.node_around(each.element), page) for each in found]
+        except CheckError as error:
+            if failed is None:
+                raise
+            failed(error)
+            leads = []
         yield leads
+
+
+def as_problem(page: Facts) -> Callable[[CheckError], None]:
+    """Return what notes a check that failed among the problems of a page."""
+    return lambda error: page.document.problems.add(ProblemKind.CHECK, str(error))
 
 
 def in_reading_order(leads: Iterable[Lead]) -> list[Lead]:

@@ -110,12 +110,14 @@ def _to_nowhere() -> TextIO:
 
 
 def prepare_streams() -> None:
-    """Let no character stop a line from being printed, whatever the terminal's encoding; and let streams be there."""
+    """Let no character stop a line from being printed, whatever the terminal's encoding, nor from being read; and let
+    streams be there.
+    """
     if sys.stdout is None:
         sys.stdout = _ClosedStream()
     if sys.stderr is None:
         sys.stderr = _to_nowhere()
-    for stream in (sys.stdout, sys.stderr):
+    for stream in (sys.stdout, sys.stderr, sys.stdin):
         if hasattr(stream, "reconfigure"):
             stream.reconfigure(errors="backslashreplace")
 

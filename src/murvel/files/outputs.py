@@ -6,6 +6,7 @@ import re
 from pathlib import Path
 
 from murvel.errors import MurvelError
+from murvel.files.writing import write_bytes
 from murvel.page.text import visible
 
 _OURS = re.compile(
@@ -41,3 +42,39 @@ def must_be_replaceable(path: Path, error: type[MurvelError], *, force: bool) ->
             f"{visible(str(path))} is there already and Murvel did not write it",
             "choose another name, or let --force replace it.",
         )
+
+
+def write_into(folder: Path, name: str, data: bytes, what: str, error: type[MurvelError], *, force: bool) -> Path:
+    """Write a file whose name we chose into a folder, and return its path.
+
+    A file that holds the same stays. One that does not, or a link, is replaced only with `force`; a link itself, and
+    never what it leads to.
+
+    Args:
+        folder: made where it is not there.
+        name: the file's name.
+        data: what it is to hold.
+        what: what that is, in one or two words, for the message.
+        error: the error of the layer that writes.
+        force: whether what is there already is replaced.
+
+    Raises:
+        MurvelError: of the class given, where it cannot be written or would replace something else.
+    """
+    path = folder / name
+    where = visible(str(path))
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        is_there = path.is_symlink() or path.exists()
+        if is_there and not path.is_symlink() and path.is_file() and path.read_bytes() == data:
+            return path
+        if is_there and not force:
+            raise error(
+                f"{where} is there already and holds something else", "name another folder, or let --force replace it."
+            )
+        if path.is_symlink():
+            path.unlink()
+    except OSError as problem:
+        raise error(f"The {what} {where} cannot be written ({problem.strerror})", "name another folder.") from problem
+    write_bytes(data, path, what, error)
+    return path

@@ -49,6 +49,15 @@ def replacing(path: Path, what: str, error: type[MurvelError]) -> Iterator[Path]
         ) from problem
 
 
+def write_bytes(data: bytes, path: Path, what: str, error: type[MurvelError]) -> None:
+    """Write bytes in one step.
+
+    Args and errors are those of `replacing`.
+    """
+    with replacing(path, what, error) as made:
+        made.write_bytes(data)
+
+
 def write_text(text: str, path: Path, what: str, error: type[MurvelError]) -> None:
     """Write text as UTF-8 in one step; a lone surrogate, which UTF-8 has not, is written as an escape.
 

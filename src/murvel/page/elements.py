@@ -6,6 +6,7 @@ from sys import intern
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
+from murvel.page.cheap import cheap_to_parse, leave_as_written
 from murvel.page.document import Element, Namespace, Text, number
 from murvel.page.errors import PageError
 from murvel.page.markup import START_TAG
@@ -34,7 +35,8 @@ def parsed(source: str) -> LexborHTMLParser:
         PageError: there is none.
     """
     try:
-        parser = LexborHTMLParser(source)
+        parser = LexborHTMLParser(cheap_to_parse(source))
+        leave_as_written(parser)
     except (SelectolaxError, ValueError, MemoryError) as error:
         raise PageError(f"The page could not be parsed: {error}.") from error
     if parser.root is None:

@@ -7,9 +7,10 @@ Lexbor matches selectors on its own nodes and knows attributes only. What other 
 from __future__ import annotations
 
 import re
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from math import comb
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode, SelectolaxError
 
@@ -100,6 +101,10 @@ class Subtree:
     _nth: dict[str, set[Element]] = field(default_factory=dict)
     """What child-indexed pseudo-classes match, as far as the engine was told."""
     _deepest_widest: tuple[int, int] | None = None
+    _shape: tuple[Counter[int], Counter[int]] | None = None
+    """How often each depth, and each number of children, occurs."""
+    _admitted: dict[str, bool] = field(default_factory=dict)
+    """The selectors that search, and whether they may."""
     _told: dict[str, PseudoClass] = field(default_factory=dict)
     """The pseudo-classes that the engine was told of."""
     _is_stale: bool = False
@@ -115,7 +120,7 @@ class Subtree:
         Raises:
             SelectorError: it is not understood.
         """
-        parts = self._costly(selector) if " " in selector or "~" in selector else None
+        parts = self._costly(selector) if " " in selector or "~" in selector or ":has(" in selector.lower() else None
         if parts is not None:
             return match_steps(parts.steps, self.matching)
         found = self._engine_finds(self._without_states(self._without_nth(selector)))
@@ -127,6 +132,11 @@ class Subtree:
     def _costly(self, selector: str) -> Complex | None:
         """Return the parts of a selector that has to be matched step by step, None if the engine may try it."""
         parts = take_apart(selector)
+        if parts.is_searching and not self._may_search(selector, parts):
+            raise CostlySelectorError(
+                f"The selector {shown(selector)} takes too long on this page, beside those before it",
+                "write it shorter.",
+            )
         depth, breadth = self._extent()
         is_broad = breadth > _BROAD and parts.siblings > 0
         if not is_broad and ways(parts, depth, breadth) <= _MOST_WAYS:
@@ -136,6 +146,34 @@ class Subtree:
         if is_broad and breadth <= 10 * _BROAD and ways(parts, depth, 1) <= _MOST_WAYS and parts.siblings == 1:
             return None  # in parentheses it cannot be taken apart; the engine still ends soon
         raise CostlySelectorError(f"The selector {shown(selector)} takes too long on this page", "write it shorter.")
+
+    def _may_search(self, selector: str, parts: Complex) -> bool:
+        """Whether a selector may take the steps that it may need on this page; each is counted once."""
+        if selector not in self._admitted:
+            resources = self.document.resources if self.document is not None else None
+            steps = self._steps(parts)
+            self._admitted[selector] = resources is None or resources.may_search(steps)
+        return self._admitted[selector]
+
+    def _steps(self, parts: Complex) -> float:
+        """The steps that a selector may need: for each element its ancestors, its siblings, and so on, by depth.
+
+        A selector is tried on all siblings where it counts, and on all elements below where it searches. What
+        stands in each other is multiplied.
+        """
+        if self._shape is None:
+            depths: dict[Element, int] = {}
+            sizes: dict[Element | None, int] = defaultdict(int)
+            for element in self.by_memory.values():
+                depths[element] = depths.get(element.parent, 0) + 1 if element.parent is not None else 1
+                sizes[element.parent] += 1
+            self._shape = Counter(depths.values()), Counter(sizes.values())
+        depths_often, sizes_often = self._shape
+        upward, beside = parts.descents + parts.searches, parts.siblings + parts.counts
+        below = sum(often * comb(max(depth, upward), upward) for depth, often in depths_often.items())
+        across = sum(often * size ** (beside + 1) for size, often in sizes_often.items())
+        steps: float = below * across / max(1, len(self.by_memory)) * max(1, parts.functions)
+        return steps
 
     def _without_nth(self, selector: str) -> str:
         """Return a selector with its child-indexed pseudo-classes as words of the attribute, on a broad page."""

@@ -1,4 +1,4 @@
-"""Start tags in HTML source: where each begins.
+"""Tags in HTML source: where each begins.
 
 The scan follows the tokenizer (HTML §13.2.5) far enough to take nothing else for a tag. Which element a tag makes, if
 any, only a parser knows: `murvel.page.starts`.
@@ -22,7 +22,7 @@ START_TAG = re.compile(rf"<([a-zA-Z][^{_S}/>]*+)" + ATTRIBUTES)
 
 _CONSTRUCT = re.compile(
     rf"<(?:(?P<start>[a-zA-Z][^{_S}/>]*+)(?=(?P<rest>{ATTRIBUTES}))"
-    rf"|/[a-zA-Z][^{_S}/>]*+{ATTRIBUTES}"
+    rf"|/(?P<end>[a-zA-Z][^{_S}/>]*+){ATTRIBUTES}"
     r"|!--(?:-?>|(?:(?!--!?>)[\s\S])*+(?:--!?>|\Z))"
     r"|(?P<unfinished>/?[a-zA-Z])"
     r"|[!?/][^>]*+(?:>|\Z))"
@@ -33,16 +33,23 @@ _TEXT_ONLY = frozenset({"script", "style", "textarea", "title", "xmp", "iframe",
 _CLOSING = {name: re.compile(rf"</{name}(?=[{_S}/>])", re.IGNORECASE) for name in _TEXT_ONLY}
 
 
-class StartTag(NamedTuple):
-    """A start tag in a source: its name in lower case, where it begins, and where its name ends."""
+class Tag(NamedTuple):
+    """A tag in a source: its name in lower case, where it begins and ends, where its name ends, and which tag it is."""
 
     name: str
     start: int
     name_end: int
+    end: int
+    is_end_tag: bool = False
 
 
-def start_tags(source: str) -> Iterator[StartTag]:
+def start_tags(source: str) -> Iterator[Tag]:
     """Yield the start tags of a source in order."""
+    return (tag for tag in tags(source) if not tag.is_end_tag)
+
+
+def tags(source: str) -> Iterator[Tag]:
+    """Yield the tags of a source in order."""
     place = 0
     search = _CONSTRUCT.search
     while (found := search(source, place)) is not None:
@@ -51,10 +58,12 @@ def start_tags(source: str) -> Iterator[StartTag]:
         place = found.end()
         name = found.group("start")
         if name is None:
+            if found.group("end"):
+                yield Tag(found.group("end").lower(), found.start(), found.end("end"), place, is_end_tag=True)
             continue
         name = name.lower()
-        yield StartTag(name, found.start(), place)
-        place = found.end("rest")
+        name_end, place = place, found.end("rest")
+        yield Tag(name, found.start(), name_end, place)
         if name in _TEXT_ONLY:
             closing = _CLOSING[name].search(source, place)
             if closing is None:

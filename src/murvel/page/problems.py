@@ -24,6 +24,8 @@ class ProblemKind(StrEnum):
     """Something that a person should know of how the page was opened; nothing is missing for it."""
     CUES = "cues"
     """A cue says something of a place that the page has not."""
+    CHECK = "check"
+    """A check failed, so that nothing is known of what it looks for."""
     STYLE = "style"
     """A rule of a style sheet is not understood and is left out, as browsers leave out what they do not understand."""
 

@@ -40,12 +40,47 @@ class Complex(NamedTuple):
         descents: how many descendant combinators it has, those in parentheses too.
         siblings: how many subsequent-sibling combinators it has, those in parentheses too.
         is_nested: whether some stand in parentheses.
+        counts: how many functions that count siblings by a selector of their own stand in each other.
+        searches: how many functions that search below an element stand in each other.
+        functions: how many functions of both kinds there are.
     """
 
     steps: list[Step]
     descents: int
     siblings: int
     is_nested: bool
+    counts: int = 0
+    searches: int = 0
+    functions: int = 0
+
+    @property
+    def is_searching(self) -> bool:
+        """Whether it may take more than one step on an element, and cannot be taken apart."""
+        return self.functions > 0 or (self.is_nested and self.descents + self.siblings > 0)
+
+
+_FUNCTION = re.compile(
+    r"""\\.|"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|:(nth-(?:last-)?child)\((?=[^()]*?[\sn\d]of\s)|:(has)\(|([()])""",
+    re.DOTALL | re.IGNORECASE,
+)
+"""A function that counts by a selector of its own (Selectors 4 §13.4.1) or searches (§4.5), or a parenthesis."""
+
+
+def _functions(selector: str) -> tuple[int, int, int]:
+    """How deep functions that count stand in each other, how deep those that search, and how many there are."""
+    open_ones: list[str] = []
+    counts = searches = functions = 0
+    for found in _FUNCTION.finditer(selector):
+        if found.group(1) or found.group(2):
+            open_ones.append("count" if found.group(1) else "search")
+            functions += 1
+            counts = max(counts, open_ones.count("count"))
+            searches = max(searches, open_ones.count("search"))
+        elif found.group(3) == "(":
+            open_ones.append("")
+        elif found.group(3) == ")" and open_ones:
+            open_ones.pop()
+    return counts, searches, functions
 
 
 def take_apart(selector: str) -> Complex:
@@ -68,7 +103,8 @@ def take_apart(selector: str) -> Complex:
         else:
             compound += token
     steps.append(Step(combinator, compound))
-    return Complex([] if is_list else steps, counts[" "], counts["~"], nested)
+    steps = [] if is_list else steps
+    return Complex(steps, counts[" "], counts["~"], nested, *_functions(selector))
 
 
 def _is_of_nth(compound: str, depth: int) -> bool:

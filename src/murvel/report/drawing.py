@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -9,7 +10,7 @@ from typing import TYPE_CHECKING, Protocol
 from xml.sax.saxutils import escape
 
 from murvel.files.outputs import must_be_replaceable
-from murvel.files.writing import replacing
+from murvel.files.writing import write_bytes
 from murvel.page.text import visible
 from murvel.report.errors import ReportError
 
@@ -80,12 +81,11 @@ def draw(drawing: Drawing, path: Path, *, force: bool = False) -> None:
     matplotlib.rcParams["svg.fonttype"] = "none"
     must_be_replaceable(path, ReportError, force=force)
     figure = drawing.figure()
-    with replacing(path, "drawing", ReportError) as made:
-        figure.savefig(
-            made, format=path.suffix.lower()[1:], metadata={"Title": visible(drawing.title), "Creator": "Murvel"}
-        )
-        if path.suffix.lower() == ".svg":
-            _describe(made, drawing)
+    drawn = io.BytesIO()  # the library does not end well where its file cannot be written
+    metadata = {"Title": visible(drawing.title), "Creator": "Murvel"}
+    figure.savefig(drawn, format=path.suffix.lower()[1:], metadata=metadata)
+    data = drawn.getvalue()
+    write_bytes(_described(data, drawing) if path.suffix.lower() == ".svg" else data, path, "drawing", ReportError)
 
 
 def _bar_figure(bars: Bars) -> Figure:
@@ -126,10 +126,10 @@ def short(text: str) -> str:
     return text if len(text) <= _LONGEST_LABEL else text[: _LONGEST_LABEL - 1] + "…"
 
 
-def _describe(path: Path, drawing: Drawing) -> None:
+def _described(data: bytes, drawing: Drawing) -> bytes:
     """Put title and description first into an SVG, and say that it is an image (SVG-AAM 1.0 §8)."""
-    markup = path.read_text(encoding="utf-8")
+    markup = data.decode("utf-8")
     start = markup.index(">", markup.index("<svg")) + 1
     texts = f"<title>{escape(visible(drawing.title))}</title>\n<desc>{escape(visible(drawing.description))}</desc>\n"
     opening = markup[:start].replace("<svg", '<svg role="img"', 1)
-    path.write_text(f"{opening}\n{texts}{markup[start:]}", encoding="utf-8")
+    return f"{opening}\n{texts}{markup[start:]}".encode()

@@ -11,7 +11,7 @@ from murvel.checks.check import Finding, Topic, Trait
 from murvel.checks.facts import Facts
 from murvel.checks.lead import Lead
 from murvel.checks.record import HIDDEN_NOW
-from murvel.checks.run import in_reading_order, leads_by_check, leads_of_hidden
+from murvel.checks.run import as_problem, in_reading_order, leads_by_check, leads_of_hidden
 from murvel.page.colours import ratio_words
 from murvel.page.document import Element
 from murvel.page.html.inputs import control_type
@@ -114,7 +114,7 @@ class Survey:
     def fill(self) -> Iterator[float]:
         """Fill the lists in small steps, and yield after each which part is done, from 0 to 1."""
         found: list[Lead] = []
-        for number, leads in enumerate(leads_by_check(self.page, self._catalogue), 1):
+        for number, leads in enumerate(leads_by_check(self.page, self._catalogue, as_problem(self.page)), 1):
             found += leads
             yield _CHECKING * number / len(self._catalogue)
         if self.with_hidden:

@@ -79,11 +79,12 @@ def count_sets(document: Document, nodes: Iterable[Node]) -> set[Node]:
                 members.setdefault(group, []).append(node)
             if node.role == "treeitem":
                 counted[node] = {"level": 1 + _branches(node)}
+    levels: dict[Node, int] = {}
     for several in members.values():
         for position, node in enumerate(several, 1):
             places: dict[str, State] = {"posinset": position, "setsize": len(several)}
             if node.role == "listitem":
-                places["level"] = max(1, sum(_nests_items(above) for above in node.ancestors()))
+                places["level"] = max(1, _lists_around(node, levels))
             counted[node] = places | counted.get(node, {})
     return {node for node, places in counted.items() if _say(node, places)}
 
@@ -101,6 +102,21 @@ def _branches(item: Node) -> int:
 
 def _owner(group: Node) -> Node:
     return next((above for above in group.ancestors() if above.role != "generic"), group)
+
+
+def _lists_around(item: Node, known: dict[Node, int]) -> int:
+    """How many lists an item stands in; what is known of the nodes above it is looked up, and noted."""
+    above: list[Node] = []
+    count = 0
+    for node in item.ancestors():
+        if node in known:
+            count = known[node]
+            break
+        above.append(node)
+    for node in reversed(above):
+        count += _nests_items(node)
+        known[node] = count
+    return count
 
 
 def _nests_items(node: Node) -> bool:

@@ -5,6 +5,8 @@ The algorithms run on exposed nodes, so that tables made of ARIA roles are treat
 
 from __future__ import annotations
 
+from bisect import bisect_left
+from collections import defaultdict
 from collections.abc import Iterator
 from functools import cached_property
 from typing import NamedTuple
@@ -17,7 +19,7 @@ _SLOTS_PER_CELL, _SPARE_SLOTS = 8, 50_000
 """When a table's cells cover more slots than this, further spans count as one: no table that is read has so many."""
 
 _MAX_SCAN = 2000
-"""How many slots are looked at for the headers of one cell: beyond that a table is no table."""
+"""How many covered slots are looked at for the headers of one cell: beyond that a table is no table."""
 
 _MOST_HEADERS = 50
 """So many headers of a cell are kept: a table of nothing else would fill the memory with them."""
@@ -67,14 +69,38 @@ class Grid:
 
     def in_row(self, row: int) -> list[Node]:
         """Return the cells that cover slots of a row, in its order, each once."""
-        return self._along((row, column) for column in range(1, self.columns + 1))
+        return self._along((row, column) for column in self._columns_in_row.get(row, ()))
 
     def in_column(self, column: int) -> list[Node]:
         """Return the cells that cover slots of a column, from the top, each once."""
-        return self._along((row, column) for row in range(1, self.rows + 1))
+        return self._along((row, column) for row in self._rows_in_column.get(column, ()))
 
     def _along(self, slots: Iterator[tuple[int, int]]) -> list[Node]:
-        return list(dict.fromkeys(self._slots[slot] for slot in slots if slot in self._slots))
+        return list(dict.fromkeys(self._slots[slot] for slot in slots))
+
+    @cached_property
+    def _columns_in_row(self) -> dict[int, list[int]]:
+        """The columns that are covered in each row, in ascending order; a table may be empty for the most part."""
+        found: dict[int, list[int]] = defaultdict(list)
+        for row, column in sorted(self._slots):
+            found[row].append(column)
+        return dict(found)
+
+    @cached_property
+    def _rows_in_column(self) -> dict[int, list[int]]:
+        """The rows that are covered in each column, in ascending order."""
+        found: dict[int, list[int]] = defaultdict(list)
+        for row, column in sorted(self._slots):
+            found[column].append(row)
+        return dict(found)
+
+    def _beyond(self, row: int, column: int, *, upwards: bool) -> tuple[int, int] | None:
+        """The nearest covered slot above another, or before it in its row; None if there is none."""
+        line = self._rows_in_column.get(column, ()) if upwards else self._columns_in_row.get(row, ())
+        at = bisect_left(line, row if upwards else column)
+        if at == 0:
+            return None
+        return (line[at - 1], column) if upwards else (row, line[at - 1])
 
     def _form(self) -> None:
         """§4.9.12.1, the algorithm for forming a table; rows are the exposed ones."""
@@ -138,14 +164,14 @@ class Grid:
             if known is not None:
                 break
             passed.append((row, column, upwards))
-            beyond = self.at(row - 1, column) if upwards else self.at(row, column - 1)
-            if (row if upwards else column) <= 1:
+            following = self._beyond(row, column, upwards=upwards)
+            if following is None:
                 known = []
                 break
-            if beyond is not None and self._kind(beyond):
+            if self._kind(self._slots[following]):
                 known = self._scan_from(principal, row, column, upwards=upwards)
                 break
-            row, column = (row - 1, column) if upwards else (row, column - 1)
+            row, column = following
         for slot in passed:
             self._scanned[slot] = known
         return known
@@ -184,11 +210,12 @@ class Grid:
         block = [principal] if in_block else []
         wanted = "column" if upwards else "row"
         for _ in range(_MAX_SCAN):
-            row, column = (row - 1, column) if upwards else (row, column - 1)
-            if row < 1 or column < 1:
+            following = self._beyond(row, column, upwards=upwards)
+            if following is None:
                 break
-            current = self.at(row, column)
-            if current is None or current is principal:
+            row, column = following
+            current = self._slots[following]
+            if current is principal:
                 continue
             kind = self._kind(current)
             if kind:

@@ -8,7 +8,7 @@ import click
 
 from murvel.cli.app import app
 from murvel.cli.output import Exit, print_lines
-from murvel.cli.parameters import Group, argument, option
+from murvel.cli.parameters import Group, argument, flag, option
 
 _MANY = {"status": "statuses"}
 
@@ -40,13 +40,14 @@ def check_casebook(casebook: Path) -> None:
 @argument("casebook", "CASEBOOK", "A casebook.", Path)
 @option("--to", "folder", about="Where the files are written.", kind=Path, metavar="FOLDER", default=Path())
 @option("--defect", "defect", about="Only those of one defect.", kind=int, metavar="NUMBER")
-def write_attachments(casebook: Path, folder: Path, defect: int | None) -> None:
+@flag("--force", "force", about="Replace files that hold something else.")
+def write_attachments(casebook: Path, folder: Path, defect: int | None, force: bool) -> None:
     """Write the pictures, drawings and texts attached to defects into files, and print their paths."""
     from murvel.casebook.attaching import write
     from murvel.casebook.store import Casebook
 
     with Casebook(casebook, read_only=True) as book:
-        if not print_lines(str(path) for path in write(book.attachments(defect), folder)):
+        if not print_lines(str(path) for path in write(book.attachments(defect), folder, force=force)):
             raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
 
@@ -54,7 +55,8 @@ def write_attachments(casebook: Path, folder: Path, defect: int | None) -> None:
 @argument("casebook", "CASEBOOK", "A casebook.", Path)
 @option("--to", "folder", about="Where the files are written.", kind=Path, metavar="FOLDER", default=Path())
 @option("--defect", "defect", about="Only that of one defect.", kind=int, metavar="NUMBER")
-def write_walks(casebook: Path, folder: Path, defect: int | None) -> None:
+@flag("--force", "force", about="Replace files that hold something else.")
+def write_walks(casebook: Path, folder: Path, defect: int | None, force: bool) -> None:
     """Write the acceptance steps of defects as walks, for murvel walk, and print their paths."""
     from murvel.casebook.store import Casebook
     from murvel.work.guards import write_guards
@@ -62,7 +64,7 @@ def write_walks(casebook: Path, folder: Path, defect: int | None) -> None:
     with Casebook(casebook, read_only=True) as book:
         wanted = [each for each in book.defects() if defect is None or each.id == defect]
         pages = {page.id: page for page in book.pages()}
-        if not print_lines(str(path) for path in write_guards(wanted, pages, folder)):
+        if not print_lines(str(path) for path in write_guards(wanted, pages, folder, force=force)):
             raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
 

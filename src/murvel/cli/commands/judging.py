@@ -180,7 +180,7 @@ def check(
     if done.is_stopped:
         print_error(f"stopped; {len(results)} of {len(named)} pages were checked.")
         raise click.exceptions.Exit(Exit.STOPPED)
-    if any(result.failure is not None for result in results) or (asked.strict and asked.incomplete):
+    if any(result.is_incomplete for result in results) or (asked.strict and asked.incomplete):
         raise click.exceptions.Exit(Exit.ERROR)
     if write_known is None and is_failure(results, fail_on or settings.fail_on):
         raise click.exceptions.Exit(Exit.FAILS)

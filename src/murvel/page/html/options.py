@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 from murvel.page.document import Element, Text
 from murvel.page.html.controls import is_marked_selected
@@ -16,8 +16,22 @@ def options(select: Element) -> list[Element]:
 
 
 def each_option(select: Element) -> Iterator[Element]:
-    """Yield a select's options (HTML §4.10.7, list of options)."""
-    return (node for node in select.descendants() if not isinstance(node, Text) and node.tag == "option")
+    """Yield a select's options (HTML §4.10.7, list of options), without going through those that nobody takes."""
+    return _options_from(select, iter)
+
+
+def _options_from(
+    select: Element, ordered: Callable[[Sequence[Element | Text]], Iterator[Element | Text]]
+) -> Iterator[Element]:
+    following = [ordered(select.children)]
+    while following:
+        node = next(following[-1], None)
+        if node is None:
+            following.pop()
+        elif not isinstance(node, Text):
+            if node.tag == "option":
+                yield node
+            following.append(ordered(node.children))
 
 
 def chosen_options(select: Element) -> list[Element]:
@@ -40,15 +54,7 @@ def is_chosen(option: Element, select: Element) -> bool:
 
 
 def _last_selected(select: Element) -> Element | None:
-    left = list(select.children)
-    while left:
-        node = left.pop()
-        if isinstance(node, Text):
-            continue
-        if node.tag == "option" and is_marked_selected(node):
-            return node
-        left.extend(node.children)
-    return None
+    return next((each for each in _options_from(select, reversed) if is_marked_selected(each)), None)
 
 
 def option_text(option: Element) -> str:

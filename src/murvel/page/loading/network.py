@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ipaddress
+import warnings
 from contextlib import suppress
 from http.cookiejar import CookieJar, LoadError, MozillaCookieJar
 from netrc import NetrcParseError, netrc
@@ -155,15 +156,17 @@ def cookies_of(setup: Setup) -> CookieJar | None:
         return None
     jar = MozillaCookieJar(str(setup.cookies))
     try:
-        jar.load(ignore_discard=True, ignore_expires=True)
-    except (LoadError, OSError, UnicodeError) as error:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # the library prints how it came to fail, and then says that it failed
+            jar.load(ignore_discard=True, ignore_expires=True)
+        for cookie in jar:
+            if not int(cookie.expires or 0):
+                cookie.expires = None  # other programs write 0 for a cookie of the session
+    except (LoadError, OSError, ValueError, OverflowError) as error:
         raise PageError(
             f"The cookies {shown(str(setup.cookies))} cannot be read",
             "give a file in the Netscape format, whose first line is “# Netscape HTTP Cookie File”.",
         ) from error
-    for cookie in jar:
-        if not int(cookie.expires or 0):
-            cookie.expires = None  # other programs write 0 for a cookie of the session
     return jar
 
 

@@ -20,6 +20,9 @@ from murvel.page.text import HTML_SPACE
 MAX_FILES = 300
 """How many style sheets and frames are read for one page, over all its frames."""
 
+MAX_SELECTOR_STEPS = 200_000_000
+"""How many steps selectors that count or search may take for one page, over all its frames: a second or so."""
+
 MAX_FRAMES = 200
 """How many documents stand in the frames of one page, over all its frames, those of srcdoc too."""
 
@@ -61,6 +64,7 @@ class Resources:
         self.excerpts: Path | None = None
         self._asked = 0
         self._frames = 0
+        self._selector_steps = 0
         self._bytes = 0
 
     def resolve(self, base: str, reference: str) -> str:
@@ -94,6 +98,13 @@ class Resources:
         """Count a document in a frame; whether there may be one more."""
         self._frames += 1
         return self._frames <= MAX_FRAMES
+
+    def may_search(self, steps: float) -> bool:
+        """Count the steps that a selector takes; whether it may take them."""
+        if self._selector_steps + steps > MAX_SELECTOR_STEPS:
+            return False
+        self._selector_steps += int(steps)
+        return True
 
     def _sheet(self, address: str) -> Resource:
         raise NotReadError(self.why_not)

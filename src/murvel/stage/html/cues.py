@@ -133,6 +133,16 @@ class _Loader(yaml.SafeLoader):
             raise yaml.YAMLError("it has an alias; write out what it stands for")
         return super().compose_node(parent, index)
 
+    def construct_object(self, node: yaml.Node, deep: bool = False) -> Any:
+        """Make what a node stands for; whatever goes wrong with one that says what it is, is an error of YAML."""
+        try:
+            return super().construct_object(node, deep)
+        except yaml.YAMLError:
+            raise
+        except Exception as error:
+            problem = f"{node.value!r} is no {node.tag.rpartition(':')[2]}"
+            raise yaml.constructor.ConstructorError(None, None, problem, node.start_mark) from error
+
 
 def read_cues(path: Path) -> list[Cue]:
     """Return the cues in a file.
