@@ -21,6 +21,12 @@ _UNSAFE = re.compile(
     "[\x00-\x1f\x7f-\x9f\xad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180e\u200b-\u200f\u2028-\u202e\u2060-\u206f\u3164"
     f"\ufdd0-\ufdef\ufeff\uffa0\ufff9-\ufffb\ud800-\udfff\U000e0000-\U000e007f{_NON_CHARACTERS}]"
 )
+ACTING = re.compile(
+    "[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2066-\u206f\ufff9-\ufffb"
+    f"\ufdd0-\ufdef\ud800-\udfff\U000e0000-\U000e007f{_NON_CHARACTERS}]"
+)
+"""What acts on a terminal or on the order of a line, and what no terminal takes; a joiner only does not show."""
+
 _JOINERS = "\u200c\u200d"
 
 

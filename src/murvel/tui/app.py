@@ -7,6 +7,7 @@ import os
 import signal
 import traceback
 from collections import Counter
+from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import replace
 from functools import partial
@@ -18,6 +19,7 @@ from rich.text import Text
 from textual.app import App, ScreenStackError
 from textual.binding import BindingType
 from textual.css.query import NoMatches
+from textual.filter import LineFilter
 
 from murvel.casebook.store import Casebook
 from murvel.checks.catalogue import Catalogue
@@ -34,6 +36,7 @@ from murvel.tui.opening_screen import OpeningScreen
 from murvel.tui.page_screen import PageScreen
 from murvel.tui.registry import APP_ACTIONS
 from murvel.tui.settings import Settings
+from murvel.tui.terminal_gate import TerminalGate
 from murvel.tui.theme import THEMES
 from murvel.tui.views.view import Happened, ToPage, ToRetest
 from murvel.work.opening import Opening, WantedPage
@@ -86,6 +89,7 @@ class MurvelApp(App[None]):
         self._retests = 0
         """How many re-tests are under way."""
         self._catalogue = catalogue
+        self._gate = TerminalGate()
         for name in list(self.available_themes):
             self.unregister_theme(name)
         for theme in THEMES:
@@ -94,6 +98,10 @@ class MurvelApp(App[None]):
         remembered = self.settings.remembered.theme
         self.theme = remembered if remembered in names else names[0]
         self.set_keymap(self.settings.keymap)
+
+    def get_line_filters(self) -> Sequence[LineFilter]:
+        """Return what all that is drawn passes: the gate before the terminal comes last."""
+        return [*super().get_line_filters(), self._gate]
 
     def on_mount(self) -> None:
         """Open the first page; end in good order where the system or the terminal asks for it."""
