@@ -220,6 +220,7 @@
   const NATIVE = {checkbox: 13, radio: 13};
   function targets(numbers) {
     const found = [];
+    labelsKnown = new Map();
     for (const number of numbers) {
       const element = nodeOf(number);
       if (!element?.isConnected || isInactive(element)) continue;
@@ -235,7 +236,19 @@
     return found;
   }
 
-  function labelsOf(element) { return [...(element.labels ?? [])].filter((each) => each.checkVisibility()); }
+  // The labels of an element that show. `element.labels` goes through the whole page for each element that is asked.
+  let labelsKnown = new Map();
+  function labelsOf(element) {
+    const root = element.getRootNode();
+    if (!labelsKnown.has(root)) {
+      const byControl = new Map();
+      for (const label of root.querySelectorAll("label")) {
+        if (label.control) byControl.set(label.control, [...byControl.get(label.control) ?? [], label]);
+      }
+      labelsKnown.set(root, byControl);
+    }
+    return (labelsKnown.get(root).get(element) ?? []).filter((each) => each.checkVisibility());
+  }
 
   // How far from its middle a pointer still reaches an element or what is in it: parts that stand out count.
   function reached(element, [left, top, width, height]) {

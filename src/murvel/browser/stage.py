@@ -56,6 +56,9 @@ PATIENCE = 2.0
 _PATIENCE_FOR_PAGES = 90.0
 """Seconds that are waited for a page that takes the place of another, unless the setup says otherwise."""
 
+_PATIENCE_FOR_LOOKING = 240.0
+"""Seconds that are waited for a look at a page; looking itself ends long before on all but the largest pages."""
+
 BUSY = "the page is busy; what comes of it is told later"
 _LOADING = "another page is loading; it is told when it has come"
 _STILL_BUSY = "nothing happens yet: the page is still busy"
@@ -324,8 +327,7 @@ class BrowserStage:
         """Make the next change that the page told of, and note what else happened."""
         happened = self.tab.take_happened()
         reaction.notes += happened.notes
-        self._page.document.problems.replace(self._told_problems, self.tab.problems)
-        self._told_problems = self.tab.problems
+        self._tell_problems()
         if happened.is_new_page:
             self._take_anew(reaction, is_new_page=True)
             return
@@ -348,6 +350,11 @@ class BrowserStage:
         if address and address != self._address:
             self._address = self._page.document.address = address
             reaction.notes.append(f"the address is now {shown(address)}, and nothing is heard of that")
+
+    def _tell_problems(self) -> None:
+        """Let the document have the problems that the tab knows now."""
+        self._page.document.problems.replace(self._told_problems, self.tab.problems)
+        self._told_problems = self.tab.problems
 
     def _knows_focus(self, batch: Batch) -> bool:
         known = not self._focus or self._focus in self._page.by_number
@@ -429,7 +436,8 @@ class BrowserStage:
         pressed_there, stops_there = ([each for each in some if each is not None] for some in (pressed, stops))
         find = partial(find_xpath, tree.document)
         look = measured(self.tab, page.by_number, pressed_there, stops_there, find, can_copy=self._can_copy)
-        seen: Seen = self._run(look, _PATIENCE_FOR_PAGES)
+        seen: Seen = self._run(look, _PATIENCE_FOR_LOOKING)
+        self._tell_problems()
         if seen.width <= ENLARGED and self._can_copy:
             seen.missing = self._missing()
         self._seen = seen

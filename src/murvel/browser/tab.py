@@ -42,6 +42,11 @@ _MOST_TASKS = 10_000
 ANSWER_SECONDS = 15.0
 """So long a page may be busy before it is given up."""
 
+WHOLE_PAGE_SECONDS = 60.0
+"""So long a question may take that goes through the whole of a page, which may be large."""
+
+_OF_WHOLE_PAGES = ("snapshot(", "looks(", "boxes(", "texts(", "edges(", "targets(", "near(", "charts(", "icons(", "cut")
+
 LOAD_SECONDS = 30.0
 """So long a page may take until it has loaded; then what is there is taken."""
 
@@ -416,11 +421,12 @@ class Tab:
             BrowserError: the page does not answer.
         """
         given = {"expression": f"JSON.stringify(murvel.{question})", "returnByValue": True}
+        seconds = WHOLE_PAGE_SECONDS if question.startswith(_OF_WHOLE_PAGES) else ANSWER_SECONDS
         try:
             asked = self.send("Runtime.evaluate", {**given, "uniqueContextId": self._world})
-            answer = await asyncio.wait_for(asked, ANSWER_SECONDS)
+            answer = await asyncio.wait_for(asked, seconds)
         except TimeoutError as error:
-            raise unanswered() from error
+            raise unanswered(seconds) from error
         if "exceptionDetails" in answer:
             details = answer["exceptionDetails"]
             words = details.get("exception", {}).get("description", details.get("text", ""))
@@ -478,11 +484,11 @@ def _gone() -> BrowserError:
     return BrowserError("The page in the browser is gone: its process has died", "open it again.")
 
 
-def unanswered() -> BrowserError:
-    """Return the error that a page gives no answer."""
+def unanswered(seconds: float = ANSWER_SECONDS) -> BrowserError:
+    """Return the error that a page gave no answer for so long; why that is cannot be seen from outside."""
     return BrowserError(
-        f"The page in the browser has not answered for {ANSWER_SECONDS:g} seconds: its scripts go on and on",
-        "open it again.",
+        f"The page in the browser has not answered for {seconds:g} seconds: a script runs without end, or it is too large",
+        "open it again, or a part of it.",
     )
 
 

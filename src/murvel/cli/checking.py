@@ -16,7 +16,6 @@ from murvel.checks.run import leads_of, leads_of_hidden
 from murvel.cli.output import problem_with
 from murvel.cli.pages import NamedPage
 from murvel.cli.pool import Done, work_on
-from murvel.page.problems import ProblemKind
 from murvel.page.setup import DEFAULT_SETUP, Setup
 from murvel.page.text import visible
 from murvel.work.sessions import open_session
@@ -73,7 +72,7 @@ def check_page(page: NamedPage, job: Job) -> PageResult:
         result.records = [record_of(lead) for lead in leads_of(session, checks)]
         if job.with_hidden:
             result.records += [record_of(lead, is_hidden_now=True) for lead in leads_of_hidden(session, checks)]
-        result.problems += [each for each in document.problems if each.kind is ProblemKind.CHECK]
+        result.problems = list(document.problems)  # looking and checks may have added some
     except Exception as error:
         result.failure = problem_with(page.address, error)
     if session is not None and session.stage is not None:

@@ -4,6 +4,7 @@ that scrolls."""
 from __future__ import annotations
 
 import asyncio
+import time
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from typing import Any
@@ -23,6 +24,7 @@ from murvel.browser.tab import Tab
 from murvel.page.colours import Paint, parse_colour
 from murvel.page.document import Element
 from murvel.page.errors import PageError
+from murvel.page.problems import ProblemKind
 from murvel.stage.seen import (
     UNSEEN,
     ChartSeen,
@@ -47,6 +49,9 @@ _LEAST_OVERLAP, _MOST_OVERLAP = 0.08, 0.4
 _MOST_WINDOWS = 60
 _MOST_STEPS = 60
 """How often boxes that scroll within the page are moved on."""
+
+_MOST_SECONDS = 40.0
+"""So long windows of a page are looked at; what was not looked at then is told."""
 
 _TRIES = 3
 """How often a window is looked at, if things move in it meanwhile."""
@@ -99,14 +104,22 @@ async def _seen_in_windows(
     covered = await tab.ask("covering()")
     looking = _Looking(tab, camera, targets, stops)
     async with camera.at_work():
-        top = 0.0
+        top, bottom, end = 0.0, 0.0, time.monotonic() + _MOST_SECONDS
         for _ in range(_MOST_WINDOWS):
             x, y = await tab.ask(f"scrollToPlace(0, {top})")
             await looking.look(Window(x, y, extent["height"], extent["scale"]))
             top = _next_top(y, extent["height"], covered, await tab.ask("cutBelow()"))
-            if y + extent["height"] >= extent["pageHeight"] - 1:
+            bottom = y + extent["height"]
+            if bottom >= extent["pageHeight"] - 1 or time.monotonic() > end:
                 break
-        await _look_in_boxes(tab, looking, extent)
+        is_whole = bottom >= extent["pageHeight"] - 1
+        is_whole &= await _look_in_boxes(tab, looking, extent, end)
+    if not is_whole:
+        text = (
+            f"The page is too long to be looked at as a whole: the first {bottom:,.0f} of {extent['pageHeight']:,.0f} "
+            "pixels were, and not all that scrolls within it. Nothing is known of how the rest looks."
+        )
+        tab.note(ProblemKind.LIMIT, text)
     looking.lost |= await lost_states(tab, camera)
     seen = looking.seen(by_number)
     seen.width = extent["width"]
@@ -134,15 +147,22 @@ def _next_top(top: float, height: float, covered: float, cut: float | None) -> f
     return max(following, top + height * (1 - _MOST_OVERLAP))
 
 
-async def _look_in_boxes(tab: Tab, looking: _Looking, extent: Mapping[str, float]) -> None:
-    """Look at what boxes that scroll within the page hold, step by step; they stand where they stood afterwards."""
+async def _look_in_boxes(tab: Tab, looking: _Looking, extent: Mapping[str, float], end: float) -> bool:
+    """Look at what boxes that scroll within the page hold, step by step; they stand where they stood afterwards.
+
+    Returns:
+        Whether all of them were looked at, to their ends.
+    """
     try:
         for _ in range(_MOST_STEPS):
             place = await tab.ask("scrollOn()")
             if place is None:
-                break
+                return True
+            if time.monotonic() > end:
+                return False
             left, top = place
             await looking.look(Window(left, top, extent["height"], extent["scale"]))
+        return False
     finally:
         await tab.ask("scrollBack()")
 
