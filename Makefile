@@ -52,9 +52,10 @@ coverage: $(VENV)/.ready-dev
 bench: $(VENV)/.ready-dev
 	@$(BIN)/python -m bench.run $(PARTS)
 
-# Hostile pages through everything: make fuzz PAGES=20000
+# Hostile pages through everything, and damaged files of each kind: make fuzz PAGES=20000 FILES=1000
 fuzz: $(VENV)/.ready-dev
 	@$(BIN)/python bench/fuzz.py $(or $(PAGES),1000)
+	@$(BIN)/python bench/fuzz_files.py $(or $(FILES),200)
 
 # Programs killed while they keep, and damaged casebooks: make wreck TIMES=400
 wreck: $(VENV)/.ready-dev

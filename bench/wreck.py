@@ -13,9 +13,10 @@ from random import Random
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from tests.casebook.support import a_defect, a_tree, damage, keep_one_of_each, read_all
+from tests.casebook.support import PICTURE, a_defect, a_tree, damage, keep_one_of_each, read_all
 from tests.support import document_of
 
+from murvel.casebook.attaching import attach
 from murvel.casebook.changes import NoStatus
 from murvel.casebook.defect import Defect
 from murvel.casebook.inspection import inspect
@@ -27,6 +28,17 @@ from murvel.survey.entry import Judgement, Verdict
 
 MOST_SECONDS = 0.15
 """How long a program keeps things, at most, before it is killed."""
+
+
+ODD_NAMES = ("a\x1b]2;x\x07.txt", "b \u202e.txt", "-rf.txt", "c;d'e\".txt", "link.txt")
+"""Names of files that are attached meanwhile; the last one is a link."""
+
+
+def make_attachable(folder: Path) -> None:
+    """Make the files that are attached."""
+    for name in ODD_NAMES[:-1]:
+        (folder / name).write_bytes(PICTURE if name.startswith("b") else b"said by the page")
+    (folder / ODD_NAMES[-1]).symlink_to(folder / ODD_NAMES[0])
 
 
 def number_of(defect: Defect) -> int:
@@ -49,6 +61,7 @@ def keep_on(path: Path, said: int) -> None:
             with book.together():
                 change = book.keep_status(number_of(defect), Status.REPAIRED, "soon")
                 book.remember("a status", NoStatus(change, number_of(defect)))
+            attach(book, number_of(defect), path.with_name(ODD_NAMES[number_of(defect) % len(ODD_NAMES)]))
             if number_of(defect) % 3 == 0:
                 book.take_back()
 
@@ -107,6 +120,7 @@ def main() -> None:
     first = int(sys.argv[2]) if len(sys.argv) > 2 else 0
     failures = 0
     with tempfile.TemporaryDirectory() as folder:
+        make_attachable(Path(folder))
         for name, attack in (("killed", kill), ("damaged", read_damaged)):
             path = Path(folder, f"{name}.murvel")
             for seed in range(first, first + count):

@@ -487,7 +487,7 @@ def _gone() -> BrowserError:
 def unanswered(seconds: float = ANSWER_SECONDS) -> BrowserError:
     """Return the error that a page gave no answer for so long; why that is cannot be seen from outside."""
     return BrowserError(
-        f"The page in the browser has not answered for {seconds:g} seconds: a script runs without end, or it is too large",
+        f"The page in the browser has not answered for {seconds:g} seconds: a script runs on, or it is too large",
         "open it again, or a part of it.",
     )
 
