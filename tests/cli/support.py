@@ -13,6 +13,7 @@ from unittest.mock import patch
 import pytest
 
 from murvel.cli.main import run
+from tests.support import DEMO
 
 
 def murvel(*arguments: str, stdin: str = "", home: Path | None = None) -> subprocess.CompletedProcess[str]:
@@ -72,11 +73,15 @@ def at_home(home: Path | None) -> Iterator[None]:
         yield
 
 
+READ_FROM = f"What belongs to the page is read from {DEMO}, as murvel.toml says."
+"""What is told of each page of the demo."""
+
+
 def assert_error(result: subprocess.CompletedProcess[str], words: str) -> None:
     """A command ended with one line on standard error."""
     assert result.returncode == 2
     assert result.stdout == ""
     assert words in result.stderr
     assert result.stderr.startswith("murvel: ")
-    assert result.stderr.count("\n") == 1
+    assert [READ_FROM in line for line in result.stderr.splitlines()].count(False) == 1
     assert "\x1b" not in result.stderr

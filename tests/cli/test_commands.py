@@ -15,7 +15,7 @@ from murvel.cli.app import COMMANDS, app
 from murvel.report.formats import ChartKind
 from murvel.work.work import open_work
 from tests.casebook.support import a_defect
-from tests.cli.support import assert_error, in_terminal, murvel
+from tests.cli.support import READ_FROM, assert_error, in_terminal, murvel
 from tests.support import DEMO
 
 FOUND = str(DEMO / "found" / "index.html")
@@ -50,7 +50,8 @@ def test_lists(kind: str, line: str) -> None:
 
 def test_an_empty_list_has_an_exit_status_of_its_own() -> None:
     result = murvel("read", FOUND, "--list", "tables")
-    assert (result.returncode, result.stdout, result.stderr) == (3, "", "")
+    assert (result.returncode, result.stdout) == (3, "")
+    assert result.stderr == f"murvel: {READ_FROM}\n"
 
 
 def test_standard_input_is_a_page() -> None:

@@ -154,7 +154,12 @@ def test_which_folder_is_the_root(site: Path, tmp_path: Path) -> None:
 def test_settings_widen_the_root_to_their_own_folder(site: Path, name: str, text: str, root: str) -> None:
     page = site / "pages" / "deep" / "a.html"
     (site / "pages" / name).write_text(text)
+    page.write_text("<p>x")
     assert site_of(page).root == site / root
+    told = problems_of(open_document(str(page)).document)
+    assert told == (
+        [f"What belongs to the page is read from {site / root}, as {name} says."] if root == "pages" else []
+    )
 
 
 @pytest.mark.parametrize("text", ["root = 1", "exclude = 'x'", "exclude = [1]", "root =", 'root = "a\\u0000b"', "\xff"])

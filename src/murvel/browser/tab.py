@@ -223,6 +223,8 @@ class Tab:
         self._room.targets.tell(self._room_number, self._on_opened)
         for name in ("Runtime", "Network", "DOM"):
             await session.send(f"{name}.enable")
+        if self.gate.site is not None and self.gate.site.note():
+            self.note(ProblemKind.NOTE, self.gate.site.note())
         await session.send("Fetch.enable", {"patterns": [{"urlPattern": "*"}]})
         await Children(session, self._on_request, self._on_opened).watch()
         await session.send("Runtime.addBinding", {"name": _NEWS, "executionContextName": _WORLD})

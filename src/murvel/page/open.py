@@ -56,6 +56,9 @@ def document_of(source: PageSource, width: int = DEFAULT_WIDTH) -> StyledDocumen
         return CapturedDocument(read_capture(source.text, source.address)).styled
     with no_collection():
         parsed = parse(source, width)
+        note = source.resources.note()
+        if note:
+            parsed.document.problems.add(ProblemKind.NOTE, note)
         return StyledDocument(parsed.document, styled_page(parsed))
 
 

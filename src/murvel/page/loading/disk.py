@@ -85,7 +85,9 @@ def site_of(page: Path, given: Path | None = None, folder: Path | None = None) -
                 )
             return Site(real, settings.excluded)
     named = settings.root
-    return Site(named if named is not None and page.is_relative_to(named) else page.parent, settings.excluded)
+    if named is None or not page.is_relative_to(named):
+        return Site(page.parent, settings.excluded)
+    return Site(named, settings.excluded, settings.name if named != page.parent else "")
 
 
 class FolderResources(Resources):
@@ -95,6 +97,10 @@ class FolderResources(Resources):
         super().__init__()
         self._site = site
         self.root = site.root
+
+    def note(self) -> str:
+        """Return which folder files are read from, where settings name it."""
+        return self._site.note()
 
     def resolve(self, base: str, reference: str) -> str:
         """Return the absolute address of a reference; one that begins with a slash is looked up in the root."""

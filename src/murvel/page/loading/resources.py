@@ -67,6 +67,10 @@ class Resources:
         self._selector_steps = 0
         self._bytes = 0
 
+    def note(self) -> str:
+        """Return what a person should know of where files are read for a page; empty if there is nothing to say."""
+        return ""
+
     def resolve(self, base: str, reference: str) -> str:
         """Return the absolute address of what the page, or something read for it, refers to."""
         return resolve(base, reference)

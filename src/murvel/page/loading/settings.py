@@ -26,10 +26,12 @@ class SiteSettings(NamedTuple):
     Attributes:
         root: the real path of its root, None if they name none.
         excluded: patterns of paths below the root that are kept from pages.
+        name: the name of their file.
     """
 
     root: Path | None = None
     excluded: tuple[str, ...] = ()
+    name: str = ""
 
 
 def settings_for(folder: Path) -> SiteSettings:
@@ -78,7 +80,8 @@ def _checked(table: dict[str, Any], path: Path) -> SiteSettings:
         real = (here / root).resolve() if root is not None else None
     except (OSError, ValueError, RuntimeError) as error:
         raise _unusable(path, "root is no path") from error
-    return SiteSettings(real if real is not None and real.is_relative_to(here) else None, tuple(excluded))
+    is_within = real is not None and real.is_relative_to(here)
+    return SiteSettings(real if is_within else None, tuple(excluded), path.name)
 
 
 def _unusable(path: Path, reason: str) -> PageError:

@@ -56,10 +56,12 @@ class Site:
     Args:
         root: the real path of the folder.
         excluded: patterns of paths below it that are kept from pages, as "drafts/*" or "*.csv".
+        settings: the name of the settings that name the root; empty where a person did, or nobody.
     """
 
-    def __init__(self, root: Path, excluded: Sequence[str] = ()) -> None:
+    def __init__(self, root: Path, excluded: Sequence[str] = (), settings: str = "") -> None:
         self.root = root
+        self._settings = settings
         self._excluded = tuple(excluded)
 
     def read(self, path: Path, endings: tuple[str, ...] = ("",)) -> bytes:
@@ -98,6 +100,12 @@ class Site:
         if reason:
             raise NotReadError(reason)
         return data
+
+    def note(self) -> str:
+        """Return a sentence with the root, where settings name it and no person did; else an empty one."""
+        if not self._settings:
+            return ""
+        return f"What belongs to the page is read from {shown(str(self.root))}, as {self._settings} says."
 
     def is_folder(self, path: Path) -> bool:
         """Whether a path is a folder of the site that a page may know of."""
