@@ -73,7 +73,10 @@ def programs(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
         ("<script>prompt('name')</script>", "browser dialog (prompt): “name”"),
         ("<script>print()</script>", ""),
         ("<input type=file id=f><script>f.click(); try { f.showPicker() } catch {}</script>", ""),
-        *((f"<script>location = '{scheme}:x@y.test'</script>", "") for scheme in ("mailto", "tel", "odd")),
+        *(
+            (f"<script>location = '{scheme}:x@y.test'</script>", f"another program to open {scheme}:x@y")
+            for scheme in ("mailto", "tel", "odd")
+        ),
         ("<script>window.open('mailto:x@y.test')</script>", "open a new tab (mailto:x@y.test)"),
         ("<iframe src='mailto:x@y.test'></iframe>", ""),
         ("<script>navigator.registerProtocolHandler('web+x', '/?%s')</script>", ""),

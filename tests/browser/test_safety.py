@@ -185,6 +185,23 @@ time.sleep(60)
     temporary.rmdir()
 
 
+@pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGHUP])
+def test_a_command_that_is_ended_takes_its_files_with_it(number: signal.Signals, tmp_path: Path) -> None:
+    (tmp_path / "page.html").write_text("<title>Page</title><p>Beds</p>")
+    temporary = Path(tempfile.mkdtemp(prefix="mv", dir="/tmp"))
+    command = [sys.executable, "-m", "murvel", "listen", str(tmp_path / "page.html"), "--browser"]
+    environment = {**os.environ, "TMPDIR": str(temporary), "HOME": str(tmp_path)}
+    given = {"stdin": subprocess.PIPE, "stdout": subprocess.PIPE, "stderr": subprocess.DEVNULL, "env": environment}
+    with subprocess.Popen(command, **given) as process:  # type: ignore[call-overload]
+        assert process.stdout is not None
+        assert process.stdout.readline()
+        assert any(temporary.iterdir())
+        process.send_signal(number)
+        assert process.wait(20) == 128 + number
+    assert list(temporary.iterdir()) == []
+    temporary.rmdir()
+
+
 def browsers(temporary: Path) -> list[str]:
     """The processes that keep their temporary files in a folder, those that are over left out."""
     found = []

@@ -72,7 +72,6 @@ _PREFERENCES: dict[str, Any] = {
             _REFUSED,
         )
     },
-    "protocol_handler": {"excluded_schemes": dict.fromkeys(("mailto", "tel", "sms", "news", "ftp", "webcal"), True)},
     "printing": {"enabled": False},
     "webrtc": {"ip_handling_policy": "disable_non_proxied_udp", "multiple_routes_enabled": False},
     "search": {"suggest_enabled": False},
@@ -128,6 +127,7 @@ class Chromium:
             raise NoBrowserError("No Chromium was found", "install your system's chromium package.")
         self._path, self._is_shown = path, setup.is_shown
         self._folder = _own_folder()
+        self._programs = _no_programs(Path(self._folder))
         self.thread = BrowserThread()
         self._playwright: Playwright | None = None
         self._browser: Browser | None = None
@@ -169,7 +169,7 @@ class Chromium:
             headless=not self._is_shown,
             chromium_sandbox=has_sandbox(),
             proxy={"server": door.address},
-            env={**os.environ, "TMPDIR": self._folder},
+            env={**os.environ, "TMPDIR": self._folder, "PATH": f"{self._programs}:{os.environ.get('PATH', '')}"},
             **dict.fromkeys(("handle_sigint", "handle_sigterm", "handle_sighup"), False),  # type: ignore[arg-type]
         )
 
@@ -282,6 +282,20 @@ def _merge(known: dict[str, Any], wanted: dict[str, Any]) -> None:
             _merge(known[key], value)
         else:
             known[key] = value
+
+
+_OPENERS = ("xdg-open", "xdg-email", "xdg-mime", "xdg-settings", "gio", "gvfs-open", "kde-open", "exo-open")
+"""Programs by which a browser hands an address to another program, as to one for mail."""
+
+
+def _no_programs(folder: Path) -> Path:
+    """Return a folder in which each of those programs does nothing: a page starts no program of the person's."""
+    programs = folder / "programs"
+    programs.mkdir()
+    nothing = shutil.which("false") or "/bin/false"
+    for name in _OPENERS:
+        (programs / name).symlink_to(nothing)
+    return programs
 
 
 def _own_folder() -> str:

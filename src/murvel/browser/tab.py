@@ -25,7 +25,7 @@ from murvel.browser.errors import BrowserError
 from murvel.browser.gate import Answer, Gate, RefusedError, Request
 from murvel.browser.launch import Chromium, Room
 from murvel.browser.refusals import Refusals
-from murvel.page.loading.addresses import shown
+from murvel.page.loading.addresses import scheme_of, shown
 from murvel.page.problems import Problem, ProblemKind
 from murvel.page.setup import Setup
 from murvel.page.text import visible
@@ -36,6 +36,7 @@ _FILES = ("recorder.js", "pointing.js", "scrolling.js", "measuring.js", "marks.j
 _SCRIPTS = "\n".join((files("murvel.browser") / name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
 _LONGEST = 300
+_FOR_BROWSERS = frozenset({"http", "https", "about", "blob", "data", "javascript", "file", "chrome-error", ""})
 _MOST_TASKS = 10_000
 """So many tasks of a page may follow each other at one moment of its own time."""
 
@@ -215,6 +216,7 @@ class Tab:
         session.on("Network.responseReceived", self._on_response)
         session.on("Page.frameNavigated", self._on_navigated)
         session.on("Page.windowOpen", self._on_window)
+        session.on("Page.frameRequestedNavigation", self._on_wanted)
         await session.send("Page.enable")
         self._frame = (await session.send("Page.getFrameTree"))["frameTree"]["frame"]["id"]
         assert self._room is not None
@@ -385,6 +387,12 @@ class Tab:
     def _on_window(self, event: dict[str, Any]) -> None:
         address = self.gate.own_address(event["url"])
         self._tell(f"the page wants to open a new tab ({shown(address)}); it was not opened")
+
+    def _on_wanted(self, event: dict[str, Any]) -> None:
+        """Tell of an address that is for another program, as mailto: is for one for mail."""
+        address = event["url"]
+        if scheme_of(address) not in _FOR_BROWSERS:
+            self._tell(f"the page wants another program to open {shown(address)}; that was refused")
 
     # What is asked
 

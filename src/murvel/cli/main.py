@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import gc
 import re
+import signal
 import sys
+from types import FrameType
 
 import click
 
@@ -16,6 +18,9 @@ from murvel.errors import MurvelError, did_you_mean
 def run(arguments: list[str] | None = None) -> None:
     """Run a command and end the process with its exit status."""
     prepare_streams()
+    for number in (signal.SIGTERM, signal.SIGHUP):
+        if signal.getsignal(number) is signal.SIG_DFL:  # who is started with nohup goes on
+            signal.signal(number, _end)
     gc.disable()  # a command ends before there is much garbage; those that stay turn the collector on
     status: int = Exit.DONE
     stdout = sys.stdout
@@ -48,6 +53,11 @@ def run(arguments: list[str] | None = None) -> None:
         status = Exit.STOPPED
     gc.enable()
     sys.exit(status)
+
+
+def _end(number: int, _frame: FrameType | None) -> None:
+    """End as a shell expects it of a signal, with what ends a browser and takes its files away."""
+    raise SystemExit(128 + number)
 
 
 _NO_CHOICE = re.compile(
