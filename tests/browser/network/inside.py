@@ -23,8 +23,8 @@ from tests.browser.network.machines import LOOPBACK, OWN_PORTS, PORT, REAL, Netw
 
 MODES = ("disk", "web", "disk-offline", "web-offline")
 TARGETS = ("web", "near", "here")
-_A_PAGE = 30
-_SECONDS = 1.0
+_A_PAGE = 50
+_SECONDS = 0.8
 
 
 class Way(NamedTuple):
