@@ -63,9 +63,8 @@ class Targets:
         self._told[room] = told
 
     def forget(self, room: str) -> None:
-        """Tell nobody any more; the room is closed."""
+        """Tell nobody any more. The room is closed; a page that it opens while it closes is still none of ours."""
         self._told.pop(room, None)
-        self._rooms.discard(room)
 
     def _on_attached(self, event: dict[str, Any]) -> None:
         target = event["targetInfo"]

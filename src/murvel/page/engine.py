@@ -100,7 +100,6 @@ class Subtree:
     _nodes: dict[Element, LexborNode] = field(default_factory=dict)
     _nth: dict[str, set[Element]] = field(default_factory=dict)
     """What child-indexed pseudo-classes match, as far as the engine was told."""
-    _deepest_widest: tuple[int, int] | None = None
     _shape: tuple[Counter[int], Counter[int]] | None = None
     """How often each depth, and each number of children, occurs."""
     _admitted: dict[str, bool] = field(default_factory=dict)
@@ -161,14 +160,7 @@ class Subtree:
         A selector is tried on all siblings where it counts, and on all elements below where it searches. What
         stands in each other is multiplied.
         """
-        if self._shape is None:
-            depths: dict[Element, int] = {}
-            sizes: dict[Element | None, int] = defaultdict(int)
-            for element in self.by_memory.values():
-                depths[element] = depths.get(element.parent, 0) + 1 if element.parent is not None else 1
-                sizes[element.parent] += 1
-            self._shape = Counter(depths.values()), Counter(sizes.values())
-        depths_often, sizes_often = self._shape
+        depths_often, sizes_often = self._known_shape()
         upward, beside = parts.descents + parts.searches, parts.siblings + parts.counts
         below = sum(often * comb(max(depth, upward), upward) for depth, often in depths_often.items())
         across = sum(often * size ** (beside + 1) for size, often in sizes_often.items())
@@ -195,14 +187,18 @@ class Subtree:
 
     def _extent(self) -> tuple[int, int]:
         """How deep elements stand in each other at most, and how many children one has at most."""
-        if self._deepest_widest is None:
+        depths, sizes = self._known_shape()
+        return max(depths, default=0), max(sizes, default=0)
+
+    def _known_shape(self) -> tuple[Counter[int], Counter[int]]:
+        if self._shape is None:
             depths: dict[Element, int] = {}
-            children: dict[Element | None, int] = defaultdict(int)
+            sizes: dict[Element | None, int] = defaultdict(int)
             for element in self.by_memory.values():
                 depths[element] = depths.get(element.parent, 0) + 1 if element.parent is not None else 1
-                children[element.parent] += 1
-            self._deepest_widest = max(depths.values(), default=0), max(children.values(), default=0)
-        return self._deepest_widest
+                sizes[element.parent] += 1
+            self._shape = Counter(depths.values()), Counter(sizes.values())
+        return self._shape
 
     def node(self, element: Element) -> LexborNode:
         """Return the parser's node of an element of the part."""
@@ -239,7 +235,7 @@ class Subtree:
 
     def places_changed(self) -> None:
         """Be told that elements stand in other places than before."""
-        self._deepest_widest = None
+        self._shape = None
         matched, self._nth = self._nth, {}
         for element in {each for family in matched.values() for each in family if self.has(each)}:
             self._write_state(element)
