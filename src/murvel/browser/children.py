@@ -57,7 +57,7 @@ class Children:
     Args:
         session: the session with the page.
         paused: decides on a request that waits: it is given how to answer it, and the event.
-        told: is told what was refused: what it is, in words, and its address.
+        told: called with what was refused, in words, and its address.
     """
 
     def __init__(

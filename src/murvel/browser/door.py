@@ -22,7 +22,7 @@ from murvel.page.loading.network import proxy_for
 from murvel.page.loading.reach import ForbiddenError, Reach, UnknownHostError
 
 Told = Callable[[str, str], None]
-"""Is told what was refused: an address, and a clause that says why."""
+"""Called with an address that was refused, and a clause that says why."""
 
 OFFLINE = "nothing is fetched beside the page (--offline)"
 
@@ -46,7 +46,7 @@ class Door:
 
     Args:
         reach: which machines the page reaches; None if it reaches none at all.
-        told: is told what was refused.
+        told: called with each address that was refused, and the reason.
     """
 
     def __init__(self, reach: Reach | None, told: Told = lambda _address, _reason: None) -> None:

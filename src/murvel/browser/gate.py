@@ -191,7 +191,7 @@ class Gate:
         while len(self._chains) > _MOST_CHAINS:
             self._chains.popitem(last=False)
         if asked.is_page:
-            self.reach.narrow(zone)  # what comes after a page from further away reaches no nearer than that
+            self.reach.narrow(zone)  # a page from further away may not use what an earlier one could reach
             self._frames.clear()
         elif asked.is_document:
             self._frames[asked.frame] = zone

@@ -51,7 +51,7 @@ _MOST_STEPS = 60
 """How often boxes that scroll within the page are moved on."""
 
 _MOST_SECONDS = 40.0
-"""So long windows of a page are looked at; what was not looked at then is told."""
+"""The seconds spent on looking at a page, window by window. The rest of it is a problem of the page."""
 
 _TRIES = 3
 """How often a window is looked at, if things move in it meanwhile."""
