@@ -14,7 +14,11 @@ from typing import Any
 import pytest
 
 from murvel.browser.launch import find_chromium
+from murvel.browser.open import open_in_browser
+from murvel.page.setup import BrowserSetup, Setup
+from murvel.tree.write import to_text
 from tests.browser.network.inside import own_port, ways
+from tests.page.web import html, serving
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
 
@@ -61,7 +65,7 @@ def test_nothing_comes_where_it_may_not(mode: str) -> None:
         assert len(came["web"]) >= LEAST_ON_THE_WEB[mode]
     assert all(name.endswith(".test") for name in found["asked"] if not name[-1].isdigit())
     told = "\n".join(found["told"])
-    for words in ("open a new tab", "shared worker", "worker from a worker", "was refused"):
+    for words in ("open a new tab", "SharedWorker is not defined", "worker from a worker", "was refused"):
         assert words in told
 
 
@@ -76,3 +80,18 @@ def test_each_layer_is_enough_by_itself(layer: str, mode: str) -> None:
     known = unseen if layer == "gate" else set()
     for machine in ("near", "here", *(["web"] if mode.endswith("offline") else [])):
         assert {*came[machine]} <= known
+
+
+@pytest.mark.parametrize("event", ["pagehide", "beforeunload", "unload", "visibilitychange"])
+def test_a_page_that_is_closed_opens_none_on_its_way_out(event: str) -> None:
+    """What a room opens while it closes has nobody to be told to; it is closed all the same."""
+    script = f"addEventListener('{event}', () => {{ open('/beside'); new Image().src = '/beacon' }})"
+    with serving() as server:
+        server.answers = {"/": html(f"<title>x</title><h1>Beds</h1><script>{script}</script>")}
+        stage = open_in_browser(f"{server.address}/", Setup(browser=BrowserSetup()))
+        stage.close()
+        again = open_in_browser(f"{server.address}/", Setup(browser=BrowserSetup()))
+        assert "Beds" in "\n".join(to_text(again.tree))
+        again.close()
+        assert server.paths.count("/") == 2
+        assert "/beside" not in server.paths

@@ -56,7 +56,7 @@ class Children:
 
     Args:
         session: the session with the page.
-        paused: decides on a request that waits: it is given how to answer it, and the event.
+        paused: decides on a request that waits; called with a sender of commands and the event.
         told: called with what was refused, in words, and its address.
     """
 

@@ -1,4 +1,4 @@
-"""What a page opens beside itself: new tabs, pages shown in advance, workers that several pages share. None of it runs.
+"""What a page opens beside itself: new tabs, pages shown in advance, service workers. None of it runs.
 
 The browser attaches us to each of them before its first byte is asked for (DevTools protocol, Target.setAutoAttach with
 waitForDebuggerOnStart). The first page of a room is the one that we asked for, and goes on; all else is closed. What
@@ -15,12 +15,11 @@ from typing import Any
 from playwright.async_api import CDPSession, Error
 
 Told = Callable[[str, str], None]
-"""Is told what was closed: what it is, in words, and its address, empty where that is not known."""
+"""Called for each thing that was closed: with what it is, in words, and its address ("" if the browser names none)."""
 
 _WORDS = {
     "page": "open a new tab",
     "tab": "open a new tab",
-    "shared_worker": "start a shared worker",
     "service_worker": "start a service worker",
     "webview": "show another page within it",
     "fencedframe": "show a fenced frame",

@@ -17,6 +17,7 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from murvel.browser.stage import BrowserStage
 from murvel.errors import MurvelError
 from murvel.page.setup import BrowserSetup, Setup
 from tests.browser.network.machines import LOOPBACK, OWN_PORTS, PORT, REAL, Network, running
@@ -24,7 +25,9 @@ from tests.browser.network.machines import LOOPBACK, OWN_PORTS, PORT, REAL, Netw
 MODES = ("disk", "web", "disk-offline", "web-offline")
 TARGETS = ("web", "near", "here")
 _A_PAGE = 50
-_SECONDS = 0.8
+_SECONDS, _PATIENCE = 0.8, 20
+_TELLS = {"worker-of-worker": "worker from a worker", "shared-worker": "SharedWorker"}
+"""Rows whose refusal is waited for, however busy the machine is, and words of its sentence."""
 
 
 class Way(NamedTuple):
@@ -100,6 +103,21 @@ _HEADERS = {
 }
 
 
+def heard_of(stage: BrowserStage, awaited: Sequence[str]) -> Iterator[str]:
+    """Give a page time for all that it tries, and yield what is told of it."""
+    end = time.monotonic() + _PATIENCE
+    time.sleep(_SECONDS)
+    told: list[str] = []
+    while True:
+        told += stage.tab.take_happened().notes
+        known = [each.text for each in stage.tab.problems if isinstance(each, tuple)]
+        missing = [words for words in awaited if not any(words in each for each in (*told, *known))]
+        if not missing or time.monotonic() > end:
+            yield from (*told, *known)
+            return
+        time.sleep(_SECONDS)
+
+
 def tried(network: Network, mode: str) -> dict[str, Any]:
     """Open all pages in one mode, and return what came."""
     from murvel.browser.open import open_in_browser
@@ -122,9 +140,7 @@ def tried(network: Network, mode: str) -> dict[str, Any]:
             except MurvelError as error:
                 told.append(f"{rows[0].name}: {error}")
                 continue
-            time.sleep(_SECONDS)
-            told += [each.text for each in stage.tab.problems if isinstance(each, tuple)]
-            told += stage.tab.take_happened().notes
+            told += list(heard_of(stage, [_TELLS[row.name] for row in rows if row.name in _TELLS]))
             with suppress(MurvelError):
                 stage.close()
     return {
