@@ -7,7 +7,7 @@ PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check --constr
 WORKERS ?= auto
 PYTEST := $(BIN)/pytest --numprocesses $(WORKERS)
 
-.PHONY: demo test quick thorough nightly style coverage bench fuzz wreck corpus conformance bench-browser scripted leads clean
+.PHONY: demo test quick thorough nightly style coverage bench fuzz wreck keys corpus conformance bench-browser scripted leads clean
 
 # What running needs.
 $(VENV)/.ready: pyproject.toml constraints.txt
@@ -60,6 +60,10 @@ fuzz: $(VENV)/.ready-dev
 # Programs killed while they keep, and damaged casebooks: make wreck TIMES=400
 wreck: $(VENV)/.ready-dev
 	@$(BIN)/python bench/wreck.py $(or $(TIMES),50)
+
+# Keys at random, at full speed: make keys KEYS=50000 IN_BROWSER=5000
+keys: $(VENV)/.ready-dev
+	@$(BIN)/python bench/keys.py $(or $(KEYS),5000) $(or $(IN_BROWSER),500)
 
 corpus: $(VENV)/.ready-dev
 	@sh bench/fetch_corpus.sh .corpus

@@ -8,6 +8,7 @@ import sys
 import tempfile
 import time
 import traceback
+from dataclasses import replace
 from pathlib import Path
 from random import Random
 
@@ -24,9 +25,11 @@ from murvel.casebook.records import Left
 from murvel.casebook.status import Status
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
+from murvel.retest.answer import Proposal
 from murvel.survey.entry import Judgement, Verdict
+from murvel.work.retesting import accept, retest_page
 
-MOST_SECONDS = 0.15
+MOST_SECONDS = 0.8
 """How long a program keeps things, at most, before it is killed."""
 
 
@@ -34,8 +37,13 @@ ODD_NAMES = ("a\x1b]2;x\x07.txt", "b \u202e.txt", "-rf.txt", "c;d'e\".txt", "lin
 """Names of files that are attached meanwhile; the last one is a link."""
 
 
-def make_attachable(folder: Path) -> None:
-    """Make the files that are attached."""
+NOW = "now.html"
+"""The page as a re-test finds it."""
+
+
+def make_files(folder: Path) -> None:
+    """Make the files that are attached, and the page that is re-tested."""
+    (folder / NOW).write_text("<!DOCTYPE html><html lang=en><title>Beds</title><h1>Beds</h1><p>3<p>5<p>8")
     for name in ODD_NAMES[:-1]:
         (folder / name).write_bytes(PICTURE if name.startswith("b") else b"said by the page")
     (folder / ODD_NAMES[-1]).symlink_to(folder / ODD_NAMES[0])
@@ -47,23 +55,53 @@ def number_of(defect: Defect) -> int:
     return defect.id
 
 
-def keep_on(path: Path, said: int) -> None:
-    """Keep defects, drafts, takes, verdicts and statuses without end; say the number of each defect once it is kept."""
+def keep_on(path: Path, said: int, random: Random) -> None:
+    """Keep a defect and something else in turn, without end; say a defect's number once it is kept."""
     with Casebook(path) as book:
         while True:
             defect = book.keep_defect(a_defect(book))
             os.write(said, f"{defect.id}\n".encode())
-            page = book.pages()[0]
-            book.keep_draft(defect)
-            take = book.keep_take(page, document_of(f"<p>{defect.id}"), a_tree)
-            book.judge(page.id, take.id, f"entry {defect.id}", Judgement(Verdict.PASS))
-            book.leave(page, Left(f"/html[{defect.id}]", None))
-            with book.together():
-                change = book.keep_status(number_of(defect), Status.REPAIRED, "soon")
-                book.remember("a status", NoStatus(change, number_of(defect)))
-            attach(book, number_of(defect), path.with_name(ODD_NAMES[number_of(defect) % len(ODD_NAMES)]))
-            if number_of(defect) % 3 == 0:
-                book.take_back()
+            random.choice(KEPT)(book, number_of(random.choice(book.defects())), path.parent)
+
+
+def keep_verdict(book: Casebook, number: int, folder: Path) -> None:
+    """Keep a take and a verdict on it."""
+    page = book.pages()[0]
+    take = book.keep_take(page, document_of(f"<p>{number}"), a_tree)
+    book.judge(page.id, take.id, f"entry {number}", Judgement(Verdict.PASS))
+    book.leave(page, Left(f"/html[{number}]", None))
+
+
+def keep_status(book: Casebook, number: int, folder: Path) -> None:
+    """Say that a defect is repaired."""
+    with book.together():
+        change = book.keep_status(number, Status.REPAIRED, "soon")
+        book.remember("a status", NoStatus(change, number))
+
+
+def keep_attachment(book: Casebook, number: int, folder: Path) -> None:
+    """Attach a file."""
+    attach(book, number, folder / ODD_NAMES[number % len(ODD_NAMES)])
+
+
+def keep_retest(book: Casebook, number: int, folder: Path) -> None:
+    """Re-test the page, and say that each defect still fails, whatever is proposed."""
+    again = retest_page(book, book.pages()[0], str(folder / NOW))
+    assert not again.failure
+    accept(book, [replace(each, proposal=Proposal.STILL_FAILS) for each in again.answers], "tried")
+
+
+def keep_draft(book: Casebook, number: int, folder: Path) -> None:
+    """Keep a draft of a defect."""
+    book.keep_draft(a_defect(book))
+
+
+def take_back(book: Casebook, number: int, folder: Path) -> None:
+    """Take the last change back."""
+    book.take_back()
+
+
+KEPT = (keep_verdict, keep_status, keep_status, keep_attachment, keep_retest, keep_draft, take_back)
 
 
 def kill(path: Path, random: Random) -> str:
@@ -72,7 +110,7 @@ def kill(path: Path, random: Random) -> str:
     child = os.fork()
     if not child:
         try:
-            keep_on(path, says)
+            keep_on(path, says, random)
         finally:
             os._exit(1)
     os.close(says)
@@ -114,13 +152,27 @@ def read_damaged(path: Path, random: Random) -> str:
     return ""
 
 
+def said_of(path: Path) -> str:
+    """How much a casebook holds, that a person may see what was going on."""
+    if not path.exists():
+        return "no casebook came of it"
+    try:
+        with Casebook(path) as book:
+            changes = [each for changes in book.statuses().values() for each in changes]
+            tried = sum(each.reason.startswith("tried") for each in changes)
+            counts = f"{len(book.defects())} defects, {len(book.takes())} takes, {len(book.attachments())} attachments"
+            return f"{counts}, {len(changes)} statuses ({tried} by re-tests), {path.stat().st_size:,} bytes"
+    except MurvelError as error:
+        return str(error)
+
+
 def main() -> None:
     """Kill so many programs, damage so many casebooks, and print what went wrong."""
     count = int(sys.argv[1])
     first = int(sys.argv[2]) if len(sys.argv) > 2 else 0
     failures = 0
     with tempfile.TemporaryDirectory() as folder:
-        make_attachable(Path(folder))
+        make_files(Path(folder))
         for name, attack in (("killed", kill), ("damaged", read_damaged)):
             path = Path(folder, f"{name}.murvel")
             for seed in range(first, first + count):
@@ -128,8 +180,7 @@ def main() -> None:
                 if failure:
                     failures += 1
                     print(f"{name} {seed}: {failure}", flush=True)
-            size = path.stat().st_size if path.exists() else 0
-            print(f"{name}: {count} times; the last casebook has {size:,} bytes", flush=True)
+            print(f"{name}: {count} times; {said_of(path)}", flush=True)
     print(f"{failures} failures")
     sys.exit(bool(failures))
 

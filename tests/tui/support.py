@@ -2,7 +2,10 @@
 
 import asyncio
 from collections.abc import Callable
+from random import Random
 
+from textual import events
+from textual.keys import _character_to_key
 from textual.pilot import Pilot
 from textual.widgets import Static
 
@@ -63,3 +66,26 @@ async def until(pilot: Pilot[None], holds: Callable[[], object]) -> None:
 
 def text_of(widget: Static) -> str:
     return str(widget.render())
+
+
+LETTERS = "abcdefghijklmnoprstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789][{}()<>/?.,:;-=+*#'\"! "
+OTHERS = (
+    "enter escape tab shift+tab up down left right pageup pagedown home end backspace delete ctrl+p ctrl+s f1 f2 "
+    "shift+up shift+down shift+left shift+right shift+home shift+end"
+).split()
+KEYS = [(_character_to_key(letter), letter) for letter in LETTERS] + [(key, None) for key in OTHERS] * 2
+"""Keys and the characters they type; q and its like, which end the application, are left out."""
+
+
+async def press_at_random(pilot: Pilot[None], random: Random, count: int) -> None:
+    """Press keys as fast as they can be sent; fail where the application ends."""
+    for sent in range(count):
+        key, character = random.choice(KEYS)
+        pilot.app.post_message(events.Key(key, character))
+        if random.random() < 0.1:
+            await asyncio.sleep(0)
+        if sent % 400 == 0:
+            await pilot.pause(0.05)
+        assert pilot.app._exception is None
+    await pilot.pause(0.1)
+    assert pilot.app.is_running
