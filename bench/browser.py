@@ -11,10 +11,10 @@ from statistics import median
 from time import perf_counter
 
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.browser.open_in_browser import open_in_browser
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader import acting
-from murvel.reader.commands import command
+from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
 
 _SIZES = {2_000: 150, 20_000: 400}

@@ -13,9 +13,9 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 from tests.support import case_ids
 
 from murvel.browser.chromium import chromium, exposed, tab_order
-from murvel.page.open import open_document
-from murvel.tree.agreement import Agreement, Difference, Fact, compare, compare_order
+from murvel.page.open_page import open_document
 from murvel.tree.build import build_tree
+from murvel.tree.exchange.agreement import Agreement, Difference, Fact, compare, compare_order
 
 MOST_OF_ONE = 20
 """How many pages of a package are compared, at most."""

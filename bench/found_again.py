@@ -15,9 +15,9 @@ from xml.etree.ElementTree import Element as Markup
 
 import html5lib
 
-from murvel.page.document import Element
-from murvel.page.loading.fetch import fetch
-from murvel.page.open import document_from_text
+from murvel.dom.document import Element
+from murvel.loading.fetch import fetch
+from murvel.page.open_page import document_from_text
 from murvel.retest.again import find_again
 from murvel.tree.build import build_tree
 from murvel.tree.model import Tree

@@ -18,23 +18,23 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 from tests.casebook.support import PICTURE, a_defect
 from tests.support import DEMO
 
-from murvel.browser.open import open_in_browser
+from murvel.browser.open_in_browser import open_in_browser
 from murvel.casebook.attaching import attach
 from murvel.casebook.store import Casebook
-from murvel.checks.baseline import read_baseline
-from murvel.checks.config import read_config
+from murvel.checks.engine.baseline import read_baseline
+from murvel.checks.engine.config import read_config
 from murvel.errors import MurvelError
+from murvel.loading.headers import read_headers
+from murvel.loading.network import cookies_of
+from murvel.loading.settings import settings_for
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.page.captured.capture import read_capture
 from murvel.page.captured.document import CapturedDocument
-from murvel.page.loading.headers import read_headers
-from murvel.page.loading.network import cookies_of
-from murvel.page.loading.settings import settings_for
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.reader.voice_files import read_voice
+from murvel.reader.speech.voice_files import read_voice
 from murvel.stage.html.cues import read_cues
 from murvel.tree.build import build_tree
-from murvel.tree.imported import import_tree
-from murvel.walks.reading import read_walk
+from murvel.tree.exchange.imported import import_tree
+from murvel.walks.parsing import read_walk
 
 Read = Callable[[Path], object]
 

@@ -18,7 +18,7 @@ from tests.tui.support import press_at_random, until
 
 from murvel.casebook.inspection import inspect
 from murvel.casebook.store import Casebook
-from murvel.page.setup import DEFAULT_SETUP, BrowserSetup, Setup
+from murvel.loading.setup import DEFAULT_SETUP, BrowserSetup, Setup
 from murvel.tui.app import MurvelApp
 from murvel.work.opening import Opening
 

@@ -9,8 +9,8 @@ from concurrent.futures import ProcessPoolExecutor
 from functools import partial
 from pathlib import Path
 
-from murvel.checks.catalogue import built_in
-from murvel.checks.record import Record
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.record import Record
 from murvel.cli.checking import Job, check_page
 
 EACH = 40

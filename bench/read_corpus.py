@@ -6,12 +6,12 @@ import sys
 import traceback
 from pathlib import Path
 
-from murvel.reader.kinds import LISTS
-from murvel.reader.lists import entries
+from murvel.reader.readout.kinds import LISTS
+from murvel.reader.readout.lists import entries
 from murvel.reader.session import ReadingSession
-from murvel.reader.timing import clock
-from murvel.tree.open import open_tree
-from murvel.tree.write import to_json, to_text
+from murvel.reader.speech.timing import clock
+from murvel.tree.exchange.write import to_json, to_text
+from murvel.tree.open_tree import open_tree
 
 PAGES = (
     "startbootstrap-freelancer/package/dist/index.html",

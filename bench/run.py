@@ -26,21 +26,22 @@ from textual.pilot import Pilot
 from murvel.browser.chromium import chromium, exposed
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
-from murvel.checks.run import leads_of
-from murvel.page.loading.fetch import PageSource
-from murvel.page.memory import no_collection
-from murvel.page.open import open_document
-from murvel.page.setup import Setup
-from murvel.page.styles import excerpts, grammar, rules, sheets
+from murvel.checks.engine.run import leads_of
+from murvel.css.selectors import grammar
+from murvel.css.sheets import excerpts, rules, sheets
+from murvel.dom.memory import no_collection
+from murvel.loading.fetch import PageSource
+from murvel.loading.setup import Setup
+from murvel.page.open_page import open_document
 from murvel.reader.acting import activate
-from murvel.reader.commands import command
-from murvel.reader.reading import go_to
+from murvel.reader.moves.commands import command
+from murvel.reader.moves.linear import go_to
 from murvel.reader.session import ReadingSession
 from murvel.stage.html.cues import Cue, read_cues
 from murvel.stage.html.stage import HtmlStage
 from murvel.tree.build import build_tree
-from murvel.tree.open import open_tree
-from murvel.tree.write import to_json
+from murvel.tree.exchange.write import to_json
+from murvel.tree.open_tree import open_tree
 from murvel.tui.app import MurvelApp
 from murvel.tui.dialogs.looking import Looking
 from murvel.tui.settings import Settings

@@ -12,11 +12,11 @@ from difflib import SequenceMatcher
 from itertools import zip_longest
 from pathlib import Path
 
+from murvel.dom.places import xpath
 from murvel.errors import MurvelError
-from murvel.page.places import xpath
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.reader.ring import Ring, press_through
-from murvel.tree.agreement import Agreement, Difference, Fact
+from murvel.loading.setup import BrowserSetup, Setup
+from murvel.reader.moves.ring import Ring, press_through
+from murvel.tree.exchange.agreement import Agreement, Difference, Fact
 from murvel.work.sessions import open_session
 
 

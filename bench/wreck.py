@@ -27,7 +27,7 @@ from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
 from murvel.retest.answer import Proposal
 from murvel.survey.entry import Judgement, Verdict
-from murvel.work.retesting import accept, retest_page
+from murvel.work.retest_casebook import accept, retest_page
 
 MOST_SECONDS = 0.8
 """How long a program keeps things, at most, before it is killed."""

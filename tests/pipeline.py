@@ -5,11 +5,11 @@ from __future__ import annotations
 import json
 from xml.etree import ElementTree
 
-from murvel.checks.catalogue import built_in
-from murvel.checks.record import PageResult, record_of
-from murvel.checks.run import leads_of
-from murvel.page.loading.fetch import PageSource
-from murvel.reader.commands import command
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.record import PageResult, record_of
+from murvel.checks.engine.run import leads_of
+from murvel.loading.fetch import PageSource
+from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
 from murvel.report.data.pages import reading_data, survey_data
 from murvel.report.formats import LeadFormat
@@ -19,8 +19,8 @@ from murvel.stage.html.stage import HtmlStage
 from murvel.survey.choice import Choice
 from murvel.survey.entry import OPEN, Slice
 from murvel.survey.survey import survey_of
-from murvel.tree.imported import import_tree
-from murvel.tree.write import to_json, to_text
+from murvel.tree.exchange.imported import import_tree
+from murvel.tree.exchange.write import to_json, to_text
 
 MOVES = (
     "next", "jump headings", "jump fields", "tab", "tab", "activate", "space", "arrow down", "escape", "shift+tab", "jump links",

@@ -2,8 +2,8 @@
 
 from hypothesis import strategies as st
 
-from murvel.tree.roles import ROLES
-from murvel.tree.states import ARIA
+from murvel.tree.roles.aria_roles import ROLES
+from murvel.tree.states.states import ARIA
 
 TAGS = st.sampled_from(
     "a area article aside b button dd details div dl dt fieldset figure footer form h1 header i iframe img input label legend li main map "

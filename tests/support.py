@@ -13,16 +13,16 @@ from tempfile import TemporaryDirectory
 from types import FrameType
 from typing import Any
 
-from murvel.page.document import Document, Element
-from murvel.page.loading.fetch import PageSource
-from murvel.page.open import StyledDocument, document_from_text
+from murvel.dom.document import Document, Element
+from murvel.loading.fetch import PageSource
+from murvel.page.open_page import StyledDocument, document_from_text
 from murvel.reader.session import ReadingSession
 from murvel.stage.html.cues import read_cues
 from murvel.stage.html.stage import HtmlStage
 from murvel.tree.build import build_tree
+from murvel.tree.exchange.write import to_text
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
-from murvel.tree.write import to_text
 
 DEMO = Path(__file__).parent.parent / "src" / "murvel" / "demo" / "pages"
 

@@ -6,12 +6,12 @@ from itertools import repeat
 
 import pytest
 
-from murvel.checks.record import record_of
-from murvel.checks.run import leads_of
-from murvel.page.open import document_from_text
-from murvel.reader.commands import COMMANDS, command
-from murvel.reader.reach import Ways, important
-from murvel.reader.reading import go_to
+from murvel.checks.engine.record import record_of
+from murvel.checks.engine.run import leads_of
+from murvel.page.open_page import document_from_text
+from murvel.reader.moves.commands import COMMANDS, command
+from murvel.reader.moves.linear import go_to
+from murvel.reader.moves.reach import Ways, important
 from murvel.reader.session import ReadingSession
 from murvel.report.page_charts import heading_lines, landmark_lines, leads_lines
 from murvel.report.path_text import path_lines

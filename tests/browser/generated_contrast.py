@@ -10,7 +10,7 @@ from random import Random
 
 from PIL import Image
 
-from murvel.page.colours import WHITE, Colour, Paint, ratio
+from murvel.css.values.colours import WHITE, Colour, Paint, ratio
 
 WORDS = "nine beds of beans"
 

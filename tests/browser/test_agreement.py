@@ -7,9 +7,9 @@ import pytest
 from murvel.browser.chromium import chromium, exposed, tab_order
 from murvel.browser.errors import BrowserError
 from murvel.browser.launch import find_chromium
-from murvel.page.open import open_document
-from murvel.tree.agreement import STATIC_TEXT, Agreement, BrowserNode, Difference, Fact, compare, compare_order
+from murvel.page.open_page import open_document
 from murvel.tree.build import build_tree
+from murvel.tree.exchange.agreement import STATIC_TEXT, Agreement, BrowserNode, Difference, Fact, compare, compare_order
 from tests.support import case_ids, tree_of
 
 pytestmark = pytest.mark.thorough

@@ -4,9 +4,9 @@ import pytest
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.tree.write import to_text
+from murvel.browser.open_in_browser import open_in_browser
+from murvel.loading.setup import BrowserSetup, Setup
+from murvel.tree.exchange.write import to_text
 from tests.page.web import Site, html, moved, serving
 from tests.support import problems_of
 

@@ -6,10 +6,10 @@ from pathlib import Path
 import pytest
 
 from murvel.browser import launch
-from murvel.browser.open import open_page, opened_tree
-from murvel.page.problems import ProblemKind
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.tree.write import to_text
+from murvel.browser.open_in_browser import open_page, opened_tree
+from murvel.loading.problems import ProblemKind
+from murvel.loading.setup import BrowserSetup, Setup
+from murvel.tree.exchange.write import to_text
 from tests.cli.support import murvel
 
 has_browser = pytest.mark.skipif(launch.find_chromium() is None, reason="Chromium is not installed")

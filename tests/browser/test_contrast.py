@@ -5,8 +5,8 @@ from pathlib import Path
 import pytest
 
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.browser.open_in_browser import open_in_browser
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.stage.seen import State
 from tests.browser.generated_contrast import generated
 

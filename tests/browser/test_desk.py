@@ -6,10 +6,10 @@ import pytest
 
 import murvel.demo
 from murvel.browser.launch import find_chromium
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.page.text import collapse
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader import acting
-from murvel.reader.commands import command
+from murvel.reader.moves.commands import command
+from murvel.text import collapse
 from murvel.work.sessions import open_session
 from tests.support import Case, case_ids
 

@@ -6,13 +6,13 @@ from pathlib import Path
 import pytest
 
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser
+from murvel.browser.open_in_browser import open_in_browser
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.page.captured.document import CapturedDocument
-from murvel.page.setup import BrowserSetup, Setup
 from murvel.reader import acting
 from murvel.reader.session import ReadingSession
 from murvel.tree.build import build_tree
-from murvel.tree.write import to_text
+from murvel.tree.exchange.write import to_text
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
 

@@ -9,10 +9,10 @@ import pytest
 
 from murvel.browser import gate
 from murvel.browser.gate import Answer, Gate, RefusedError, Request
-from murvel.page.errors import PageError
-from murvel.page.loading import reach
-from murvel.page.loading.reach import Zone
-from murvel.page.setup import Setup
+from murvel.loading import reach
+from murvel.loading.errors import PageError
+from murvel.loading.reach import Zone
+from murvel.loading.setup import Setup
 from tests.page.web import html, moved, serving
 
 ADDRESSES = {

@@ -6,9 +6,9 @@ from time import sleep
 import pytest
 
 from murvel.browser.launch import find_chromium
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader import acting
-from murvel.reader.commands import command
+from murvel.reader.moves.commands import command
 from murvel.work.sessions import open_session
 from tests.support import Case, case_ids
 

@@ -5,10 +5,10 @@ from pathlib import Path
 import pytest
 
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser
-from murvel.checks.catalogue import built_in
-from murvel.checks.run import leads_of
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.browser.open_in_browser import open_in_browser
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.run import leads_of
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.stage.seen import Indication
 from murvel.survey.sight_order import seen_elsewhere
 from murvel.work.sessions import open_session

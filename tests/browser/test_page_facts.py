@@ -6,14 +6,14 @@ from pathlib import Path
 import pytest
 
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser
+from murvel.browser.open_in_browser import open_in_browser
 from murvel.browser.stage import BrowserStage
-from murvel.checks.run import leads_of, leads_of_hidden
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.checks.engine.run import leads_of, leads_of_hidden
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader.session import ReadingSession
 from murvel.stage.inputs import Tab, Wait
 from murvel.stage.script import Event
-from murvel.tree.write import to_text
+from murvel.tree.exchange.write import to_text
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
 

@@ -7,9 +7,9 @@ import pytest
 
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.retest.answer import Proposal, Sureness
-from murvel.work.retesting import accept, retest_page
+from murvel.work.retest_casebook import accept, retest_page
 from murvel.work.work import open_work
 
 pytestmark = [

@@ -5,8 +5,8 @@ from pathlib import Path
 import pytest
 
 from murvel.browser.launch import find_chromium
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.reader.ring import Ring, press_through
+from murvel.loading.setup import BrowserSetup, Setup
+from murvel.reader.moves.ring import Ring, press_through
 from murvel.report.path_chart import path_drawing
 from murvel.work.sessions import open_session
 from tests.support import DEMO

@@ -12,14 +12,14 @@ import pytest
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser, open_page
+from murvel.browser.open_in_browser import open_in_browser, open_page
 from murvel.browser.stage import BUSY, BrowserStage
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.page.captured.capture import read_capture
 from murvel.page.captured.document import CapturedDocument
-from murvel.page.setup import BrowserSetup, Setup
 from murvel.stage.inputs import Activate, Keystroke, Press, Wait
 from murvel.tree.build import build_tree
-from murvel.tree.write import to_text
+from murvel.tree.exchange.write import to_text
 from tests.page.web import html, serving
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
@@ -155,8 +155,8 @@ def test_nothing_is_left_when_we_are_killed(number: signal.Signals, tmp_path: Pa
     (tmp_path / "page.html").write_text("<title>Page</title><p>x")
     program = f"""
 import sys, time
-from murvel.browser.open import open_in_browser
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.browser.open_in_browser import open_in_browser
+from murvel.loading.setup import BrowserSetup, Setup
 open_in_browser({str(tmp_path / "page.html")!r}, Setup(browser=BrowserSetup()))
 print("open", flush=True)
 time.sleep(60)

@@ -14,9 +14,9 @@ from typing import Any
 import pytest
 
 from murvel.browser.launch import find_chromium
-from murvel.browser.open import open_in_browser
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.tree.write import to_text
+from murvel.browser.open_in_browser import open_in_browser
+from murvel.loading.setup import BrowserSetup, Setup
+from murvel.tree.exchange.write import to_text
 from tests.browser.network.inside import own_port, ways
 from tests.page.web import html, serving
 

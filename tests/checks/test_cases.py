@@ -14,10 +14,10 @@ import pytest
 
 from murvel.browser.launch import find_chromium
 from murvel.browser.stage import BrowserStage
-from murvel.checks.catalogue import built_in
-from murvel.checks.check import Certainty
-from murvel.checks.run import leads_of
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.run import leads_of
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader.session import ReadingSession
 from murvel.work.sessions import open_session
 from tests.support import session_of, staged

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.checks.catalogue import built_in
-from murvel.checks.corrections import CORRECTIONS, corrected
-from murvel.checks.run import leads_of
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.corrections import CORRECTIONS, corrected
+from murvel.checks.engine.run import leads_of
 from tests.support import session_of
 
 

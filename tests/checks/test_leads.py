@@ -5,11 +5,11 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 
-from murvel.checks.catalogue import built_in
-from murvel.checks.check import Certainty
-from murvel.checks.record import record_of
-from murvel.checks.run import leads_of
-from murvel.reader.commands import command
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.record import record_of
+from murvel.checks.engine.run import leads_of
+from murvel.reader.moves.commands import command
 from murvel.work.sessions import open_session
 from tests.strategies import hostile_markup
 from tests.support import DEMO, session_of

@@ -8,11 +8,11 @@ from unittest.mock import patch
 import pytest
 
 from murvel.checks import CheckError
-from murvel.checks.own import load_catalogue
-from murvel.checks.record import PageResult
+from murvel.checks.engine.own import load_catalogue
+from murvel.checks.engine.record import PageResult
 from murvel.cli.checking import Job, check_pages
 from murvel.cli.pages import NamedPage
-from murvel.page.problems import ProblemKind
+from murvel.loading.problems import ProblemKind
 from tests.cli.support import murvel
 
 MANUAL = Path(__file__).parent.parent.parent / "docs" / "how-to" / "own-checks.md"
@@ -60,7 +60,7 @@ def test_the_commands_know_it(house: Path, monkeypatch: pytest.MonkeyPatch) -> N
 def test_a_package_offers_checks(house: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.syspath_prepend(house)
     entry = EntryPoint("house", "house_checks:checks", "murvel.checks")
-    with patch("murvel.checks.own.entry_points", return_value=[entry]):
+    with patch("murvel.checks.engine.own.entry_points", return_value=[entry]):
         load_catalogue.__globals__["_loaded"].cache_clear()
         assert load_catalogue().get("plot-without-number") is not None
     load_catalogue.__globals__["_loaded"].cache_clear()
@@ -130,7 +130,7 @@ NONSENSE = {
 def test_whatever_a_check_does_is_told_as_its_own_and_the_run_goes_on(
     tmp_path: Path, body: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("murvel.checks.border.MOST_FINDINGS", 50)
+    monkeypatch.setattr("murvel.checks.engine.border.MOST_FINDINGS", 50)
     own = tmp_path / "own.py"
     own.write_text(
         "from murvel.checks import *\nchecks = Checks('h')\n"

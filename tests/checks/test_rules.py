@@ -6,16 +6,16 @@ import html5lib
 import pytest
 from hypothesis import given
 
-from murvel.checks.aria_rules import CONTEXT, OWNED, REQUIRED, SUPPORTED, VALUES, problem_of_value
-from murvel.checks.autofill import datum_of, problem_of_autocomplete
-from murvel.checks.catalogue import built_in
-from murvel.checks.check import Topic
-from murvel.checks.criteria import Level
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.check import Topic
 from murvel.checks.errors import CheckError
-from murvel.checks.languages import is_tag, other_language
-from murvel.checks.parse_errors import KINDS
-from murvel.checks.tidiness import is_tidy
-from murvel.checks.vocabulary import (
+from murvel.checks.questions.parse_errors import KINDS
+from murvel.checks.questions.tidiness import is_tidy
+from murvel.checks.tables.aria_rules import CONTEXT, OWNED, REQUIRED, SUPPORTED, VALUES, problem_of_value
+from murvel.checks.tables.autofill import datum_of, problem_of_autocomplete
+from murvel.checks.tables.criteria import Level
+from murvel.checks.tables.languages import is_tag, other_language
+from murvel.checks.tables.vocabulary import (
     ADDRESS,
     BARE_ERRORS,
     FILE_NAME,
@@ -24,9 +24,9 @@ from murvel.checks.vocabulary import (
     is_symbols,
     plain,
 )
-from murvel.reader.skip import SKIP_WORDS
-from murvel.tree.roles import ROLES
-from murvel.tree.states import ARIA
+from murvel.reader.moves.skip import SKIP_WORDS
+from murvel.tree.roles.aria_roles import ROLES
+from murvel.tree.states.states import ARIA
 from tests.strategies import hostile_markup
 
 

@@ -7,8 +7,8 @@ from xml.etree import ElementTree
 
 import pytest
 
-from murvel.checks.catalogue import built_in
-from murvel.checks.check import Topic
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.check import Topic
 from tests.cli.support import assert_error, murvel
 from tests.support import DEMO
 

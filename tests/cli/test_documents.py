@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from murvel.checks.catalogue import built_in
+from murvel.checks.engine.catalogue import built_in
 from murvel.report.check_list import checks_markdown
 from tests.cli.support import murvel
 

@@ -5,7 +5,7 @@ from xml.etree import ElementTree
 
 import pytest
 
-from murvel.reader.reach import Strategy, Ways, important, stretches
+from murvel.reader.moves.reach import Strategy, Ways, important, stretches
 from tests.cli.support import assert_error, murvel
 from tests.support import DEMO, session_of
 

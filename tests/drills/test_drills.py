@@ -11,7 +11,7 @@ from murvel.drills.faults import drill_catalogue
 from murvel.drills.found import Drilled, Kind
 from murvel.drills.run import drill, drill_page, records_of, widgets
 from murvel.drills.walker import Walked
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader.session import ReadingSession
 from murvel.work.sessions import open_session
 from tests.support import Case, case_ids, session_of

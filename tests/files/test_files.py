@@ -8,8 +8,8 @@ import pytest
 from pydantic import BaseModel, ConfigDict, Field
 
 from murvel.errors import MurvelError
-from murvel.files.reading import checked, read_toml
-from murvel.files.writing import replacing, write_text
+from murvel.files.replacing import replacing, write_text
+from murvel.files.toml import checked, read_toml
 
 
 class TrialError(MurvelError):

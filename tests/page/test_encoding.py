@@ -2,7 +2,7 @@
 
 import pytest
 
-from murvel.page.encoding import decode
+from murvel.loading.encoding import decode
 
 UMLAUT = "Grüße"
 

@@ -7,19 +7,19 @@ import pytest
 import tinycss2
 from hypothesis import example, given
 
-from murvel.page.loading.resources import Resources
-from murvel.page.open import open_document
-from murvel.page.setup import Setup
-from murvel.page.styles import excerpts
-from murvel.page.styles.excerpt import excerpt
-from murvel.page.styles.excerpts import Excerpts
-from murvel.page.styles.grammar import is_plain, parse_selectors, selectors_in
-from murvel.page.styles.media import Screen
-from murvel.page.styles.raw import names_declared, normalised, raw_rules
-from murvel.page.styles.sheets import Sheets
-from murvel.page.styles.spoken import is_spoken
-from murvel.page.styles.texts import SheetsAgain, SheetTexts
-from murvel.page.styles.values import PROPERTIES
+from murvel.css.cascade.spoken import is_spoken
+from murvel.css.selectors.grammar import is_plain, parse_selectors, selectors_in
+from murvel.css.sheets import excerpts
+from murvel.css.sheets.excerpt import excerpt
+from murvel.css.sheets.excerpts import Excerpts
+from murvel.css.sheets.media import Screen
+from murvel.css.sheets.raw import names_declared, normalised, raw_rules
+from murvel.css.sheets.sheets import Sheets
+from murvel.css.sheets.texts import SheetsAgain, SheetTexts
+from murvel.css.values.declared import PROPERTIES
+from murvel.loading.resources import Resources
+from murvel.loading.setup import Setup
+from murvel.page.open_page import open_document
 from tests.strategies import sheet_soup
 from tests.support import element
 

@@ -4,10 +4,10 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.document import Element, Text
+from murvel.dom.document import Element, Text
+from murvel.dom.places import Paths, find_xpath
 from murvel.page.frames import MAX_DEPTH
-from murvel.page.open import open_document
-from murvel.page.places import Paths, find_xpath
+from murvel.page.open_page import open_document
 from murvel.page.select import select
 from murvel.tree.build import build_tree
 from tests.support import problems_of, styled_of, tree_of

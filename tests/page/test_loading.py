@@ -8,17 +8,17 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.document import Element
-from murvel.page.errors import CredentialsError, PageError
-from murvel.page.loading import fetch as loading
-from murvel.page.loading import reach, web
-from murvel.page.loading.addresses import resolve, shown, split_credentials
-from murvel.page.loading.fetch import fetch
-from murvel.page.loading.headers import read_headers
-from murvel.page.loading.kinds import is_tree
-from murvel.page.loading.reach import Zone, zone_of
-from murvel.page.open import StyledDocument, open_document
-from murvel.page.setup import Setup
+from murvel.dom.document import Element
+from murvel.loading import fetch as loading
+from murvel.loading import reach, web
+from murvel.loading.addresses import resolve, shown, split_credentials
+from murvel.loading.errors import CredentialsError, PageError
+from murvel.loading.fetch import fetch
+from murvel.loading.headers import read_headers
+from murvel.loading.kinds import is_tree
+from murvel.loading.reach import Zone, zone_of
+from murvel.loading.setup import Setup
+from murvel.page.open_page import StyledDocument, open_document
 from tests.page.web import Site, css, html, moved, packed, serving
 from tests.support import problems_of
 

@@ -5,10 +5,10 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from murvel.page import starts
-from murvel.page.document import Element
-from murvel.page.errors import PageError
-from murvel.page.loading.fetch import PageSource
+from murvel.dom import starts
+from murvel.dom.document import Element
+from murvel.loading.errors import PageError
+from murvel.loading.fetch import PageSource
 from murvel.page.parse import parse
 from tests.strategies import tag_soup
 from tests.support import all_elements, document_of

@@ -3,7 +3,7 @@
 import pytest
 import tinycss2
 
-from murvel.page.styles.media import Screen, matches
+from murvel.css.sheets.media import Screen, matches
 
 TRUE = """
 all | screen | only screen | screen, print | print, all | (min-width: 1280px) | (max-width: 1280px) | (width: 1280px)

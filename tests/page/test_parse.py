@@ -3,11 +3,11 @@
 import pytest
 from hypothesis import given
 
-from murvel.page.document import Element, Namespace, Text
-from murvel.page.elements import MAX_DEPTH
-from murvel.page.loading.fetch import PageSource
+from murvel.dom.document import Element, Namespace, Text
+from murvel.dom.elements import MAX_DEPTH
+from murvel.dom.places import Paths, find_xpath, xpath
+from murvel.loading.fetch import PageSource
 from murvel.page.parse import parse
-from murvel.page.places import Paths, find_xpath, xpath
 from tests.strategies import tag_soup
 from tests.support import all_elements, document_of, element
 

@@ -4,12 +4,12 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.errors import PageError
-from murvel.page.loading.disk import site_of
-from murvel.page.loading.resources import NotReadError
-from murvel.page.loading.site import Site
-from murvel.page.open import open_document
-from murvel.page.setup import Setup
+from murvel.loading.disk import site_of
+from murvel.loading.errors import PageError
+from murvel.loading.resources import NotReadError
+from murvel.loading.setup import Setup
+from murvel.loading.site import Site
+from murvel.page.open_page import open_document
 from tests.support import problems_of
 
 SECRET = "p{display:none} <h1>secret</h1>"

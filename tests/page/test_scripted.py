@@ -2,8 +2,8 @@
 
 import pytest
 
-from murvel.page.open import document_from_text
-from murvel.page.problems import ProblemKind, in_few_lines
+from murvel.loading.problems import ProblemKind, in_few_lines
+from murvel.page.open_page import document_from_text
 from tests.support import problems_of
 
 SCRIPT = "<script src=app.js></script>"

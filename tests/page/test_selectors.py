@@ -6,11 +6,11 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from murvel.page import engine
-from murvel.page.engine import CostlySelectorError, SelectorError, Subtree
-from murvel.page.loading.fetch import PageSource
+from murvel.css.selectors import engine
+from murvel.css.selectors.engine import CostlySelectorError, SelectorError, Subtree
+from murvel.css.selectors.selectors import take_apart
+from murvel.loading.fetch import PageSource
 from murvel.page.parse import parse
-from murvel.page.selectors import take_apart
 
 COMPOUNDS = (
     *("a", "b", "*", ".x", "b.x", ":not(.x)", "a:first-child", '[t="> ~"]', ":is(a, b)", ":where(:not(b), .x)"),

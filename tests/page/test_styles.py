@@ -4,9 +4,9 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.document import Element
-from murvel.page.open import StyledDocument, document_from_text, open_document
-from murvel.page.styles.style import Style
+from murvel.css.values.style import Style
+from murvel.dom.document import Element
+from murvel.page.open_page import StyledDocument, document_from_text, open_document
 from tests.support import element, problems_of, styled_of
 
 

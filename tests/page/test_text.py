@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.page.text import collapse, collapse_runs, visible
+from murvel.text import collapse, collapse_runs, visible
 
 
 @pytest.mark.parametrize(

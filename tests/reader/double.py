@@ -2,14 +2,14 @@
 
 from collections.abc import Sequence
 
+from murvel.dom.document import Element
 from murvel.page.captured.capture import Capture
-from murvel.page.document import Element
 from murvel.stage.inputs import Activate, Input, Wait
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler
 from murvel.stage.seen import Seen
 from murvel.stage.stage import Revealed
-from murvel.tree.change import TreeChange
+from murvel.tree.following.change import TreeChange
 from tests.support import tree_of
 
 

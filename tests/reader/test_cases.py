@@ -6,9 +6,9 @@ from pathlib import Path
 import pytest
 
 from murvel.reader.acting import load
-from murvel.reader.commands import command
+from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import BUILT_IN
+from murvel.reader.speech.voice import BUILT_IN
 from tests.support import Case, case_ids, session_of, staged, tree_of
 
 FOLDER = Path(__file__).parent / "cases"

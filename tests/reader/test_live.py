@@ -4,12 +4,12 @@ from dataclasses import replace
 
 import pytest
 
-from murvel.page.loading.fetch import PageSource
-from murvel.reader.commands import command
-from murvel.reader.live import Snapshot, announce, changes
-from murvel.reader.speech import Fate, Source, SpeechQueue
-from murvel.reader.timing import seconds
-from murvel.reader.voice import NAME_FIRST
+from murvel.loading.fetch import PageSource
+from murvel.reader.live.queue import Fate, Source, SpeechQueue
+from murvel.reader.live.regions import Snapshot, announce, changes
+from murvel.reader.moves.commands import command
+from murvel.reader.speech.timing import seconds
+from murvel.reader.speech.voice import NAME_FIRST
 from murvel.report.timeline import timeline_lines
 from murvel.stage.html.page import LivePage
 from tests.support import session_of, staged

@@ -5,8 +5,8 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 
-from murvel.reader.commands import command
-from murvel.reader.routes import Route, Routes
+from murvel.reader.moves.commands import command
+from murvel.reader.moves.routes import Route, Routes
 from murvel.reader.session import ReadingSession
 from tests.strategies import hostile_markup
 from tests.support import DEMO, session_of

@@ -6,18 +6,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.reader.commands import COMMANDS, command
-from murvel.reader.kinds import BY_ID, KINDS, LISTS, STOPS, Kind
-from murvel.reader.lists import entries
-from murvel.reader.moves import Direction
-from murvel.reader.reading import go_to, jump
-from murvel.reader.readout import Readout
-from murvel.reader.scripts import words_in
-from murvel.reader.spoken import Spoken
-from murvel.reader.timing import FASTEST, PAUSE, SLOWEST, clock, seconds
-from murvel.reader.utterance import Part, PartKind, Utterance
-from murvel.reader.voice import Piece
-from murvel.tree.roles import TEXT
+from murvel.reader.moves.commands import COMMANDS, command
+from murvel.reader.moves.linear import go_to, jump
+from murvel.reader.moves.moves import Direction
+from murvel.reader.readout.kinds import BY_ID, KINDS, LISTS, STOPS, Kind
+from murvel.reader.readout.lists import entries
+from murvel.reader.readout.readout import Readout
+from murvel.reader.readout.spoken import Spoken
+from murvel.reader.speech.scripts import words_in
+from murvel.reader.speech.timing import FASTEST, PAUSE, SLOWEST, clock, seconds
+from murvel.reader.speech.utterance import Part, PartKind, Utterance
+from murvel.reader.speech.voice import Piece
+from murvel.tree.roles.aria_roles import TEXT
 from tests.strategies import hostile_markup
 from tests.support import node, session_of, tree_of
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from murvel.reader.commands import command
+from murvel.reader.moves.commands import command
 from tests.support import session_of
 
 

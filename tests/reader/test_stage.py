@@ -2,9 +2,9 @@
 
 import pytest
 
-from murvel.checks.catalogue import built_in
-from murvel.checks.run import leads_of
-from murvel.reader.commands import command
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.run import leads_of
+from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
 from murvel.stage.stage import Stage
 from tests.reader.double import TakesStage

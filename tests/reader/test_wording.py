@@ -7,9 +7,9 @@ import pytest
 
 from murvel.reader.errors import ReaderError
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import BUILT_IN, NAME_FIRST, in_language, next_language
-from murvel.reader.voice_files import read_voice, voice_named
-from murvel.reader.wording.words import _BLANK, ENGLISH, LANGUAGES, words_of
+from murvel.reader.speech.voice import BUILT_IN, NAME_FIRST, in_language, next_language
+from murvel.reader.speech.voice_files import read_voice, voice_named
+from murvel.reader.speech.wording.words import _BLANK, ENGLISH, LANGUAGES, words_of
 from tests.support import node, tree_of
 
 PAGE = """<html lang=fr><title>Jardin</title><nav><a href=a>Parcelles</a></nav><h1>Plan</h1>

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from junitparser import Failure, JUnitXml
 
-from murvel.checks.catalogue import built_in
+from murvel.checks.engine.catalogue import built_in
 from tests.cli.support import murvel
 from tests.hostile import random_page
 from tests.support import DEMO

@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.store import Casebook
-from murvel.page.document import Element
-from murvel.page.open import document_from_text
+from murvel.dom.document import Element
+from murvel.page.open_page import document_from_text
 from murvel.reader.session import ReadingSession
 from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
@@ -22,7 +22,7 @@ from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind, Format
 from murvel.report.write import fenced, markdown_code, markdown_text, render
 from murvel.tree.build import build_tree
-from murvel.tree.roles import BUTTONS, FIELDS, LANDMARKS
+from murvel.tree.roles.aria_roles import BUTTONS, FIELDS, LANDMARKS
 from tests.casebook.support import a_tree
 from tests.support import document_of, session_of
 

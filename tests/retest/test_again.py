@@ -3,7 +3,7 @@
 import pytest
 from hypothesis import given
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.retest.again import find_again
 from murvel.tree.model import Tree
 from tests.strategies import hostile_markup

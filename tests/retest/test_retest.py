@@ -9,10 +9,10 @@ import pytest
 from murvel.casebook.status import Status, standing
 from murvel.casebook.store import Casebook
 from murvel.demo import site
-from murvel.reader.commands import command
+from murvel.reader.moves.commands import command
 from murvel.retest.answer import PageRetest, Proposal, Sureness
 from murvel.survey.entry import Judgement, Slice, Verdict
-from murvel.work.retesting import accept, retest_page
+from murvel.work.retest_casebook import accept, retest_page
 from murvel.work.work import open_work
 from tests.casebook.support import PICTURE
 from tests.cli.support import murvel

@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.page.document import Element
-from murvel.page.loading.fetch import PageSource
+from murvel.dom.document import Element
+from murvel.loading.fetch import PageSource
 from murvel.stage.errors import StageError
 from murvel.stage.html.page import LivePage
 from murvel.stage.html.stage import HtmlStage
-from murvel.stage.html.values import stepped
+from murvel.stage.html.stepping import stepped
 from murvel.stage.inputs import BACKSPACE, Activate, Focus, Input, Keystroke, Load, Press, Type
 from tests.strategies import hostile_markup
 

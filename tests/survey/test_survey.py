@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.checks.tab_order import TabOrder
+from murvel.checks.questions.tab_order import TabOrder
 from murvel.report.path_text import Crossings
 from murvel.survey.counts import count_words
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice, Verdict

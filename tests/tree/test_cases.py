@@ -4,8 +4,8 @@ from pathlib import Path
 
 import pytest
 
-from murvel.page.places import Paths
-from murvel.tree.write import to_text
+from murvel.dom.places import Paths
+from murvel.tree.exchange.write import to_text
 from tests.support import Case, case_ids, outline, tree_of
 
 CASES = case_ids(Path(__file__).parent / "cases")

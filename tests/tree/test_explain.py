@@ -3,9 +3,9 @@
 import pytest
 
 from murvel.cli.explaining import explanation_lines
-from murvel.page.errors import PageError
+from murvel.loading.errors import PageError
 from murvel.page.select import select
-from murvel.tree.explain import explain, hidden_words
+from murvel.tree.names.explain import explain, hidden_words
 from tests.support import styled_of, tree_of
 
 

@@ -7,13 +7,13 @@ from typing import Any
 import pytest
 from hypothesis import given
 
-from murvel.page.errors import PageError
-from murvel.reader.commands import command
+from murvel.loading.errors import PageError
+from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
-from murvel.tree.imported import import_tree
+from murvel.tree.exchange.imported import import_tree
+from murvel.tree.exchange.write import to_json, to_text
 from murvel.tree.model import Tree
-from murvel.tree.open import open_tree
-from murvel.tree.write import to_json, to_text
+from murvel.tree.open_tree import open_tree
 from murvel.work.work import open_work
 from tests.strategies import hostile_markup
 from tests.support import DEMO, node, tree_of

@@ -5,18 +5,18 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.page.document import Element
-from murvel.page.live import LiveDocument
-from murvel.page.loading.fetch import PageSource
-from murvel.page.open import StyledDocument
-from murvel.page.styles.cascade import Cascade
-from murvel.reader.readout import Readout
-from murvel.reader.spoken import Spoken
-from murvel.reader.voice import NAME_FIRST
+from murvel.css.cascade.cascade import Cascade
+from murvel.dom.document import Element
+from murvel.loading.fetch import PageSource
+from murvel.page.live_document import LiveDocument
+from murvel.page.open_page import StyledDocument
+from murvel.reader.readout.readout import Readout
+from murvel.reader.readout.spoken import Spoken
+from murvel.reader.speech.voice import NAME_FIRST
 from murvel.tree.build import build_tree
-from murvel.tree.change import TreeChange
+from murvel.tree.following.change import TreeChange
+from murvel.tree.following.rebuild import LiveTree
 from murvel.tree.model import Tree
-from murvel.tree.rebuild import LiveTree
 
 PIECES = [
     "<p>some <b>words</b> here</p>",

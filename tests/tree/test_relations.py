@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.tree.grid import Grid
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
-from murvel.tree.roles import CELLS, TABLES
+from murvel.tree.roles.aria_roles import CELLS, TABLES
+from murvel.tree.tables.grid import Grid
 from tests.support import Case, case_ids, tree_of
 
 CASES = Path(__file__).parent / "relations"

@@ -3,7 +3,7 @@
 import pytest
 
 from murvel.tree.model import Tree
-from murvel.tree.name_sources import NameFrom, NameStep, Outcome
+from murvel.tree.names.name_sources import NameFrom, NameStep, Outcome
 from tests.support import node, tree_of
 
 

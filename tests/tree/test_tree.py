@@ -8,14 +8,23 @@ import pytest
 from hypothesis import given
 from jsonschema import Draft202012Validator
 
-from murvel.page.places import find_xpath
+from murvel.dom.places import find_xpath
 from murvel.tree.build import build_tree
-from murvel.tree.html_roles import BY_TAG, CONTEXTUAL, INPUT_ROLES, NO_OBJECT
-from murvel.tree.naming import Naming
-from murvel.tree.roles import ALIASES, AUTHOR_ROLES, FIELDS, LANDMARKS, NAME_PROHIBITED, NEEDS_NAME, ROLES, TEXT
-from murvel.tree.semantics import Hiding, Semantics
-from murvel.tree.states import ARIA, states_of
-from murvel.tree.write import to_json, to_text
+from murvel.tree.exchange.write import to_json, to_text
+from murvel.tree.names.naming import Naming
+from murvel.tree.roles.aria_roles import (
+    ALIASES,
+    AUTHOR_ROLES,
+    FIELDS,
+    LANDMARKS,
+    NAME_PROHIBITED,
+    NEEDS_NAME,
+    ROLES,
+    TEXT,
+)
+from murvel.tree.roles.html_roles import BY_TAG, CONTEXTUAL, INPUT_ROLES, NO_OBJECT
+from murvel.tree.roles.semantics import Hiding, Semantics
+from murvel.tree.states.states import ARIA, states_of
 from tests.strategies import hostile_markup
 from tests.support import document_of, element, node, styled_of, tree_of
 

@@ -8,7 +8,7 @@ from textual.widgets import Input, Static
 
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
-from murvel.page.setup import DEFAULT_SETUP, BrowserSetup
+from murvel.loading.setup import DEFAULT_SETUP, BrowserSetup
 from murvel.tui.app import MurvelApp
 from murvel.tui.dialogs.defect_form import DefectForm
 from murvel.tui.dialogs.drilling import Drilling

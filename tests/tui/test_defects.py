@@ -11,7 +11,7 @@ from murvel.casebook.defect import Impact
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.store import Casebook
 from murvel.tui.dialogs.defect_form import DefectForm
-from murvel.tui.dialogs.retesting import Retesting
+from murvel.tui.dialogs.retest_results import Retesting
 from murvel.tui.views.defects import DefectsView
 from murvel.tui.views.view import ToDocument
 from murvel.tui.widgets.lines import MessageLine, TopLine

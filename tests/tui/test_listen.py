@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from textual.widgets import Static
 
-from murvel.reader.timing import clock
-from murvel.reader.utterance import Part, PartKind, Utterance
+from murvel.reader.speech.timing import clock
+from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.jump import JumpLetters

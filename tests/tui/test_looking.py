@@ -8,7 +8,7 @@ import pytest
 from textual.app import App
 from textual.widgets import ProgressBar
 
-from murvel.reader.spoken import Spoken
+from murvel.reader.readout.spoken import Spoken
 from murvel.tui.dialogs.looking import Looking
 from murvel.tui.page_screen import PageScreen
 from murvel.tui.theme import DARK

@@ -10,10 +10,10 @@ from textual.pilot import Pilot
 from textual.widgets import Input, Static
 
 from murvel.casebook.store import Casebook
-from murvel.page.errors import PageError
-from murvel.page.loading.fetch import PageSource
-from murvel.page.loading.fetch import fetch as fetch_page
-from murvel.page.setup import Setup
+from murvel.loading.errors import PageError
+from murvel.loading.fetch import PageSource
+from murvel.loading.fetch import fetch as fetch_page
+from murvel.loading.setup import Setup
 from murvel.tui import opening_screen
 from murvel.tui.app import MurvelApp
 from murvel.tui.dialogs.open_page import OpenPage

@@ -23,8 +23,8 @@ from textual.pilot import Pilot
 
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
-from murvel.page.setup import Setup
-from murvel.page.text import ACTING
+from murvel.loading.setup import Setup
+from murvel.text import ACTING
 from murvel.tui.app import MurvelApp
 from murvel.tui.registry import NUMBERED
 from murvel.tui.terminal_gate import TerminalGate

@@ -6,8 +6,8 @@ from pathlib import Path
 import pytest
 from textual.widgets import ContentSwitcher, Static
 
-from murvel.reader.moves import Mode
-from murvel.reader.timing import FASTEST
+from murvel.reader.moves.moves import Mode
+from murvel.reader.speech.timing import FASTEST
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.dialogs.said_as import SaidAs
 from murvel.tui.views.ears import EarsView

@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from murvel.checks.catalogue import built_in
-from murvel.reader.commands import COMMANDS, command
-from murvel.reader.kinds import LISTS
+from murvel.checks.engine.catalogue import built_in
+from murvel.reader.moves.commands import COMMANDS, command
+from murvel.reader.readout.kinds import LISTS
 from murvel.walks.errors import WalkError
-from murvel.walks.reading import walk_of
+from murvel.walks.parsing import walk_of
 from murvel.walks.replay import kept, replay, updated
+from murvel.walks.serialising import walk_text
 from murvel.walks.walk import Expectation, Expects, Step, Walk
-from murvel.walks.writing import walk_text
 from tests.cli.support import murvel
 from tests.support import Case, case_ids, staged
 

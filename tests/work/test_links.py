@@ -2,8 +2,8 @@
 
 import pytest
 
-from murvel.page.errors import PageError
-from murvel.page.open import document_from_text
+from murvel.loading.errors import PageError
+from murvel.page.open_page import document_from_text
 from murvel.reader.session import ReadingSession
 from murvel.tree.build import build_tree
 from murvel.work.links import page_behind_link

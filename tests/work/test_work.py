@@ -12,10 +12,10 @@ from murvel.casebook.defect import Defect, Place
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Noted
 from murvel.casebook.store import Casebook
-from murvel.checks.criteria import BY_NUMBER, CRITERIA
-from murvel.page.errors import PageError
-from murvel.reader.commands import command
-from murvel.reader.voice import BUILT_IN
+from murvel.checks.tables.criteria import BY_NUMBER, CRITERIA
+from murvel.loading.errors import PageError
+from murvel.reader.moves.commands import command
+from murvel.reader.speech.voice import BUILT_IN
 from murvel.report.content import gather
 from murvel.report.formats import Format
 from murvel.report.write import render

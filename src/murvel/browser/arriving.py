@@ -13,9 +13,9 @@ from murvel.browser.errors import BrowserError
 from murvel.browser.quiet import until_quiet
 from murvel.browser.tab import Tab
 from murvel.browser.taking import take, told_problems
+from murvel.loading.addresses import shown
+from murvel.loading.problems import ProblemKind
 from murvel.page.captured.capture import Capture
-from murvel.page.loading.addresses import shown
-from murvel.page.problems import ProblemKind
 
 MOST_MOVES = 10
 """How often a page may go on to another, or load itself anew, before it is given up."""

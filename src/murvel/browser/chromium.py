@@ -15,7 +15,7 @@ from playwright.sync_api import BrowserContext, Error, Page, sync_playwright
 from murvel.browser.errors import BrowserError
 from murvel.browser.exposed import exposed as exposed_by
 from murvel.browser.launch import FLAGS, find_chromium
-from murvel.tree.agreement import MOST_STOPS, BrowserNode
+from murvel.tree.exchange.agreement import MOST_STOPS, BrowserNode
 
 VIEWPORT = (1280, 800)
 """The viewport's width and height in CSS pixels."""

@@ -18,8 +18,8 @@ from urllib.parse import unquote, urlsplit
 
 import h11
 
-from murvel.page.loading.network import proxy_for
-from murvel.page.loading.reach import ForbiddenError, Reach, UnknownHostError
+from murvel.loading.network import proxy_for
+from murvel.loading.reach import ForbiddenError, Reach, UnknownHostError
 
 Told = Callable[[str, str], None]
 """Called with an address that was refused, and a clause that says why."""

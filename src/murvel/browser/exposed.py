@@ -11,7 +11,7 @@ import re
 from collections.abc import Awaitable, Callable, Iterator
 from typing import Any
 
-from murvel.tree.agreement import STATIC_TEXT, BrowserNode
+from murvel.tree.exchange.agreement import STATIC_TEXT, BrowserNode
 
 _ELEMENT, _TEXT = 1, 3
 """The types of elements and texts among nodes (DOM §4.4)."""

@@ -1,8 +1,8 @@
 """What a page in a browser may ask for, decided for each request before its first byte leaves.
 
-The rule is that of fetched pages (`murvel.page.loading.reach`): a page from the web reaches no machine nearer than
+The rule is that of fetched pages (`murvel.loading.reach`): a page from the web reaches no machine nearer than
 its own, and no file. A page on disk is shown under an address of its own, `https://page.invalid/`, from the files of
-its site (`murvel.page.loading.site`); so its scripts work as on a server, and see nothing else.
+its site (`murvel.loading.site`); so its scripts work as on a server, and see nothing else.
 """
 
 from __future__ import annotations
@@ -18,15 +18,15 @@ from urllib.parse import quote, unquote, urlsplit
 import httpx
 
 from murvel.browser.door import OFFLINE
-from murvel.page.errors import PageError
-from murvel.page.loading.addresses import STANDARD_INPUT, is_web_address, origin_of, shown
-from murvel.page.loading.disk import INDEX_NAMES, named_path, page_file, site_of
-from murvel.page.loading.fetch import fetch, site_of_input
-from murvel.page.loading.network import Connections, Guard, proxy_for
-from murvel.page.loading.reach import ForbiddenError, Reach, UnknownHostError, Zone, look_up, nearest
-from murvel.page.loading.resources import NotReadError
-from murvel.page.loading.site import MAX_BYTES, Site
-from murvel.page.setup import Setup
+from murvel.loading.addresses import STANDARD_INPUT, is_web_address, origin_of, shown
+from murvel.loading.disk import INDEX_NAMES, named_path, page_file, site_of
+from murvel.loading.errors import PageError
+from murvel.loading.fetch import fetch, site_of_input
+from murvel.loading.network import Connections, Guard, proxy_for
+from murvel.loading.reach import ForbiddenError, Reach, UnknownHostError, Zone, look_up, nearest
+from murvel.loading.resources import NotReadError
+from murvel.loading.setup import Setup
+from murvel.loading.site import MAX_BYTES, Site
 
 ORIGIN = "https://page.invalid"
 """Where a page on disk seems to be. Nothing has an address that ends in .invalid (RFC 2606 §2)."""

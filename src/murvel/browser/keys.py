@@ -9,10 +9,10 @@ from playwright.async_api import Error
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.tab import Tab
-from murvel.page.document import Element
-from murvel.page.html.controls import field_value
-from murvel.page.html.facts import is_disabled, is_editable
-from murvel.page.html.inputs import TYPED, control_type
+from murvel.dom.document import Element
+from murvel.dom.html.controls import field_value
+from murvel.dom.html.facts import is_disabled, is_editable
+from murvel.dom.html.inputs import TYPED, control_type
 from murvel.stage.inputs import BACKSPACE, Activate, Focus, Hover, Input, Keystroke, Press, Type
 from murvel.stage.inputs import Tab as TabKey
 

@@ -25,9 +25,9 @@ from murvel.browser.door import Door
 from murvel.browser.errors import BrowserError, NoBrowserError
 from murvel.browser.targets import Targets
 from murvel.browser.thread import BrowserThread
-from murvel.files.writing import write_text
-from murvel.page.loading.addresses import shown
-from murvel.page.setup import BrowserSetup
+from murvel.files.replacing import write_text
+from murvel.loading.addresses import shown
+from murvel.loading.setup import BrowserSetup
 
 HEIGHT = 800
 """The viewport's height in CSS pixels at 100 percent."""

@@ -1,12 +1,12 @@
-"""What the browser makes of the page now; it is asked (`murvel.tree.agreement.SecondOpinion`)."""
+"""What the browser makes of the page now; it is asked (`murvel.tree.exchange.agreement.SecondOpinion`)."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
 from murvel.browser.errors import BrowserError
-from murvel.page.document import Element
-from murvel.tree.agreement import Agreement, BrowserNode, Difference, compare, differences
+from murvel.dom.document import Element
+from murvel.tree.exchange.agreement import Agreement, BrowserNode, Difference, compare, differences
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 

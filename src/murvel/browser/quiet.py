@@ -8,8 +8,8 @@ import time
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.tab import Tab
-from murvel.page.problems import ProblemKind
-from murvel.page.text import visible
+from murvel.loading.problems import ProblemKind
+from murvel.text import visible
 
 CALM = 0.4
 """So many seconds without a change are rest."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.page.loading.addresses import shown
+from murvel.loading.addresses import shown
 
 _NAMED = 3
 """How many addresses a sentence names."""

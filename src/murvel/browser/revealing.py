@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from murvel.dom.document import Element
+from murvel.dom.html.controls import is_open
+from murvel.dom.memory import no_collection
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
-from murvel.page.document import Element
-from murvel.page.html.controls import is_open
-from murvel.page.memory import no_collection
+from murvel.tree.following.rebuild import LiveTree
 from murvel.tree.model import Tree
-from murvel.tree.rebuild import LiveTree
 
 
 class CopiedPage:

@@ -28,14 +28,14 @@ from murvel.browser.seen.measuring import measured
 from murvel.browser.seen.portrait import picture_of
 from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
 from murvel.browser.taking import about, browser_tree, node_of, take
+from murvel.dom.document import Element
+from murvel.dom.memory import no_collection
+from murvel.dom.places import find_xpath, xpath
 from murvel.errors import MurvelError
+from murvel.loading.addresses import shown
+from murvel.loading.problems import ProblemKind
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
-from murvel.page.document import Element
-from murvel.page.loading.addresses import shown
-from murvel.page.memory import no_collection
-from murvel.page.places import find_xpath, xpath
-from murvel.page.problems import ProblemKind
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Load, Press, Type, Wait
 from murvel.stage.inputs import Tab as TabKey
 from murvel.stage.missing import missing
@@ -44,11 +44,11 @@ from murvel.stage.revealing import reveal
 from murvel.stage.script import Handler
 from murvel.stage.seen import ENLARGED, MissingSeen, Seen
 from murvel.stage.stage import Revealed
-from murvel.tree.agreement import BrowserNode
-from murvel.tree.change import TreeChange
+from murvel.tree.exchange.agreement import BrowserNode
+from murvel.tree.following.change import TreeChange
+from murvel.tree.following.rebuild import LiveTree
 from murvel.tree.model import Tree
-from murvel.tree.rebuild import LiveTree
-from murvel.tree.roles import POINTED_AT
+from murvel.tree.roles.aria_roles import POINTED_AT
 
 PATIENCE = 2.0
 """Seconds that are waited for what comes of a key, unless the setup says otherwise."""

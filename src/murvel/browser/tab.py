@@ -25,10 +25,10 @@ from murvel.browser.errors import BrowserError
 from murvel.browser.gate import Answer, Gate, RefusedError, Request
 from murvel.browser.launch import Chromium, Room
 from murvel.browser.refusals import Refusals
-from murvel.page.loading.addresses import scheme_of, shown
-from murvel.page.problems import Problem, ProblemKind
-from murvel.page.setup import Setup
-from murvel.page.text import visible
+from murvel.loading.addresses import scheme_of, shown
+from murvel.loading.problems import Problem, ProblemKind
+from murvel.loading.setup import Setup
+from murvel.text import visible
 
 _WORLD = "murvel"
 _NEWS = "murvelNews"
@@ -181,7 +181,7 @@ class Tab:
     async def _add_cookies(self, context: BrowserContext) -> None:
         if self.setup.cookies is None:
             return
-        from murvel.page.loading.network import cookies_of
+        from murvel.loading.network import cookies_of
 
         given = [
             {

@@ -9,10 +9,10 @@ from murvel.browser.errors import BrowserError
 from murvel.browser.exposed import browser_node, exposed
 from murvel.browser.launch import has_sandbox
 from murvel.browser.tab import Tab
+from murvel.loading.addresses import shown
+from murvel.loading.problems import ProblemKind
 from murvel.page.captured.capture import Capture
-from murvel.page.loading.addresses import shown
-from murvel.page.problems import ProblemKind
-from murvel.tree.agreement import BrowserNode
+from murvel.tree.exchange.agreement import BrowserNode
 
 MOST_BROWSER_NODES = 20_000
 """The browser's own tree of a larger page is not asked for: that takes longer than all else."""

@@ -10,7 +10,7 @@ from murvel.casebook.changes import NoAttachment
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.store import Casebook
 from murvel.files.outputs import write_into
-from murvel.page.text import visible
+from murvel.text import visible
 
 
 def write(attachments: Iterable[Attachment], folder: Path, *, force: bool = False) -> Iterator[Path]:

@@ -29,7 +29,7 @@ class TakeContent:
 
     Attributes:
         source: the markup of the page, as decoded.
-        tree: its tree as JSON (`murvel.tree.write`).
+        tree: its tree as JSON (`murvel.tree.exchange.write`).
         resources: the style sheets and frames that were read for it, by their addresses.
         capture: the page as a browser had it, as `murvel open` reads it; empty if none did.
     """

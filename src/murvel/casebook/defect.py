@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from murvel.reader.commands import repeated
-from murvel.reader.wording.words import ENGLISH
-from murvel.tree.roles import NEEDS_NAME
+from murvel.reader.moves.commands import repeated
+from murvel.reader.speech.wording.words import ENGLISH
+from murvel.tree.roles.aria_roles import NEEDS_NAME
 
 
 class Impact(StrEnum):

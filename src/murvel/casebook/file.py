@@ -21,7 +21,7 @@ import sqlalchemy as sa
 
 from murvel.casebook import migrations, rows, schema
 from murvel.casebook.errors import CasebookError
-from murvel.page.text import visible
+from murvel.text import visible
 
 _Made = TypeVar("_Made")
 

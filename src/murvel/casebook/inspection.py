@@ -14,7 +14,7 @@ from murvel.casebook import rows
 from murvel.casebook.content import unpacked
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.migrations import MIGRATIONS, VERSION
-from murvel.page.text import visible
+from murvel.text import visible
 
 
 @dataclass(slots=True)

@@ -8,8 +8,8 @@ from enum import StrEnum
 
 from murvel.casebook.defect import Defect, Impact
 from murvel.casebook.status import Status, StatusChange, standing
-from murvel.checks.criteria import BY_NUMBER
-from murvel.page.text import visible
+from murvel.checks.tables.criteria import BY_NUMBER
+from murvel.text import visible
 
 Changes = Mapping[int, Sequence[StatusChange]]
 """The statuses that were given to each defect, by its number."""

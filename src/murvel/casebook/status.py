@@ -11,7 +11,7 @@ from enum import StrEnum
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.errors import did_you_mean
-from murvel.page.text import visible
+from murvel.text import visible
 
 
 class Status(StrEnum):

@@ -26,8 +26,8 @@ from murvel.casebook.file import CasebookFile
 from murvel.casebook.records import Left, Noted, Page, Take, TakeRecord
 from murvel.casebook.rows import before_as_json, storable, values_of
 from murvel.casebook.status import Status, StatusChange
-from murvel.page.document import Document
-from murvel.page.problems import in_few_lines
+from murvel.dom.document import Document
+from murvel.loading.problems import in_few_lines
 from murvel.survey.entry import OPEN, Judgement, Verdict
 
 

@@ -8,9 +8,9 @@ from importlib import import_module
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding, Found, Topic, Trait
+    from murvel.checks.engine.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding, Found, Topic, Trait
+    from murvel.checks.engine.facts import Facts, unnamed
     from murvel.checks.errors import CheckError
-    from murvel.checks.facts import Facts, unnamed
 
 __all__ = [
     "FAILS",
@@ -27,11 +27,11 @@ __all__ = [
     "unnamed",
 ]
 
-_ELSEWHERE = {"CheckError": "errors", "Facts": "facts", "unnamed": "facts"}
-"""The modules of what does not stand in `check`."""
+_ELSEWHERE = {"CheckError": "errors", "Facts": "engine.facts", "unnamed": "engine.facts"}
+"""The modules of what does not stand in `engine.check`."""
 
 
 def __getattr__(name: str) -> object:
     if name not in __all__:
         raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
-    return getattr(import_module(f"{__name__}.{_ELSEWHERE.get(name, 'check')}"), name)
+    return getattr(import_module(f"{__name__}.{_ELSEWHERE.get(name, 'engine.check')}"), name)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from murvel.errors import MurvelError
-from murvel.page.text import visible
+from murvel.text import visible
 
 
 class CheckError(MurvelError):

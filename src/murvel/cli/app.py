@@ -12,16 +12,16 @@ from murvel import __version__
 from murvel.cli.parameters import Group, argument, flag, option
 
 if TYPE_CHECKING:
-    from murvel.reader.voice import Voice
+    from murvel.reader.speech.voice import Voice
 
 
 COMMANDS = {
-    "read": ("murvel.cli.commands.reading", "Print what is heard, line by line."),
-    "tree": ("murvel.cli.commands.reading", "Print the accessibility tree of a page."),
-    "explain": ("murvel.cli.commands.reading", "Explain role, name and exposure of elements."),
-    "chart": ("murvel.cli.commands.reading", "Chart a page as text, JSON, SVG or PDF."),
-    "capture": ("murvel.cli.commands.reading", "Keep pages as a real browser shows them, in files."),
-    "voices": ("murvel.cli.commands.reading", "List the voices, or show one."),
+    "read": ("murvel.cli.commands.hearing", "Print what is heard, line by line."),
+    "tree": ("murvel.cli.commands.hearing", "Print the accessibility tree of a page."),
+    "explain": ("murvel.cli.commands.hearing", "Explain role, name and exposure of elements."),
+    "chart": ("murvel.cli.commands.hearing", "Chart a page as text, JSON, SVG or PDF."),
+    "capture": ("murvel.cli.commands.hearing", "Keep pages as a real browser shows them, in files."),
+    "voices": ("murvel.cli.commands.hearing", "List the voices, or show one."),
     "survey": ("murvel.cli.commands.judging", "Survey a page: headings, links, fields and other lists."),
     "check": ("murvel.cli.commands.judging", "Check pages."),
     "drill": ("murvel.cli.commands.judging", "Work widgets by keyboard as a tester does."),
@@ -37,7 +37,7 @@ COMMANDS = {
     "man": ("murvel.cli.commands.working", "Print the manual page, for man -l -."),
     "completion": ("murvel.cli.commands.working", "Print what sets up completion in a shell, for its start file."),
     "casebook": ("murvel.cli.commands.casebooks", "Look after casebooks."),
-    "retest": ("murvel.cli.commands.retesting", "Take pages anew, and say which defects are repaired."),
+    "retest": ("murvel.cli.commands.retest", "Take pages anew, and say which defects are repaired."),
 }
 """The commands in the order of the help: the module that has each, and what it does."""
 
@@ -115,6 +115,6 @@ def voice_folder() -> Path:
 
 def voice_of(name: str) -> Voice:
     """Return a voice by its name, or from a file."""
-    from murvel.reader.voice_files import voice_named
+    from murvel.reader.speech.voice_files import voice_named
 
     return voice_named(name, voice_folder())

@@ -8,16 +8,16 @@ from functools import partial
 from pathlib import Path
 from time import perf_counter
 
-from murvel.checks.check import Certainty
-from murvel.checks.failing import FailOn
-from murvel.checks.own import load_catalogue
-from murvel.checks.record import PageResult, record_of
-from murvel.checks.run import leads_of, leads_of_hidden
+from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.failing import FailOn
+from murvel.checks.engine.own import load_catalogue
+from murvel.checks.engine.record import PageResult, record_of
+from murvel.checks.engine.run import leads_of, leads_of_hidden
 from murvel.cli.output import problem_with
 from murvel.cli.pages import NamedPage
 from murvel.cli.pool import Done, work_on
-from murvel.page.setup import DEFAULT_SETUP, Setup
-from murvel.page.text import visible
+from murvel.loading.setup import DEFAULT_SETUP, Setup
+from murvel.text import visible
 from murvel.work.sessions import open_session
 
 

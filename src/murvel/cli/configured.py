@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.config import find_config
-from murvel.checks.own import load_catalogue
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.config import find_config
+from murvel.checks.engine.own import load_catalogue
 
 
 def catalogue_here() -> Catalogue:

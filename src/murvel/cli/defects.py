@@ -8,14 +8,14 @@ from dataclasses import replace
 from murvel.casebook.defect import Defect, Impact, MoveMade
 from murvel.casebook.listing import Listing, Order
 from murvel.casebook.status import standing
-from murvel.checks.criteria import BY_NUMBER
+from murvel.checks.tables.criteria import BY_NUMBER
 from murvel.errors import did_you_mean
-from murvel.page.setup import Setup
-from murvel.page.text import visible
+from murvel.loading.setup import Setup
 from murvel.report.retest import page_lines
 from murvel.retest.answer import PageRetest
+from murvel.text import visible
 from murvel.work.documenting import they_are
-from murvel.work.retesting import accept, retest_page
+from murvel.work.retest_casebook import accept, retest_page
 from murvel.work.work import Work
 
 DEFECT_COMMANDS = {

@@ -6,12 +6,12 @@ from collections.abc import Iterator, Sequence
 from functools import partial
 from time import perf_counter
 
-from murvel.checks.record import PageResult
+from murvel.checks.engine.record import PageResult
 from murvel.cli.output import problem_with
 from murvel.cli.pages import NamedPage
 from murvel.drills.found import Drilled, Kind
 from murvel.drills.run import drill_page, records_of
-from murvel.page.setup import Setup
+from murvel.loading.setup import Setup
 from murvel.work.sessions import open_session
 
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.page.places import xpath
-from murvel.tree.explain import Explanation, hidden_words, node_facts, step_words
+from murvel.dom.places import xpath
 from murvel.tree.model import Tree
-from murvel.tree.name_sources import Outcome
-from murvel.tree.roles import NAME_PROHIBITED
+from murvel.tree.names.explain import Explanation, hidden_words, node_facts, step_words
+from murvel.tree.names.name_sources import Outcome
+from murvel.tree.roles.aria_roles import NAME_PROHIBITED
 
 _LABEL = 13
 

@@ -15,16 +15,16 @@ from murvel.cli.defects import DEFECT_COMMANDS, Defects
 from murvel.cli.explaining import explanation_lines
 from murvel.cli.surveying import SURVEY_COMMANDS, Surveying
 from murvel.errors import MurvelError
-from murvel.page.setup import DEFAULT_SETUP, Setup
-from murvel.page.text import visible
+from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader import acting
-from murvel.reader.commands import COMMANDS, command
-from murvel.reader.kinds import TARGETS
-from murvel.reader.ring import Ring, press_through
-from murvel.reader.voice_files import all_voices, voice_named
+from murvel.reader.moves.commands import COMMANDS, command
+from murvel.reader.moves.ring import Ring, press_through
+from murvel.reader.readout.kinds import TARGETS
+from murvel.reader.speech.voice_files import all_voices, voice_named
 from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
-from murvel.tree.explain import explain
+from murvel.text import visible
+from murvel.tree.names.explain import explain
 from murvel.work.work import Work
 
 PROMPT = "> "

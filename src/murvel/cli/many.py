@@ -7,18 +7,18 @@ from functools import partial
 from pathlib import Path
 from typing import NamedTuple, TypeVar
 
-from murvel.browser.open import open_in_browser, opened_tree
+from murvel.browser.open_in_browser import open_in_browser, opened_tree
 from murvel.cli.opening import Asked
 from murvel.cli.output import print_error, problem_with
 from murvel.cli.pages import NamedPage, at_widths, pages_in
 from murvel.cli.pool import work_on
 from murvel.files.outputs import must_be_replaceable
-from murvel.files.writing import replacing
-from murvel.page.errors import PageError
-from murvel.page.problems import Problem
-from murvel.page.setup import Setup
-from murvel.page.text import visible
-from murvel.tree.write import to_json
+from murvel.files.replacing import replacing
+from murvel.loading.errors import PageError
+from murvel.loading.problems import Problem
+from murvel.loading.setup import Setup
+from murvel.text import visible
+from murvel.tree.exchange.write import to_json
 
 _Job = TypeVar("_Job", tuple[Path, NamedPage], tuple[Path, NamedPage, int])
 

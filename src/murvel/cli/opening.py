@@ -16,11 +16,11 @@ import click
 from murvel.cli.app import WIDTHS, cache_folder
 from murvel.cli.output import Exit, print_error
 from murvel.cli.parameters import flag, option
-from murvel.page.errors import CredentialsError
-from murvel.page.loading.addresses import Credentials, origin_of, split_credentials
-from murvel.page.loading.headers import read_headers
-from murvel.page.problems import Problem, in_few_lines
-from murvel.page.setup import DEFAULT_WIDTH, BrowserSetup, Setup
+from murvel.loading.addresses import Credentials, origin_of, split_credentials
+from murvel.loading.errors import CredentialsError
+from murvel.loading.headers import read_headers
+from murvel.loading.problems import Problem, in_few_lines
+from murvel.loading.setup import DEFAULT_WIDTH, BrowserSetup, Setup
 
 
 class Preference(StrEnum):
@@ -93,7 +93,7 @@ class Asked:
 
     Attributes:
         width, root: None if nothing was asked.
-        offline, headers, cookies: as in `murvel.page.setup.Setup`; headers as a file.
+        offline, headers, cookies: as in `murvel.loading.setup.Setup`; headers as a file.
         credentials: those that stood in addresses, or were typed, by origin.
         strict: whether what was not read makes the command fail.
         browser: how a browser opens pages, None for the built-in stage.

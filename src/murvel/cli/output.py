@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import TextIO
 
 from murvel.errors import MurvelError
-from murvel.page.text import visible
+from murvel.text import visible
 
 
 class Exit(IntEnum):
@@ -73,7 +73,7 @@ def write_out(text: str, output: Path | None, what: str, error: type[MurvelError
         MurvelError: of the class given, where it cannot be written or would replace what is not ours.
     """
     from murvel.files.outputs import must_be_replaceable
-    from murvel.files.writing import write_text
+    from murvel.files.replacing import write_text
 
     if output is None or str(output) == "-":
         sys.stdout.write(text)

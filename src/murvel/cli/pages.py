@@ -8,8 +8,8 @@ from dataclasses import replace
 from pathlib import Path
 from typing import NamedTuple
 
-from murvel.page.loading.addresses import is_web_address
-from murvel.page.setup import Setup
+from murvel.loading.addresses import is_web_address
+from murvel.loading.setup import Setup
 
 _ENDINGS = (".html", ".htm", ".xhtml")
 

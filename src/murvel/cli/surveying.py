@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from murvel.errors import did_you_mean
-from murvel.page.text import visible
 from murvel.reader.errors import ReaderError
 from murvel.report.survey_lines import entry_lines, slice_lines, survey_lines
 from murvel.survey.choice import Choice, Which
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judgement, Slice, Verdict
+from murvel.text import visible
 from murvel.work.work import Work
 
 SURVEY_COMMANDS = {

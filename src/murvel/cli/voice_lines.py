@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import fields
 
-from murvel.page.text import visible
-from murvel.reader.pronunciation import Punctuation
-from murvel.reader.voice import PAGE, Voice
+from murvel.reader.speech.pronunciation import Punctuation
+from murvel.reader.speech.voice import PAGE, Voice
+from murvel.text import visible
 
 
 def voice_lines(voice: Voice) -> Iterator[str]:

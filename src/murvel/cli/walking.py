@@ -10,13 +10,13 @@ from time import perf_counter
 from typing import NamedTuple
 
 from murvel.cli.output import problem_with
-from murvel.files.writing import write_text
-from murvel.page.setup import BrowserSetup, Setup
-from murvel.page.text import visible
-from murvel.reader.voice_files import voice_named
+from murvel.files.replacing import write_text
+from murvel.loading.setup import BrowserSetup, Setup
+from murvel.reader.speech.voice_files import voice_named
+from murvel.text import visible
 from murvel.walks.addresses import address_of
 from murvel.walks.errors import WalkError
-from murvel.walks.reading import SUFFIXES, read_walk
+from murvel.walks.parsing import SUFFIXES, read_walk
 from murvel.walks.replay import Outcome, replay, updated
 from murvel.walks.result import WalkResult
 from murvel.walks.walk import Walk

@@ -7,7 +7,7 @@ from importlib.resources import as_file, files
 from pathlib import Path
 
 from murvel.casebook.file import SUFFIX
-from murvel.page.errors import PageError
+from murvel.loading.errors import PageError
 
 _FILES = {
     "welcome": "index.html",

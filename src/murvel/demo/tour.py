@@ -10,7 +10,7 @@ from pathlib import Path
 
 from murvel.casebook.defect import Impact
 from murvel.demo.site import casebook_path, install, page_path
-from murvel.reader.commands import command
+from murvel.reader.moves.commands import command
 from murvel.report.formats import Format
 from murvel.report.write import render
 from murvel.work.work import open_work

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding
-from murvel.checks.facts import Facts
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Certainty, Check, Checks, Finding
+from murvel.checks.engine.facts import Facts
 
 _faults = Checks("drills")
 

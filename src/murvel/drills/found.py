@@ -7,7 +7,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from murvel.checks.check import Certainty, Check
+    from murvel.checks.engine.check import Certainty, Check
     from murvel.drills.walker import Walked
 
 
@@ -78,7 +78,7 @@ class Drilled:
 
     def fault(self, check: Check, detail: str = "", certainty: Certainty | None = None) -> None:
         """Note a fault at the present step; of a guess, a person judges, if nothing else is said."""
-        from murvel.checks.check import NEEDS_EARS  # the kinds of widgets are asked for where none is drilled
+        from murvel.checks.engine.check import NEEDS_EARS  # the kinds of widgets are asked for where none is drilled
 
         if certainty is None and self.widget.is_guess:
             certainty = NEEDS_EARS

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from murvel.checks.check import FAILS, NEEDS_EARS
+from murvel.checks.engine.check import FAILS, NEEDS_EARS
 from murvel.drills import faults
 from murvel.drills.found import Drilled
 from murvel.drills.promises import PARTS, PROMISES

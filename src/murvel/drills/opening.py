@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from murvel.checks.check import FAILS, NEEDS_EARS
+from murvel.checks.engine.check import FAILS, NEEDS_EARS
+from murvel.dom.document import Element
 from murvel.drills import faults
 from murvel.drills.found import Drilled, Kind
 from murvel.drills.promises import PARTS
 from murvel.drills.walker import Walker, is_said
-from murvel.page.document import Element
 from murvel.stage.inputs import Keystroke
 from murvel.tree.node import Node
 

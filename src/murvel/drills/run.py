@@ -6,10 +6,12 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import replace
 from types import MappingProxyType
 
-from murvel.checks.check import Finding
-from murvel.checks.facts import Facts
-from murvel.checks.lead import Lead
-from murvel.checks.record import Record, record_of
+from murvel.checks.engine.check import Finding
+from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.lead import Lead
+from murvel.checks.engine.record import Record, record_of
+from murvel.dom.document import Element
+from murvel.dom.places import Paths
 from murvel.drills.errors import DrillError
 from murvel.drills.found import Drilled, Kind, Widget
 from murvel.drills.keys import drill_composite, drill_range, drill_toggle
@@ -18,10 +20,8 @@ from murvel.drills.showing import drill_form, drill_tip
 from murvel.drills.slides import drill_carousel
 from murvel.drills.walker import Walked, Walker
 from murvel.drills.widgets import widgets_of
-from murvel.page.document import Element
-from murvel.page.places import Paths
 from murvel.reader.acting import load
-from murvel.reader.commands import repeated
+from murvel.reader.moves.commands import repeated
 from murvel.reader.session import ReadingSession
 
 _DRILLS: Mapping[Kind, Callable[[Walker, int, Drilled], None]] = MappingProxyType(

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from murvel.checks.check import NEEDS_EARS
+from murvel.checks.engine.check import NEEDS_EARS
+from murvel.dom.html.forms import form_of
+from murvel.dom.html.inputs import control_type
 from murvel.drills import faults
 from murvel.drills.found import Drilled
 from murvel.drills.walker import Walker, is_said
-from murvel.page.html.forms import form_of
-from murvel.page.html.inputs import control_type
 from murvel.stage.inputs import Keystroke
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from murvel.checks.check import NEEDS_EARS
+from murvel.checks.engine.check import NEEDS_EARS
 from murvel.drills import faults
 from murvel.drills.found import Drilled
 from murvel.drills.walker import Walker, is_said

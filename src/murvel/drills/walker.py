@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.reader.acting import hear_out
 from murvel.reader.following import FOCUS_MOVED, Said, follow, perform
 from murvel.reader.session import ReadingSession

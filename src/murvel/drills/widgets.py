@@ -6,18 +6,18 @@ import re
 from collections.abc import Iterator
 from itertools import islice
 
-from murvel.checks.facts import Facts
+from murvel.checks.engine.facts import Facts
+from murvel.dom.document import Element
+from murvel.dom.html.facts import is_disabled
+from murvel.dom.html.forms import form_of
+from murvel.dom.html.inputs import control_type
+from murvel.dom.places import xpath
 from murvel.drills.found import Kind, Widget
 from murvel.drills.promises import PARTS, PROMISES, Promise
-from murvel.page.document import Element
-from murvel.page.html.facts import is_disabled
-from murvel.page.html.forms import form_of
-from murvel.page.html.inputs import control_type
-from murvel.page.places import xpath
-from murvel.page.text import collapse
 from murvel.stage.script import Event
+from murvel.text import collapse
 from murvel.tree.node import Node
-from murvel.tree.roles import BUTTONS
+from murvel.tree.roles.aria_roles import BUTTONS
 
 _POPUPS = {"menu": Kind.MENU, "true": Kind.MENU, "dialog": Kind.DIALOG, "listbox": Kind.COMBOBOX, "tree": Kind.MENU}
 _COMMANDS = {"show-modal": Kind.DIALOG, "toggle-popover": Kind.DISCLOSURE, "show-popover": Kind.DISCLOSURE}

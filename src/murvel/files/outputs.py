@@ -6,8 +6,8 @@ import re
 from pathlib import Path
 
 from murvel.errors import MurvelError
-from murvel.files.writing import write_bytes
-from murvel.page.text import visible
+from murvel.files.replacing import write_bytes
+from murvel.text import visible
 
 _OURS = re.compile(
     rb'"format": "murvel-|"name": "Murvel"|<testsuites name="murvel"|Made with Murvel on'

@@ -1,1 +1,1 @@
-"""Bytes in, a Document out: sources, encodings, HTML parsing, the CSS that changes speech, places in the source."""
+"""A page as a whole: bytes in, a styled document out, from HTML alone or as a browser captured it."""

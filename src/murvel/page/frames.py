@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from murvel.page.document import Document, Element, number
-from murvel.page.loading.addresses import shown
-from murvel.page.loading.fetch import PageSource
-from murvel.page.loading.resources import MAX_FRAMES, NotReadError
-from murvel.page.problems import ProblemKind
+from murvel.dom.document import Document, Element, number
+from murvel.loading.addresses import shown
+from murvel.loading.fetch import PageSource
+from murvel.loading.problems import ProblemKind
+from murvel.loading.resources import MAX_FRAMES, NotReadError
 
 MAX_DEPTH = 5
 """How many frames may stand in each other."""

@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-from murvel.page.document import Document, Element, Text, number
-from murvel.page.elements import TEXT, Builder, parsed
-from murvel.page.engine import Subtree
-from murvel.page.errors import PageError
-from murvel.page.formatting import left_open
-from murvel.page.html.exclusive import closed_by_others, settle_radios
-from murvel.page.loading.fetch import PageSource
-from murvel.page.setup import DEFAULT_WIDTH
-from murvel.page.shadow import assign_slots, host_of
-from murvel.page.source_text import SourceText
-from murvel.page.starts import starts_of
-from murvel.page.summaries import give_summaries
+from murvel.css.parsed import Parsed
+from murvel.css.selectors.engine import Subtree
+from murvel.dom.document import Document, Element, Text, number
+from murvel.dom.elements import TEXT, Builder, parsed
+from murvel.dom.formatting import left_open
+from murvel.dom.html.exclusive import closed_by_others, settle_radios
+from murvel.dom.shadow import assign_slots, host_of
+from murvel.dom.source_text import SourceText
+from murvel.dom.starts import starts_of
+from murvel.dom.summaries import give_summaries
+from murvel.loading.errors import PageError
+from murvel.loading.fetch import PageSource
+from murvel.loading.setup import DEFAULT_WIDTH
 
 _MOST_REOPENED = 200_000
 """How many elements formatting tags that are left open may make beside those that have a tag."""
@@ -25,19 +24,6 @@ _MOST_STEPS = 40
 
 _MAX_SHADOWS = 20
 """How many shadow trees may stand in each other."""
-
-
-@dataclass(frozen=True, slots=True)
-class Parsed:
-    """What a parse made.
-
-    Attributes:
-        document: the document.
-        parts: the parts that style sheets are applied to, the page itself first.
-    """
-
-    document: Document
-    parts: list[Subtree]
 
 
 def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from murvel.page.document import Document, Element, Namespace, Text
-from murvel.page.shadow import declares_shadow
+from murvel.dom.document import Document, Element, Namespace, Text
+from murvel.dom.shadow import declares_shadow
 
 _ROOTS = frozenset(
     {"app", "root", "main-app", "react-root", "__next", "__nuxt", "___gatsby", "svelte", "q-app", "mount"}

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Document, Element
-from murvel.page.engine import SelectorError
-from murvel.page.errors import PageError
-from murvel.page.places import find_xpath
-from murvel.page.styles.style import Styles
-from murvel.page.text import visible
+from murvel.css.selectors.engine import SelectorError
+from murvel.css.values.style import Styles
+from murvel.dom.document import Document, Element
+from murvel.dom.places import find_xpath
+from murvel.loading.errors import PageError
+from murvel.text import visible
 
 
 def select(document: Document, styles: Styles, where: str) -> list[Element]:

@@ -8,13 +8,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from murvel.page.document import Element
-from murvel.reader import reading
+from murvel.dom.document import Element
 from murvel.reader.following import FOCUS_MOVED, Said, follow, perform, switch_mode, takes_text
-from murvel.reader.moves import Direction, Mode
+from murvel.reader.live.queue import Source
+from murvel.reader.moves import linear as reading
+from murvel.reader.moves.moves import Direction, Mode
 from murvel.reader.session import ReadingSession
-from murvel.reader.speech import Source
-from murvel.reader.utterance import SILENCE, Utterance
+from murvel.reader.speech.utterance import SILENCE, Utterance
 from murvel.stage.inputs import Activate, Focus, Hover, Input, Keystroke, Load, Press, Tab, Type, Wait
 from murvel.stage.stage import Stage
 

@@ -4,24 +4,24 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from murvel.page.document import Element
-from murvel.page.html.facts import is_editing_host
-from murvel.page.html.inputs import input_type
-from murvel.reader.live import Announcement, Change, Key, Politeness, Snapshot, announce, changes
-from murvel.reader.moves import Mode
-from murvel.reader.position import Position
-from murvel.reader.pronunciation import spelled
-from murvel.reader.readout import Object
+from murvel.dom.document import Element
+from murvel.dom.html.facts import is_editing_host
+from murvel.dom.html.inputs import input_type
+from murvel.reader.live.queue import Source
+from murvel.reader.live.regions import Announcement, Change, Key, Politeness, Snapshot, announce, changes
+from murvel.reader.moves.moves import Mode
+from murvel.reader.readout.position import Position
+from murvel.reader.readout.readout import Object
 from murvel.reader.session import ReadingSession
-from murvel.reader.silent import words_of
-from murvel.reader.speech import Source
-from murvel.reader.utterance import Part, PartKind, Utterance
+from murvel.reader.speech.pronunciation import spelled
+from murvel.reader.speech.utterance import Part, PartKind, Utterance
+from murvel.reader.stops.silent import words_of
 from murvel.stage.inputs import Input
 from murvel.stage.reaction import Reaction
 from murvel.stage.stage import Stage
-from murvel.tree.change import TreeChange
+from murvel.tree.following.change import TreeChange
 from murvel.tree.node import Node
-from murvel.tree.roles import DIALOGS, EDITS
+from murvel.tree.roles.aria_roles import DIALOGS, EDITS
 
 FOCUS_MOVED = "the page moved the focus"
 """The move of which the listener did nothing."""

@@ -10,21 +10,21 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from operator import attrgetter
 
-from murvel.page.document import Element
-from murvel.page.memory import no_collection
-from murvel.reader.kinds import BY_ID, COUNTED, Kind, nodes_of
-from murvel.reader.live import Change
-from murvel.reader.moves import CHANGE_VOICE, Heard, Mode, Note
-from murvel.reader.position import Position, Step
-from murvel.reader.readout import Item, Object, Readout
-from murvel.reader.speaker import Speaker
-from murvel.reader.speech import Source, SpeechQueue
-from murvel.reader.spoken import Spoken
-from murvel.reader.stops import Stops
-from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
-from murvel.reader.voice import NAME_FIRST, Voice
+from murvel.dom.document import Element
+from murvel.dom.memory import no_collection
+from murvel.reader.live.queue import Source, SpeechQueue
+from murvel.reader.live.regions import Change
+from murvel.reader.moves.moves import CHANGE_VOICE, Heard, Mode, Note
+from murvel.reader.readout.kinds import BY_ID, COUNTED, Kind, nodes_of
+from murvel.reader.readout.position import Position, Step
+from murvel.reader.readout.readout import Item, Object, Readout
+from murvel.reader.readout.spoken import Spoken
+from murvel.reader.speech.speaker import Speaker
+from murvel.reader.speech.utterance import SILENCE, Part, PartKind, Utterance
+from murvel.reader.speech.voice import NAME_FIRST, Voice
+from murvel.reader.stops.stops import Stops
 from murvel.stage.stage import Stage
-from murvel.tree.change import TreeChange
+from murvel.tree.following.change import TreeChange
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 
@@ -120,7 +120,7 @@ class ReadingSession:
         return self._targets[kind.id]
 
     def mark(self, kind: Kind, marker: Callable[[Tree], Iterable[Node]]) -> None:
-        """Say which nodes are of a kind of `murvel.reader.kinds.MARKED`; asked when first needed, for each new tree."""
+        """Say which nodes are of one of the kinds `MARKED`; called for each new tree when first needed."""
         self._markers[kind.id] = marker
         self._targets.pop(kind.id, None)
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.check import Check
-from murvel.checks.criteria import BY_NUMBER
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.check import Check
+from murvel.checks.tables.criteria import BY_NUMBER
 
 
 def check_lines(catalogue: Catalogue) -> Iterator[str]:

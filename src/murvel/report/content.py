@@ -11,9 +11,9 @@ from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.records import Noted, Page
 from murvel.casebook.status import Status, StatusChange, standing
 from murvel.casebook.store import Casebook
-from murvel.checks.criteria import BY_NUMBER, Criterion
-from murvel.page.text import collapse
+from murvel.checks.tables.criteria import BY_NUMBER, Criterion
 from murvel.survey.entry import Judgement, Slice, heard_in
+from murvel.text import collapse
 
 _HEADING_LENGTH = 70
 

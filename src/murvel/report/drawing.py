@@ -10,9 +10,9 @@ from typing import TYPE_CHECKING, Protocol
 from xml.sax.saxutils import escape
 
 from murvel.files.outputs import must_be_replaceable
-from murvel.files.writing import write_bytes
-from murvel.page.text import visible
+from murvel.files.replacing import write_bytes
 from murvel.report.errors import ReportError
+from murvel.text import visible
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure

@@ -9,14 +9,14 @@ from dataclasses import asdict
 from typing import Any
 from xml.etree import ElementTree
 
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.check import Certainty
-from murvel.checks.criteria import BY_NUMBER
-from murvel.checks.record import PageResult, Record
-from murvel.checks.summary import by_topic, same_faults, summarised
-from murvel.page.text import counted, visible
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.record import PageResult, Record
+from murvel.checks.engine.summary import by_topic, same_faults, summarised
+from murvel.checks.tables.criteria import BY_NUMBER
 from murvel.report.formats import LeadFormat
 from murvel.report.sarif import dumped, sarif
+from murvel.text import counted, visible
 
 
 def render_leads(

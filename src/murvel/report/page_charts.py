@@ -7,14 +7,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from murvel.checks.check import Certainty, Topic
-from murvel.checks.run import leads_of
-from murvel.page.text import visible
+from murvel.checks.engine.check import Certainty, Topic
+from murvel.checks.engine.run import leads_of
 from murvel.reader.session import ReadingSession
-from murvel.reader.timing import clock
+from murvel.reader.speech.timing import clock
 from murvel.report.drawing import Bars, short
 from murvel.survey.entry import Entry, Slice
 from murvel.survey.survey import list_of
+from murvel.text import visible
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from itertools import groupby, pairwise
 from typing import TYPE_CHECKING
 
-from murvel.page.document import Box
+from murvel.dom.document import Box
 from murvel.reader.session import ReadingSession
-from murvel.reader.timing import clock
+from murvel.reader.speech.timing import clock
 from murvel.report.drawing import short
 from murvel.report.path_text import summary_lines
 from murvel.survey.path import KeyboardPath, Stop

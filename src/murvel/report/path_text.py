@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from murvel.page.text import counted, visible
 from murvel.reader.session import ReadingSession
-from murvel.reader.silent import told_of
-from murvel.reader.timing import clock
+from murvel.reader.speech.timing import clock
+from murvel.reader.stops.silent import told_of
 from murvel.survey.path import KeyboardPath, Stop
 from murvel.survey.survey import survey_of
+from murvel.text import counted, visible
 
 STRAIGHT, DOWN, UP, BOTH = "─", "╲", "╱", "╳"
 

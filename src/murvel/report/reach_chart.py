@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.page.text import visible
-from murvel.reader.reach import Reach, Strategy, Ways, important, stretches
+from murvel.reader.moves.reach import Reach, Strategy, Ways, important, stretches
 from murvel.reader.session import ReadingSession
 from murvel.report.drawing import Bars
-from murvel.tree.roles import BUTTONS, LINKS
+from murvel.text import visible
+from murvel.tree.roles.aria_roles import BUTTONS, LINKS
 
 _BAR_WIDTH = 40
 

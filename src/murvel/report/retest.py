@@ -6,11 +6,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import asdict
 from typing import Any
 
-from murvel.page.text import counted, visible
 from murvel.report.formats import RetestFormat
 from murvel.report.sarif import dumped
 from murvel.retest.answer import Answer, PageRetest, Proposal, Sureness
 from murvel.survey.entry import slice_of
+from murvel.text import counted, visible
 
 
 def render_retest(pages: Sequence[PageRetest], form: RetestFormat) -> str:

@@ -11,11 +11,11 @@ from typing import Any
 from urllib.parse import quote
 
 from murvel import __version__
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.check import Certainty, Check
-from murvel.checks.criteria import BY_NUMBER
-from murvel.checks.record import PageResult, Record
-from murvel.page.loading.addresses import STANDARD_INPUT, is_web_address
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.check import Certainty, Check
+from murvel.checks.engine.record import PageResult, Record
+from murvel.checks.tables.criteria import BY_NUMBER
+from murvel.loading.addresses import STANDARD_INPUT, is_web_address
 
 _SCHEMA = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json"
 _LEVELS = {Certainty.FAILS: "error", Certainty.NEEDS_EARS: "warning"}

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.page.text import visible
-from murvel.reader.timing import clock
+from murvel.reader.speech.timing import clock
 from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judged, Slice
 from murvel.survey.facts import facts_of
 from murvel.survey.survey import Survey
+from murvel.text import visible
 
 
 def survey_lines(survey: Survey, judged: Judged) -> Iterator[str]:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.page.text import visible
+from murvel.reader.live.queue import Announcement, Fate
 from murvel.reader.session import ReadingSession
-from murvel.reader.speech import Announcement, Fate
 from murvel.report.drawing import Bars
+from murvel.text import visible
 
 _DRAWN = (Fate.SPOKEN, Fate.SPEAKING, Fate.CUT_OFF, Fate.DROPPED, Fate.WAITING)
 _SHORTEST = 0.05

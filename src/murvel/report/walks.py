@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 from xml.etree import ElementTree
 
-from murvel.page.text import visible
 from murvel.report.formats import WalkFormat
 from murvel.report.sarif import dumped
+from murvel.text import visible
 from murvel.walks.judging import Unmet
 from murvel.walks.replay import Made
 from murvel.walks.result import WalkResult

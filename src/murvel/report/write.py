@@ -9,9 +9,9 @@ from datetime import date
 import jinja2
 
 from murvel.casebook.store import Casebook
-from murvel.page.text import visible
 from murvel.report.content import gather
 from murvel.report.formats import Format
+from murvel.text import visible
 
 _TEMPLATES = {Format.HTML: "report.html.jinja", Format.MARKDOWN: "report.md.jinja"}
 

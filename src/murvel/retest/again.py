@@ -14,7 +14,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.retest.traits import OWN, PLACE, WEIGHTS, Trait, Traits
 from murvel.tree.model import Tree
 

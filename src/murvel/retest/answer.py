@@ -8,7 +8,7 @@ from enum import StrEnum
 from murvel.casebook.defect import Defect
 from murvel.casebook.records import Page
 from murvel.casebook.status import Status
-from murvel.checks.record import Record
+from murvel.checks.engine.record import Record
 from murvel.survey.entry import Judgement
 
 

@@ -8,25 +8,25 @@ from dataclasses import replace
 
 from murvel.casebook.defect import Defect, in_voice
 from murvel.casebook.status import Status
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.check import Certainty, Check
-from murvel.checks.facts import Facts
-from murvel.checks.lead import way_to, way_to_element
-from murvel.checks.run import leads_by_check
-from murvel.page.document import Element
-from murvel.page.text import collapse, counted
-from murvel.reader.commands import command
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.check import Certainty, Check
+from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.lead import way_to, way_to_element
+from murvel.checks.engine.run import leads_by_check
+from murvel.dom.document import Element
 from murvel.reader.errors import ReaderError
+from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import BUILT_IN, NAME_FIRST, Voice
+from murvel.reader.speech.voice import BUILT_IN, NAME_FIRST, Voice
 from murvel.retest.again import Found
 from murvel.retest.answer import Answer, Proposal, Sureness
+from murvel.text import collapse, counted
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.walks.acceptance import proves, way_of, work_the_page
 from murvel.walks.errors import WalkError
 from murvel.walks.judging import stands_at
-from murvel.walks.reading import steps_of
+from murvel.walks.parsing import steps_of
 from murvel.walks.replay import Made, Outcome, replay
 from murvel.walks.walk import Step, Walk
 

@@ -9,19 +9,19 @@ from operator import attrgetter
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.status import Status
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.record import Record, record_of
-from murvel.page.document import Element
-from murvel.page.places import find_xpath
-from murvel.page.text import counted
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.record import Record, record_of
+from murvel.dom.document import Element
+from murvel.dom.places import find_xpath
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import Voice
+from murvel.reader.speech.voice import Voice
 from murvel.retest.again import Found, find_again
 from murvel.retest.answer import Answer, ChangedEntry, Proposal
 from murvel.retest.defects import Judge
 from murvel.retest.verdicts import changed_entries
 from murvel.survey.entry import Judgement
 from murvel.survey.survey import Survey, survey_of
+from murvel.text import counted
 from murvel.tree.model import Tree
 
 

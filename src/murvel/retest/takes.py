@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from murvel.casebook.content import TakeContent
-from murvel.page.loading.fetch import PageSource
-from murvel.page.loading.kept import KeptResources
+from murvel.loading.fetch import PageSource
+from murvel.loading.kept import KeptResources
 from murvel.reader.session import ReadingSession
-from murvel.stage.open import stage_of
+from murvel.stage.open_stage import stage_of
 
 
 def session_of_take(content: TakeContent, address: str, width: int) -> ReadingSession:

@@ -9,9 +9,9 @@ from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from murvel.page.document import Element, Text
-from murvel.page.places import Paths
-from murvel.page.text import collapse
+from murvel.dom.document import Element, Text
+from murvel.dom.places import Paths
+from murvel.text import collapse
 from murvel.tree.model import Tree
 
 Trait = tuple[str, ...]

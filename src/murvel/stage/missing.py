@@ -9,13 +9,13 @@ from __future__ import annotations
 import re
 from itertools import accumulate
 
-from murvel.page.document import Document, Element
-from murvel.page.places import find_xpath, xpath
-from murvel.page.text import collapse
+from murvel.dom.document import Document, Element
+from murvel.dom.places import find_xpath, xpath
 from murvel.stage.seen import MissingSeen
+from murvel.text import collapse
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
-from murvel.tree.roles import POINTED_AT
+from murvel.tree.roles.aria_roles import POINTED_AT
 
 _SPOKEN = re.compile(r"\w.*\w", re.DOTALL)
 """A text of which two characters or more are said; signs between links are no information."""

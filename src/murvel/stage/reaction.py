@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from murvel.tree.change import TreeChange
+from murvel.tree.following.change import TreeChange
 
 
 @dataclass(slots=True)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Protocol
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.stage.stage import Revealed
 from murvel.tree.model import Tree
-from murvel.tree.semantics import Hiding
+from murvel.tree.roles.semantics import Hiding
 
 _ROUNDS = 4
 """What is hidden in something hidden is shown in a further round; closed things nest no deeper."""

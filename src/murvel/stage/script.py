@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 
 
 class Event(StrEnum):

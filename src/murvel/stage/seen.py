@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from murvel.page.colours import Colour, is_large, ratio, ratio_words
-from murvel.page.document import Element
+from murvel.css.values.colours import Colour, is_large, ratio, ratio_words
+from murvel.dom.document import Element
 
 
 class TextKind(StrEnum):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence, Set
 from typing import TYPE_CHECKING, NamedTuple, Protocol
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.stage.inputs import Input
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Handler

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
-from murvel.page.text import visible
 from murvel.survey.entry import Entry, Judged, Judgement, Slice, Verdict
+from murvel.text import visible
 
 if TYPE_CHECKING:
     from murvel.survey.survey import Survey

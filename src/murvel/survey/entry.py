@@ -8,10 +8,10 @@ from enum import StrEnum
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from murvel.checks.check import Certainty
-    from murvel.checks.lead import Lead
-    from murvel.page.document import Element
-    from murvel.reader.utterance import Utterance
+    from murvel.checks.engine.check import Certainty
+    from murvel.checks.engine.lead import Lead
+    from murvel.dom.document import Element
+    from murvel.reader.speech.utterance import Utterance
     from murvel.tree.node import Node
 
 
@@ -117,7 +117,7 @@ class Entry:
     @property
     def heard(self) -> str:
         """What is heard of it alone, as text."""
-        from murvel.checks.lead import NOTHING  # the words for lists are asked for where no page is read
+        from murvel.checks.engine.lead import NOTHING  # the words for lists are asked for where no page is read
 
         return self.utterance.text or NOTHING
 

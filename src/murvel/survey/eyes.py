@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 
-from murvel.checks.colour_pair import Nearest
-from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT
-from murvel.page.document import Element
+from murvel.checks.questions.colour_pair import Nearest
+from murvel.css.values.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT
+from murvel.dom.document import Element
 from murvel.reader.session import ReadingSession
 from murvel.stage.seen import TARGET_AA, TARGET_AAA, Contrast, Pair, Seen, State, TextSeen
 from murvel.survey.entry import Slice

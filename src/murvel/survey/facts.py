@@ -6,12 +6,12 @@ from bisect import bisect_left
 from collections.abc import Callable, Iterator
 from operator import attrgetter
 
-from murvel.checks.facts import Facts
-from murvel.reader.timing import clock
+from murvel.checks.engine.facts import Facts
+from murvel.reader.speech.timing import clock
 from murvel.survey.entry import Entry, Slice
 from murvel.survey.eyes import Fact, seen_facts
 from murvel.tree.node import Node
-from murvel.tree.roles import LINKS, TABLES
+from murvel.tree.roles.aria_roles import LINKS, TABLES
 
 
 def facts_of(page: Facts, entry: Entry) -> list[Fact]:

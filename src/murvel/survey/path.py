@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from murvel.checks.check import Trait
-from murvel.checks.facts import Facts
-from murvel.checks.lead import Lead
-from murvel.checks.tab_order import TabOrder
+from murvel.checks.engine.check import Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.lead import Lead
+from murvel.checks.questions.tab_order import TabOrder
 from murvel.checks.topics.keyboard import stops_before_main
-from murvel.page.document import Element
-from murvel.reader.silent import told_of
-from murvel.reader.skip import skip_link
-from murvel.reader.utterance import SILENCE, Part, PartKind, Utterance
-from murvel.reader.wording.words import role_words
+from murvel.dom.document import Element
+from murvel.reader.moves.skip import skip_link
+from murvel.reader.speech.utterance import SILENCE, Part, PartKind, Utterance
+from murvel.reader.speech.wording.words import role_words
+from murvel.reader.stops.silent import told_of
 from murvel.survey.sight_order import seen_elsewhere
 from murvel.survey.survey import Survey
 from murvel.tree.node import Node

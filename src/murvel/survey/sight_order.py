@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from murvel.checks.tab_order import TabOrder
-from murvel.page.document import Box, Element
+from murvel.checks.questions.tab_order import TabOrder
+from murvel.dom.document import Box, Element
 from murvel.tree.model import Tree
 
 _OVERLAP = 0.5

@@ -6,23 +6,23 @@ from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator
 from itertools import chain
 
-from murvel.checks.catalogue import Catalogue, built_in
-from murvel.checks.check import Finding, Topic, Trait
-from murvel.checks.facts import Facts
-from murvel.checks.lead import Lead
-from murvel.checks.record import HIDDEN_NOW
-from murvel.checks.run import as_problem, in_reading_order, leads_by_check, leads_of_hidden
-from murvel.page.colours import ratio_words
-from murvel.page.document import Element
-from murvel.page.html.inputs import control_type
-from murvel.page.memory import no_collection
-from murvel.page.text import collapse
-from murvel.reader.live import regions_of
+from murvel.checks.engine.catalogue import Catalogue, built_in
+from murvel.checks.engine.check import Finding, Topic, Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.lead import Lead
+from murvel.checks.engine.record import HIDDEN_NOW
+from murvel.checks.engine.run import as_problem, in_reading_order, leads_by_check, leads_of_hidden
+from murvel.css.values.colours import ratio_words
+from murvel.dom.document import Element
+from murvel.dom.html.inputs import control_type
+from murvel.dom.memory import no_collection
+from murvel.reader.live.regions import regions_of
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Part, PartKind, Utterance
+from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.survey.entry import Entry, Slice
+from murvel.text import collapse
 from murvel.tree.node import Node
-from murvel.tree.roles import BUTTONS, FIELDS, TABLES
+from murvel.tree.roles.aria_roles import BUTTONS, FIELDS, TABLES
 
 _Found = tuple[Element, int, str]
 """An element, how deep it stands in its list, and a remark."""

@@ -1,33 +1,33 @@
 """Building the tree: a walk over the document that decides, element by element, what is exposed and as what.
 
 A tree is built once. When its document changes, `Builder.rebuild` walks again where something may be exposed in another
-way, and keeps the nodes of all else (`murvel.tree.stale` tells where).
+way, and keeps the nodes of all else (`murvel.tree.following.stale` tells where).
 """
 
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Sequence
 
-from murvel.page.document import Document, Element, Namespace, Text
-from murvel.page.html.controls import is_open
-from murvel.page.html.facts import is_spoken_of
-from murvel.page.memory import no_collection
-from murvel.page.open import StyledDocument
-from murvel.page.styles.content import Generated
-from murvel.page.styles.style import Style, Styles
-from murvel.page.summaries import summary_of
-from murvel.page.text import HTML_SPACE, collapse_runs, transformed
+from murvel.css.generated.content import Generated
+from murvel.css.values.style import Style, Styles
+from murvel.dom.document import Document, Element, Namespace, Text
+from murvel.dom.html.controls import is_open
+from murvel.dom.html.facts import is_spoken_of
+from murvel.dom.memory import no_collection
+from murvel.dom.summaries import summary_of
+from murvel.page.open_page import StyledDocument
+from murvel.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.counting import count_sets, number_nodes, place_cells
 from murvel.tree.focus import is_focusable, stop_index, tab_stops
 from murvel.tree.model import Tree
-from murvel.tree.name_sources import NameFrom
-from murvel.tree.naming import Naming
+from murvel.tree.names.name_sources import NameFrom
+from murvel.tree.names.naming import Naming
 from murvel.tree.node import Node
-from murvel.tree.roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
-from murvel.tree.semantics import Hiding, Semantics
-from murvel.tree.states import may_have_states, states_of
-from murvel.tree.states_around import states_around
-from murvel.tree.values import VALUED, value_of
+from murvel.tree.roles.aria_roles import NAME_PROHIBITED, PRESENTATIONAL_CHILDREN, TEXT
+from murvel.tree.roles.semantics import Hiding, Semantics
+from murvel.tree.states.control_values import VALUED, value_of
+from murvel.tree.states.states import may_have_states, states_of
+from murvel.tree.states.states_around import states_around
 
 _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed", "head"})
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from murvel.page.document import Document
-from murvel.page.html.forms import RadioGroup, radio_group_of
+from murvel.dom.document import Document
+from murvel.dom.html.forms import RadioGroup, radio_group_of
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
-from murvel.tree.roles import CELLS, PRESENTATIONAL_CHILDREN, TABLES
-from murvel.tree.states import State
+from murvel.tree.roles.aria_roles import CELLS, PRESENTATIONAL_CHILDREN, TABLES
+from murvel.tree.states.states import State
 
 SETS: dict[str, tuple[str, ...]] = {
     "list": ("listitem", "term"),

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from murvel.page.document import Document, Element, Namespace
-from murvel.page.html.controls import is_checked
-from murvel.page.html.facts import is_disabled, is_editable, is_editing_host, is_summary
-from murvel.page.html.forms import RadioGroup, radio_group_of
-from murvel.page.html.inputs import input_type
-from murvel.page.text import HTML_SPACE
+from murvel.dom.document import Document, Element, Namespace
+from murvel.dom.html.controls import is_checked
+from murvel.dom.html.facts import is_disabled, is_editable, is_editing_host, is_summary
+from murvel.dom.html.forms import RadioGroup, radio_group_of
+from murvel.dom.html.inputs import input_type
+from murvel.text import HTML_SPACE
 
 _MAY_HAVE_FOCUS = frozenset(
     {"a", "area", "audio", "button", "iframe", "input", "select", "summary", "textarea", "video"}

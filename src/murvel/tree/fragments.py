@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 from urllib.parse import unquote
 
-from murvel.page.document import Document, Element, Namespace
+from murvel.dom.document import Document, Element, Namespace
 
 
 def fragment_of(reference: str) -> str | None:

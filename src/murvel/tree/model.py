@@ -6,23 +6,23 @@ from collections.abc import Callable
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from murvel.page.document import Document, Element, language_of
-from murvel.page.places import Paths, find_xpath, xpath
-from murvel.page.problems import ProblemKind
-from murvel.page.source_text import Position
-from murvel.page.styles.style import Styles
+from murvel.css.values.style import Styles
+from murvel.dom.document import Document, Element, language_of
+from murvel.dom.places import Paths, find_xpath, xpath
+from murvel.dom.source_text import Position
+from murvel.loading.problems import ProblemKind
 from murvel.tree.fragments import Fragments
-from murvel.tree.grid import Grid
-from murvel.tree.name_sources import NameStep
-from murvel.tree.naming import Naming
+from murvel.tree.names.name_sources import NameStep
+from murvel.tree.names.naming import Naming
 from murvel.tree.node import Node
-from murvel.tree.relations import relations_of
-from murvel.tree.roles import CELLS, TABLES, TEXT
-from murvel.tree.rules import role_rule
-from murvel.tree.semantics import Semantics
+from murvel.tree.roles.aria_roles import CELLS, TABLES, TEXT
+from murvel.tree.roles.rules import role_rule
+from murvel.tree.roles.semantics import Semantics
+from murvel.tree.states.relations import relations_of
+from murvel.tree.tables.grid import Grid
 
 if TYPE_CHECKING:
-    from murvel.tree.agreement import SecondOpinion
+    from murvel.tree.exchange.agreement import SecondOpinion
 
 
 class Tree:
@@ -128,7 +128,7 @@ class Tree:
         return None
 
     def grid_of(self, table: Node) -> Grid:
-        """Return where the cells of a table stand; `table` has a role of `murvel.tree.roles.TABLES`."""
+        """Return where the cells of a table stand; `table` has a role of `murvel.tree.roles.aria_roles.TABLES`."""
         if table.id not in self._grids:
             grid = self._grids[table.id] = Grid(table)
             if grid.is_cut:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from murvel.page.document import Element
-from murvel.tree.name_sources import NameFrom
-from murvel.tree.roles import LANDMARKS, TEXT
-from murvel.tree.states import State
+from murvel.dom.document import Element
+from murvel.tree.names.name_sources import NameFrom
+from murvel.tree.roles.aria_roles import LANDMARKS, TEXT
+from murvel.tree.states.states import State
 
 
 class Node:
@@ -15,7 +15,7 @@ class Node:
 
     Attributes:
         id: its number in reading order, counted from 0; stable within a take.
-        role: a role of `murvel.tree.roles`, or "text".
+        role: a role of `murvel.tree.roles.aria_roles`, or "text".
         name: its name; for text, the text, with single spaces at its ends where neighbours are apart.
         name_from: the source of the name, None if there is none.
         description: its description, and description_from its source.

@@ -22,16 +22,16 @@ from textual.css.query import NoMatches
 from textual.filter import LineFilter
 
 from murvel.casebook.store import Casebook
-from murvel.checks.catalogue import Catalogue
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.errors import MurvelError
-from murvel.files.writing import write_text
-from murvel.page.text import counted, visible
+from murvel.files.replacing import write_text
 from murvel.retest.answer import Answer, PageRetest
+from murvel.text import counted, visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.actions import AllActions, Group
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.open_page import OpenPage
-from murvel.tui.dialogs.retesting import Retesting
+from murvel.tui.dialogs.retest_results import Retesting
 from murvel.tui.opening_screen import OpeningScreen
 from murvel.tui.page_screen import PageScreen
 from murvel.tui.registry import APP_ACTIONS
@@ -40,7 +40,7 @@ from murvel.tui.terminal_gate import TerminalGate
 from murvel.tui.theme import THEMES
 from murvel.tui.views.view import Happened, ToPage, ToRetest
 from murvel.work.opening import Opening, WantedPage
-from murvel.work.retesting import accept, retest_page
+from murvel.work.retest_casebook import accept, retest_page
 from murvel.work.work import Work
 
 _FROM_PAGE = frozenset({"open", "all_actions", "help"})

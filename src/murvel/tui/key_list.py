@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from murvel.reader.kinds import TARGETS
+from murvel.reader.readout.kinds import TARGETS
 from murvel.tui.actions import ANYWHERE, Keymap, keys_of
 from murvel.tui.keys import KEY_NAMES
 from murvel.tui.registry import ALL_ACTIONS, VIEWS

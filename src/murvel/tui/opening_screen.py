@@ -15,10 +15,10 @@ from textual.widgets import Static
 from textual.worker import get_current_worker
 
 from murvel.casebook.store import Casebook
-from murvel.checks.catalogue import Catalogue
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.dom.memory import staying
 from murvel.errors import MurvelError
-from murvel.page.memory import staying
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.widgets.direction import in_sight
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, TopLine
 from murvel.tui.widgets.palette import part_styles

@@ -16,13 +16,13 @@ from textual.widgets import ContentSwitcher
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
-from murvel.page.text import counted
-from murvel.reader.timing import clock
+from murvel.reader.speech.timing import clock
 from murvel.report.charts import CHARTS
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind
 from murvel.stage.stage import Stage
+from murvel.text import counted
 from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
 from murvel.tui.dialogs.actions import Group
 from murvel.tui.dialogs.ask import AskLine
@@ -36,7 +36,7 @@ from murvel.tui.views.view import Happened, NeedsSurvey, ToDocument, ToFront, To
 from murvel.tui.widgets.lines import KeyHint, KeyLine, MessageLine, Tab, TopLine
 from murvel.walks.addresses import address_of
 from murvel.walks.errors import WalkError
-from murvel.walks.reading import SUFFIXES, read_walk
+from murvel.walks.parsing import SUFFIXES, read_walk
 from murvel.walks.walk import Walk
 from murvel.work.opening import WantedPage
 from murvel.work.work import Work

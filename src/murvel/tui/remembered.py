@@ -9,7 +9,7 @@ from pathlib import Path
 from pydantic import BaseModel, ValidationError
 
 from murvel.errors import MurvelError
-from murvel.files.writing import write_text
+from murvel.files.replacing import write_text
 
 _KEPT = 12
 """How many pages and actions are remembered."""

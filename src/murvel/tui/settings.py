@@ -9,8 +9,8 @@ from pathlib import Path
 from pydantic import BaseModel, ConfigDict
 
 from murvel.errors import MurvelError, did_you_mean
-from murvel.files.reading import checked, read_toml
-from murvel.page.text import visible
+from murvel.files.toml import checked, read_toml
+from murvel.text import visible
 from murvel.tui.actions import ANYWHERE, Action, Keymap
 from murvel.tui.keys import KEY_NAMES, key_named, key_words
 from murvel.tui.remembered import Remembered

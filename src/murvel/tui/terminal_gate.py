@@ -1,6 +1,6 @@
 """The one gate before the terminal: whatever a widget draws passes it, and nothing in it acts on the terminal.
 
-Widgets write out what is odd in text of a page (`murvel.page.text.visible`), so that it can be read. Fields hold what
+Widgets write out what is odd in text of a page (`murvel.text.visible`), so that it can be read. Fields hold what
 was entered, and libraries draw what they are given. This gate is below them all, where strips go to the terminal.
 """
 
@@ -11,7 +11,7 @@ from rich.segment import Segment
 from textual.color import Color
 from textual.filter import LineFilter
 
-from murvel.page.text import ACTING
+from murvel.text import ACTING
 
 _STANDS_FOR_IT = "\ufffd"
 

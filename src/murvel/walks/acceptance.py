@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from murvel.reader.commands import acts, refuse_unknown
 from murvel.reader.errors import ReaderError
+from murvel.reader.moves.commands import acts, refuse_unknown
 from murvel.walks.walk import Expectation, Expects, Step
 
 _IN_TIME = frozenset({Expects.ANNOUNCED, Expects.SILENCE})

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from murvel.page.loading.addresses import is_web_address
+from murvel.loading.addresses import is_web_address
 
 
 def address_of(page: str, file: Path) -> str:

@@ -9,17 +9,17 @@ from difflib import get_close_matches
 
 import regex
 
-from murvel.checks.catalogue import built_in
-from murvel.checks.facts import Facts
-from murvel.checks.run import leads_by_check
-from murvel.page.text import collapse
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.run import leads_by_check
 from murvel.reader import acting
-from murvel.reader.commands import command
-from murvel.reader.lists import entries
-from murvel.reader.readout import WITH_TEXT
+from murvel.reader.moves.commands import command
+from murvel.reader.readout.lists import entries
+from murvel.reader.readout.readout import WITH_TEXT
 from murvel.reader.session import ReadingSession
+from murvel.text import collapse
 from murvel.tree.node import Node
-from murvel.walks.reading import seconds_of, stops_of
+from murvel.walks.parsing import seconds_of, stops_of
 from murvel.walks.walk import Expectation, Expects
 
 _PATIENCE = 1.0

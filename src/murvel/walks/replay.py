@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
-from murvel.checks.facts import Facts
-from murvel.page.text import collapse
+from murvel.checks.engine.facts import Facts
 from murvel.reader.acting import load
-from murvel.reader.commands import command
-from murvel.reader.moves import Mode
+from murvel.reader.moves.commands import command
+from murvel.reader.moves.moves import Mode
 from murvel.reader.session import ReadingSession
+from murvel.text import collapse
 from murvel.walks.judging import Moment, Unmet, judge, texts_of
+from murvel.walks.serialising import scalar
 from murvel.walks.walk import Expectation, Expects, Step, Walk
-from murvel.walks.writing import scalar
 
 
 @dataclass(frozen=True, slots=True)

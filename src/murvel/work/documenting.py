@@ -19,7 +19,7 @@ from murvel.casebook.records import Page
 from murvel.casebook.status import Status, StatusChange, status_in
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
-from murvel.reader.kinds import DEFECTS
+from murvel.reader.readout.kinds import DEFECTS
 from murvel.reader.session import ReadingSession
 from murvel.work.trying import Tried, try_steps
 

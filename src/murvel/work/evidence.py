@@ -8,25 +8,25 @@ from itertools import islice
 from typing import NamedTuple
 
 from murvel.casebook.defect import Defect, FurtherPlace, MoveMade, Place, in_voice
-from murvel.checks.catalogue import built_in
-from murvel.checks.check import Certainty
-from murvel.checks.corrections import corrected
-from murvel.checks.facts import Facts
-from murvel.checks.lead import Lead
+from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.corrections import corrected
+from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.lead import Lead
 from murvel.drills.found import Drilled
 from murvel.drills.run import leads_of
-from murvel.page.text import collapse
-from murvel.reader.commands import acts, command
-from murvel.reader.kinds import BY_ID
-from murvel.reader.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
-from murvel.reader.routes import Routes
+from murvel.reader.moves.commands import acts, command
+from murvel.reader.moves.moves import ABSOLUTE_MOVES, LEAD_NOWHERE, Heard
+from murvel.reader.moves.routes import Routes
+from murvel.reader.readout.kinds import BY_ID
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import NAME_FIRST
-from murvel.reader.wording.words import role_words
+from murvel.reader.speech.voice import NAME_FIRST
+from murvel.reader.speech.wording.words import role_words
+from murvel.text import collapse
 from murvel.tree.node import Node
 from murvel.tree.trail import trail
 from murvel.walks.acceptance import proposed_steps
-from murvel.walks.writing import steps_text
+from murvel.walks.serialising import steps_text
 
 MOST_PLACES = 100
 """How many further places are added to a defect at once."""

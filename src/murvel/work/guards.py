@@ -11,9 +11,9 @@ from murvel.files.outputs import write_into
 from murvel.walks.acceptance import proves
 from murvel.walks.addresses import page_for
 from murvel.walks.errors import WalkError
-from murvel.walks.reading import SUFFIXES, steps_of
+from murvel.walks.parsing import SUFFIXES, steps_of
+from murvel.walks.serialising import walk_text
 from murvel.walks.walk import Walk
-from murvel.walks.writing import walk_text
 
 
 def write_guards(

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from urllib.parse import unquote, urldefrag, urlsplit
 
-from murvel.page.errors import PageError
-from murvel.page.loading.addresses import is_web_address
-from murvel.page.text import visible
+from murvel.loading.addresses import is_web_address
+from murvel.loading.errors import PageError
 from murvel.reader.session import ReadingSession
-from murvel.tree.roles import LINKS
+from murvel.text import visible
+from murvel.tree.roles.aria_roles import LINKS
 
 
 def page_behind_link(session: ReadingSession) -> str:

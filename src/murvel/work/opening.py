@@ -7,14 +7,14 @@ from dataclasses import dataclass, field, replace
 from itertools import islice
 from typing import NamedTuple
 
-from murvel.browser.open import open_page
+from murvel.browser.open_in_browser import open_page
 from murvel.casebook.defect import Defect
 from murvel.casebook.store import Casebook
-from murvel.checks.catalogue import Catalogue
-from murvel.page.loading.fetch import PageSource, fetch
-from murvel.page.setup import DEFAULT_SETUP, Setup
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.loading.fetch import PageSource, fetch
+from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
-from murvel.stage.open import stage_of
+from murvel.stage.open_stage import stage_of
 from murvel.walks.walk import Walk
 from murvel.work.work import Work
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from murvel.browser.open import open_page
-from murvel.page.setup import DEFAULT_SETUP, Setup
+from murvel.browser.open_in_browser import open_page
+from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import Voice
+from murvel.reader.speech.voice import Voice
 
 
 def open_session(

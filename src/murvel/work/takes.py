@@ -8,7 +8,7 @@ from murvel.casebook.records import Page, Take
 from murvel.casebook.store import Casebook
 from murvel.errors import MurvelError
 from murvel.reader.session import ReadingSession
-from murvel.tree.write import to_json
+from murvel.tree.exchange.write import to_json
 
 
 def keep_take(casebook: Casebook, page: Page, session: ReadingSession) -> Take:

@@ -9,10 +9,10 @@ from murvel.casebook.defect import Defect
 from murvel.reader.session import ReadingSession
 from murvel.retest.takes import session_of_take
 from murvel.walks.acceptance import proposed_steps, proves, work_the_page
-from murvel.walks.reading import steps_of
+from murvel.walks.parsing import steps_of
 from murvel.walks.replay import replay
+from murvel.walks.serialising import steps_text
 from murvel.walks.walk import Walk
-from murvel.walks.writing import steps_text
 
 
 class Tried(NamedTuple):

@@ -5,16 +5,16 @@ from __future__ import annotations
 from itertools import count
 from pathlib import Path
 
-from murvel.files.writing import write_text
-from murvel.reader.moves import Mode
+from murvel.files.replacing import write_text
+from murvel.reader.moves.moves import Mode
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import NAME_FIRST
+from murvel.reader.speech.voice import NAME_FIRST
 from murvel.walks.addresses import page_for
 from murvel.walks.errors import WalkError
-from murvel.walks.reading import SUFFIXES
+from murvel.walks.parsing import SUFFIXES
 from murvel.walks.replay import kept
+from murvel.walks.serialising import walk_text
 from murvel.walks.walk import Step, Walk
-from murvel.walks.writing import walk_text
 
 
 class WalkBegun:

@@ -13,27 +13,27 @@ from murvel.casebook.defect import Defect, FurtherPlace
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
-from murvel.checks.catalogue import Catalogue, built_in
-from murvel.checks.lead import NOTHING, Lead
+from murvel.checks.engine.catalogue import Catalogue, built_in
+from murvel.checks.engine.lead import NOTHING, Lead
+from murvel.dom.document import Element
+from murvel.dom.memory import no_collection
+from murvel.dom.places import xpath
 from murvel.drills.found import Drilled, Kind, Widget
 from murvel.drills.run import widgets
 from murvel.drills.walker import Walked
-from murvel.page.document import Element
-from murvel.page.memory import no_collection
-from murvel.page.places import xpath
-from murvel.page.problems import in_few_lines
-from murvel.page.setup import DEFAULT_SETUP, Setup
-from murvel.page.text import collapse
+from murvel.loading.problems import in_few_lines
+from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader.acting import load, wait
-from murvel.reader.kinds import LEADS
-from murvel.reader.moves import Heard
-from murvel.reader.reading import go_to
+from murvel.reader.moves.linear import go_to
+from murvel.reader.moves.moves import Heard
+from murvel.reader.readout.kinds import LEADS
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import Voice
-from murvel.reader.voice_files import all_voices
+from murvel.reader.speech.voice import Voice
+from murvel.reader.speech.voice_files import all_voices
 from murvel.survey.entry import OPEN, Entry, Judgement
 from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, holder, survey_of
+from murvel.text import collapse
 from murvel.tree.node import Node
 from murvel.work.documenting import Documenting
 from murvel.work.drilling import drill_steps

@@ -19,7 +19,7 @@ from typing import Any, NamedTuple
 
 from murvel.browser.stage import BrowserStage
 from murvel.errors import MurvelError
-from murvel.page.setup import BrowserSetup, Setup
+from murvel.loading.setup import BrowserSetup, Setup
 from tests.browser.network.machines import LOOPBACK, OWN_PORTS, PORT, REAL, Network, running
 
 MODES = ("disk", "web", "disk-offline", "web-offline")
@@ -120,7 +120,7 @@ def heard_of(stage: BrowserStage, awaited: Sequence[str]) -> Iterator[str]:
 
 def tried(network: Network, mode: str) -> dict[str, Any]:
     """Open all pages in one mode, and return what came."""
-    from murvel.browser.open import open_in_browser
+    from murvel.browser.open_in_browser import open_in_browser
 
     network.forget()
     told: list[str] = []
@@ -194,7 +194,7 @@ def main() -> None:
 def _stand_in(network: Network) -> None:
     """Let loopback addresses be what they stand for."""
     from murvel.browser import gate
-    from murvel.page.loading import reach
+    from murvel.loading import reach
 
     zones = {"127.0.1.1": reach.Zone.PUBLIC, "127.0.2.1": reach.Zone.PRIVATE}
     known = reach.zone_of

@@ -11,8 +11,8 @@ from typing import Any, NamedTuple
 from murvel.browser.arriving import arrive
 from murvel.browser.errors import BrowserError
 from murvel.browser.tab import Tab
+from murvel.loading.setup import DEFAULT_WIDTH, Setup
 from murvel.page.captured.capture import Capture
-from murvel.page.setup import DEFAULT_WIDTH, Setup
 
 _SECONDS = 30.0
 """The seconds of its own time for which a copy is watched: what changes each ten seconds changes three times."""

@@ -10,7 +10,7 @@ from murvel.browser.seen.indicators import compared, groups_apart
 from murvel.browser.seen.marks import icon_contrast
 from murvel.browser.seen.pixels import Pictures, edge_contrast
 from murvel.browser.tab import Tab
-from murvel.page.colours import NON_TEXT
+from murvel.css.values.colours import NON_TEXT
 from murvel.stage.seen import Indication, Lost, Pair
 
 _GONE = 1.5

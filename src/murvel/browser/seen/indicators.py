@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from PIL import Image, ImageChops
 
-from murvel.page.colours import NON_TEXT, Colour, ratio
+from murvel.css.values.colours import NON_TEXT, Colour, ratio
 from murvel.stage.seen import Indication, Pair
 
 Rect = Sequence[float]

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 from PIL import Image
 
-from murvel.page.colours import NON_TEXT, Colour, ratio
+from murvel.css.values.colours import NON_TEXT, Colour, ratio
 from murvel.stage.seen import Pair
 
 Rect = Sequence[float]

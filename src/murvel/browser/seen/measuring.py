@@ -21,10 +21,10 @@ from murvel.browser.seen.movement import Find, moving
 from murvel.browser.seen.pixels import Looked, Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
 from murvel.browser.seen.targets import Told, targets_of
 from murvel.browser.tab import Tab
-from murvel.page.colours import Paint, parse_colour
-from murvel.page.document import Element
-from murvel.page.errors import PageError
-from murvel.page.problems import ProblemKind
+from murvel.css.values.colours import Paint, parse_colour
+from murvel.dom.document import Element
+from murvel.loading.errors import PageError
+from murvel.loading.problems import ProblemKind
 from murvel.stage.seen import (
     UNSEEN,
     ChartSeen,

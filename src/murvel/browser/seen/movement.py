@@ -15,7 +15,7 @@ from murvel.browser.errors import BrowserError
 from murvel.browser.seen.camera import Camera
 from murvel.browser.seen.copies import ByItself, Change
 from murvel.browser.tab import Tab
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.stage.seen import Movement, MovingSeen
 
 _LONG = 5.0

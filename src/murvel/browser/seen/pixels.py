@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 from PIL import Image, ImageChops
 
-from murvel.page.colours import Colour, Paint
+from murvel.css.values.colours import Colour, Paint
 from murvel.stage.seen import Contrast, Pair
 
 _ACROSS, _DOWN = 24, (0.35, 0.5, 0.65)

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from math import hypot
 from typing import NamedTuple
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.stage.seen import TARGET_AA, TargetSeen
 
 Rect = Sequence[float]

@@ -1,1 +1,1 @@
-"""The checks, one module a topic. `murvel.checks.catalogue` puts them together."""
+"""The checks, one module a topic. `murvel.checks.engine.catalogue` puts them together."""

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from murvel.checks.aria_rules import ABSTRACT, CONTEXT, OWNED, REQUIRED, SUPPORTED, VALUES, problem_of_value
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
-from murvel.checks.vocabulary import plain
-from murvel.page.document import Element, Namespace
-from murvel.page.html.inputs import CHECKED, control_type
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts
+from murvel.checks.tables.aria_rules import ABSTRACT, CONTEXT, OWNED, REQUIRED, SUPPORTED, VALUES, problem_of_value
+from murvel.checks.tables.vocabulary import plain
+from murvel.dom.document import Element, Namespace
+from murvel.dom.html.inputs import CHECKED, control_type
 from murvel.stage.script import Deed
 from murvel.tree.focus import is_focusable
-from murvel.tree.html_roles import native_role
-from murvel.tree.roles import ALIASES, AUTHOR_ROLES, GENERIC
+from murvel.tree.roles.aria_roles import ALIASES, AUTHOR_ROLES, GENERIC
+from murvel.tree.roles.html_roles import native_role
 
 checks = Checks(Topic.ARIA)
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
-from murvel.checks.sight import DRAWN_OVER
-from murvel.page.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
-from murvel.page.document import Element
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.questions.sight import DRAWN_OVER
+from murvel.css.values.colours import AA_LARGE, AA_TEXT, AAA_LARGE, AAA_TEXT, NON_TEXT, nearest, ratio, ratio_words
+from murvel.dom.document import Element
 from murvel.reader.following import takes_text
 from murvel.stage.seen import ENLARGED, NARROW, TARGET_AA, Contrast, Indication, Pair, State, TextKind, TextSeen
 

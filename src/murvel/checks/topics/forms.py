@@ -8,24 +8,24 @@ from itertools import islice, pairwise
 
 from tinycss2.color3 import parse_color
 
-from murvel.checks.autofill import datum_of, goes_with, problem_of_autocomplete
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts, unnamed
-from murvel.checks.vocabulary import (
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts, unnamed
+from murvel.checks.tables.autofill import datum_of, goes_with, problem_of_autocomplete
+from murvel.checks.tables.vocabulary import (
     BARE_ERRORS,
     FORM_INSTRUCTION,
     PERSONAL,
     REQUIRED_WORDS,
     TIME_LIMIT,
 )
-from murvel.page.document import Element
-from murvel.page.html.facts import first_child
-from murvel.page.html.forms import form_of
-from murvel.page.html.inputs import BUTTONS, SUBMITTING, control_type
-from murvel.page.text import collapse
-from murvel.tree.name_sources import NameFrom
+from murvel.dom.document import Element
+from murvel.dom.html.facts import first_child
+from murvel.dom.html.forms import form_of
+from murvel.dom.html.inputs import BUTTONS, SUBMITTING, control_type
+from murvel.text import collapse
+from murvel.tree.names.name_sources import NameFrom
 from murvel.tree.node import Node
-from murvel.tree.roles import EDITS, FIELDS
+from murvel.tree.roles.aria_roles import EDITS, FIELDS
 
 checks = Checks(Topic.FORMS)
 

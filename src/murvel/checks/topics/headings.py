@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import islice, pairwise
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts, unnamed
-from murvel.checks.sight import first_text
-from murvel.page.document import Element, Text
-from murvel.page.text import collapse
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts, unnamed
+from murvel.checks.questions.sight import first_text
+from murvel.dom.document import Element, Text
+from murvel.text import collapse
 from murvel.tree.node import Node
-from murvel.tree.roles import DIALOGS
+from murvel.tree.roles.aria_roles import DIALOGS
 
 checks = Checks(Topic.HEADINGS)
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import re
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts, unnamed
-from murvel.checks.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
-from murvel.page.document import Element, Namespace
-from murvel.page.html.inputs import control_type
-from murvel.page.text import collapse
-from murvel.tree.roles import BUTTONS, LINKS
-from murvel.tree.semantics import Hiding
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts, unnamed
+from murvel.checks.tables.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
+from murvel.dom.document import Element, Namespace
+from murvel.dom.html.inputs import control_type
+from murvel.text import collapse
+from murvel.tree.roles.aria_roles import BUTTONS, LINKS
+from murvel.tree.roles.semantics import Hiding
 
 checks = Checks(Topic.IMAGES)
 

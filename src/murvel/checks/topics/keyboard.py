@@ -8,18 +8,18 @@ from collections.abc import Mapping
 from itertools import islice
 from operator import attrgetter
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
-from murvel.checks.vocabulary import plain
-from murvel.page.document import Element
-from murvel.page.html.facts import is_disabled
-from murvel.page.html.inputs import control_type
-from murvel.page.text import collapse
-from murvel.reader.skip import skip_link
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.tables.vocabulary import plain
+from murvel.dom.document import Element
+from murvel.dom.html.facts import is_disabled
+from murvel.dom.html.inputs import control_type
+from murvel.reader.moves.skip import skip_link
 from murvel.stage.script import Deed, Event
+from murvel.text import collapse
 from murvel.tree.focus import is_focusable, tab_index
-from murvel.tree.roles import LINKS
-from murvel.tree.semantics import Hiding
+from murvel.tree.roles.aria_roles import LINKS
+from murvel.tree.roles.semantics import Hiding
 
 checks = Checks(Topic.KEYBOARD)
 

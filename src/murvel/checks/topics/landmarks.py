@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections import defaultdict
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
-from murvel.checks.vocabulary import plain
-from murvel.reader.wording.words import ENGLISH
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.tables.vocabulary import plain
+from murvel.reader.speech.wording.words import ENGLISH
 from murvel.tree.node import Node
-from murvel.tree.roles import DIALOGS, LINKS
+from murvel.tree.roles.aria_roles import DIALOGS, LINKS
 
 checks = Checks(Topic.LANDMARKS)
 

@@ -6,10 +6,10 @@ import re
 from collections import defaultdict
 from itertools import pairwise
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
-from murvel.checks.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
-from murvel.reader.skip import SKIP_WORDS, link_target
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.tables.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
+from murvel.reader.moves.skip import SKIP_WORDS, link_target
 from murvel.tree.node import Node
 
 checks = Checks(Topic.LINKS)

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import re
 
-from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
-from murvel.page.text import collapse
-from murvel.reader.capitals import misread
-from murvel.reader.kinds import BY_ID
-from murvel.reader.reach import is_in_link
-from murvel.reader.readout import Object
-from murvel.reader.skip import skip_link
-from murvel.tree.roles import LINKS
+from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts
+from murvel.reader.moves.reach import is_in_link
+from murvel.reader.moves.skip import skip_link
+from murvel.reader.readout.kinds import BY_ID
+from murvel.reader.readout.readout import Object
+from murvel.reader.speech.capitals import misread
+from murvel.text import collapse
+from murvel.tree.roles.aria_roles import LINKS
 
 checks = Checks(Topic.LISTENING)
 

@@ -7,11 +7,11 @@ from bisect import bisect_left
 from collections import Counter
 from operator import attrgetter
 
-from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
-from murvel.checks.parse_errors import NOT_OPEN, ParseError
-from murvel.page.document import Element
-from murvel.page.markup import START_TAG
+from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts
+from murvel.checks.questions.parse_errors import NOT_OPEN, ParseError
+from murvel.dom.document import Element
+from murvel.dom.markup import START_TAG
 
 checks = Checks(Topic.MARKUP)
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
-from murvel.page.document import Element
-from murvel.tree.roles import BUTTONS
+from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts
+from murvel.dom.document import Element
+from murvel.tree.roles.aria_roles import BUTTONS
 
 checks = Checks(Topic.MEDIA)
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts
-from murvel.page.text import collapse, counted
+from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts
 from murvel.stage.seen import Movement
+from murvel.text import collapse, counted
 
 checks = Checks(Topic.MOTION)
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from typing import NamedTuple
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Certainty, Checks, Finding, Found, Topic
-from murvel.checks.facts import Facts, unnamed
-from murvel.checks.vocabulary import (
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Certainty, Checks, Finding, Found, Topic
+from murvel.checks.engine.facts import Facts, unnamed
+from murvel.checks.tables.vocabulary import (
     ADDRESS,
     EMPTY_NAMES,
     FILE_NAME,
@@ -16,10 +16,10 @@ from murvel.checks.vocabulary import (
     is_symbols,
     plain,
 )
-from murvel.reader.wording.words import role_words
-from murvel.tree.name_sources import NameFrom
+from murvel.reader.speech.wording.words import role_words
+from murvel.tree.names.name_sources import NameFrom
 from murvel.tree.node import Node
-from murvel.tree.roles import BUTTONS, DIALOGS, FIELDS, LINKS, NAME_PROHIBITED
+from murvel.tree.roles.aria_roles import BUTTONS, DIALOGS, FIELDS, LINKS, NAME_PROHIBITED
 
 checks = Checks(Topic.NAMES)
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import re
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
-from murvel.checks.languages import is_tag, other_language
-from murvel.checks.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
-from murvel.page.document import Element, Text
-from murvel.page.text import collapse
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.tables.languages import is_tag, other_language
+from murvel.checks.tables.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
+from murvel.dom.document import Element, Text
+from murvel.text import collapse
 from murvel.tree.node import Node
 
 checks = Checks(Topic.PAGE)

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from murvel.checks.check import NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts
-from murvel.checks.sight import CUT_OFF, DRAWN_OVER, first_text
-from murvel.page.document import Element, Text
-from murvel.page.html.facts import is_disabled
-from murvel.page.text import collapse
-from murvel.reader.skip import skip_link
-from murvel.tree.roles import BUTTONS, FIELDS, LINKS
-from murvel.tree.semantics import Hiding
+from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts
+from murvel.checks.questions.sight import CUT_OFF, DRAWN_OVER, first_text
+from murvel.dom.document import Element, Text
+from murvel.dom.html.facts import is_disabled
+from murvel.reader.moves.skip import skip_link
+from murvel.text import collapse
+from murvel.tree.roles.aria_roles import BUTTONS, FIELDS, LINKS
+from murvel.tree.roles.semantics import Hiding
 
 checks = Checks(Topic.SIGHT)
 

@@ -6,12 +6,12 @@ import re
 from collections import Counter
 from collections.abc import Iterator
 
-from murvel.checks.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
-from murvel.checks.facts import Facts, unnamed
-from murvel.page.document import Element, Text
-from murvel.page.text import collapse
+from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
+from murvel.checks.engine.facts import Facts, unnamed
+from murvel.dom.document import Element, Text
+from murvel.text import collapse
 from murvel.tree.node import Node
-from murvel.tree.roles import TABLES
+from murvel.tree.roles.aria_roles import TABLES
 
 checks = Checks(Topic.TABLES)
 

@@ -23,7 +23,7 @@ def casebooks() -> None:
 def check_casebook(casebook: Path) -> None:
     """Say what can be read of a casebook that may be damaged. Exit status 2: not all of it."""
     from murvel.casebook.inspection import inspect
-    from murvel.page.text import counted
+    from murvel.text import counted
 
     found = inspect(casebook)
     kinds = ("page", "take", "defect", "verdict", "status", "attachment", "change", "content")

@@ -10,18 +10,18 @@ from pathlib import Path
 
 import click
 
-from murvel.checks.criteria import Level
-from murvel.checks.failing import FailOn
+from murvel.checks.engine.failing import FailOn
+from murvel.checks.tables.criteria import Level
 from murvel.cli.app import PAGE_HELP, Form, app, force_flag, form_option, output_option, page_argument, widths_option
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines, write_out
 from murvel.cli.parameters import argument, flag, option
 from murvel.drills.found import Kind
-from murvel.page.errors import PageError
-from murvel.page.text import visible
+from murvel.loading.errors import PageError
 from murvel.report.formats import LeadFormat
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
+from murvel.text import visible
 
 _pages_argument = argument("pages", "PAGE...", f"{PAGE_HELP} Folders of pages are walked.", is_many=True)
 _lead_format_option = option(
@@ -141,9 +141,9 @@ def check(
     asked: Asked,
 ) -> None:
     """Check pages. Exit status 1: something fails."""
-    from murvel.checks.baseline import Baseline, read_baseline, write_baseline
-    from murvel.checks.config import Config, find_config, read_config
-    from murvel.checks.own import load_catalogue
+    from murvel.checks.engine.baseline import Baseline, read_baseline, write_baseline
+    from murvel.checks.engine.config import Config, find_config, read_config
+    from murvel.checks.engine.own import load_catalogue
     from murvel.cli.checking import Job, check_pages, is_failure
     from murvel.cli.pages import at_widths, pages_in
     from murvel.cli.progress import Progress
@@ -255,7 +255,7 @@ def drill(
 @flag("--markdown", "markdown", about="Print all of them as a Markdown document.")
 def checks(name: str | None, form: Form, markdown: bool) -> None:
     """List the checks, or show one."""
-    from murvel.checks.catalogue import built_in
+    from murvel.checks.engine.catalogue import built_in
     from murvel.cli.configured import catalogue_here
     from murvel.report.check_list import check_lines, checks_markdown, one_check_lines
     from murvel.report.data.pages import checks_data

@@ -13,7 +13,7 @@ from murvel.cli.parameters import argument
 @form_option
 def contrast(foreground: str, background: str, form: Form) -> None:
     """Tell the contrast of two colours, and the nearest ones that pass."""
-    from murvel.checks.colour_pair import judged, pair_lines
+    from murvel.checks.questions.colour_pair import judged, pair_lines
 
     pair = judged(foreground, background)
     if form is Form.TEXT:

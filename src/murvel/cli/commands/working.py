@@ -32,9 +32,9 @@ from murvel.cli.app import (
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_lines, write_out
 from murvel.cli.parameters import argument, flag, option
-from murvel.page.errors import PageError
-from murvel.page.loading.addresses import STANDARD_INPUT
-from murvel.page.setup import DEFAULT_SETUP, DEFAULT_WIDTH, BrowserSetup, Setup
+from murvel.loading.addresses import STANDARD_INPUT
+from murvel.loading.errors import PageError
+from murvel.loading.setup import DEFAULT_SETUP, DEFAULT_WIDTH, BrowserSetup, Setup
 from murvel.report.formats import Format
 
 
@@ -183,7 +183,7 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
     settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered, read_texts(file))
     opening = Opening(address, setup)
     if address == STANDARD_INPUT and setup.browser is None:
-        from murvel.page.loading.fetch import fetch
+        from murvel.loading.fetch import fetch
 
         opening.source = fetch(address, setup)
         take_keys_from_terminal()

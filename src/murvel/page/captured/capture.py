@@ -14,7 +14,7 @@ import re
 from dataclasses import dataclass, field
 from typing import Any
 
-from murvel.page.errors import PageError
+from murvel.loading.errors import PageError
 
 FORMAT = "murvel-capture"
 VERSION = 1
@@ -38,7 +38,7 @@ class Capture:
         boxes: number, left, top, width and height of each element in CSS pixels, one after the other.
         focus: the number of the element that has the focus, 0 for none.
         scroll: how far the page was scrolled.
-        problems: what was noticed, each a kind and a sentence (`murvel.page.problems`).
+        problems: what was noticed, each a kind and a sentence (`murvel.loading.problems`).
         browser_tree: the browser's own accessibility tree, empty if it was not asked for.
     """
 

@@ -10,21 +10,21 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from murvel.css.selectors.engine import SelectorError
+from murvel.dom.change import DocumentChange, with_descendants
+from murvel.dom.document import Box, Document, Element, Namespace, Text, number
+from murvel.dom.shadow import assign_slots
+from murvel.dom.source_text import SourceText
+from murvel.dom.state import UNTOUCHED, ElementState
+from murvel.dom.summaries import give_summaries
+from murvel.loading.addresses import shown
+from murvel.loading.errors import PageError
+from murvel.loading.problems import ProblemKind
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.markup import write_markup
 from murvel.page.captured.matching import matching
 from murvel.page.captured.styles import CapturedStyles
-from murvel.page.change import DocumentChange, with_descendants
-from murvel.page.document import Box, Document, Element, Namespace, Text, number
-from murvel.page.engine import SelectorError
-from murvel.page.errors import PageError
-from murvel.page.loading.addresses import shown
-from murvel.page.open import StyledDocument
-from murvel.page.problems import ProblemKind
-from murvel.page.shadow import assign_slots
-from murvel.page.source_text import SourceText
-from murvel.page.state import UNTOUCHED, ElementState
-from murvel.page.summaries import give_summaries
+from murvel.page.open_page import StyledDocument
 
 _NAMESPACES = (Namespace.HTML, Namespace.SVG, Namespace.MATHML)
 _SHADOW = -1

@@ -9,8 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from html import escape
 
-from murvel.page.document import Element, Text
-from murvel.page.styles.defaults import DISPLAY
+from murvel.css.values.defaults import DISPLAY
+from murvel.dom.document import Element, Text
 
 _VOID = frozenset("area base br col embed hr img input link meta source track wbr".split())
 _RAW = frozenset("iframe noembed noframes noscript plaintext script style xmp".split())

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from selectolax.lexbor import LexborHTMLParser, SelectolaxError
 
+from murvel.css.selectors.engine import SelectorError
+from murvel.dom.change import with_descendants
+from murvel.dom.document import Element
+from murvel.loading.addresses import shown
 from murvel.page.captured.markup import write_markup
-from murvel.page.change import with_descendants
-from murvel.page.document import Element
-from murvel.page.engine import SelectorError
-from murvel.page.loading.addresses import shown
 
 _NUMBER = "data-murvel-number"
 

@@ -1,4 +1,4 @@
-"""A browser's computed styles behind the protocols of `murvel.page.styles.style`.
+"""A browser's computed styles behind the protocols of `murvel.css.values.style`.
 
 A style is a list of values: those of `TREE_STYLES` and, where there are any, those of ::before, ::after and ::marker.
 What elements look like comes apart, since only checks ask for it.
@@ -12,14 +12,14 @@ from typing import Any
 
 import tinycss2
 
-from murvel.page.change import DocumentChange
-from murvel.page.document import Element
-from murvel.page.errors import PageError
-from murvel.page.styles.conditions import significant
-from murvel.page.styles.content import NO_LISTS, Content, Generated, Lists, content_of, generated
-from murvel.page.styles.defaults import default_display
-from murvel.page.styles.numbering import concerns_numbers, number_all, shows_numbers
-from murvel.page.styles.style import INITIAL_STYLE, PLAIN, SIDES, Decoration, Looks, Style
+from murvel.css.generated.content import NO_LISTS, Content, Generated, Lists, content_of, generated
+from murvel.css.generated.numbering import concerns_numbers, number_all, shows_numbers
+from murvel.css.sheets.conditions import significant
+from murvel.css.values.defaults import default_display
+from murvel.css.values.style import INITIAL_STYLE, PLAIN, SIDES, Decoration, Looks, Style
+from murvel.dom.change import DocumentChange
+from murvel.dom.document import Element
+from murvel.loading.errors import PageError
 
 TREE_STYLES = (
     "display", "visibility", "white-space", "text-transform", "content-visibility", "position", "float",
@@ -53,7 +53,7 @@ _INITIAL = {
 
 
 class CapturedStyles:
-    """The styles of a captured document (`murvel.page.styles.style.Styles`).
+    """The styles of a captured document (`murvel.css.values.style.Styles`).
 
     Args:
         table: the styles, by their numbers; it may grow.

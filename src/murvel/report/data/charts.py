@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from murvel.checks.check import Certainty
-from murvel.reader.reach import Ways, important, stretches
+from murvel.checks.engine.check import Certainty
+from murvel.reader.moves.reach import Ways, important, stretches
 from murvel.reader.session import ReadingSession
 from murvel.report.data.shapes import Data, document, heard, leads, node_data
 from murvel.report.page_charts import lead_counts

@@ -6,18 +6,18 @@ from collections.abc import Iterable
 from dataclasses import fields
 from typing import Any
 
-from murvel.checks.catalogue import Catalogue
-from murvel.checks.check import Check
-from murvel.reader.lists import entries
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.check import Check
+from murvel.reader.readout.lists import entries
 from murvel.reader.session import ReadingSession
-from murvel.reader.voice import Voice
+from murvel.reader.speech.voice import Voice
 from murvel.report.data.shapes import VERSION, Data, document, heard, leads, node_data, place
 from murvel.survey.choice import Choice
 from murvel.survey.entry import Entry, Judged, Slice
 from murvel.survey.facts import facts_of
 from murvel.survey.survey import Survey
-from murvel.tree.explain import Explanation, hidden_words, node_facts
 from murvel.tree.model import Tree
+from murvel.tree.names.explain import Explanation, hidden_words, node_facts
 
 
 def reading_data(session: ReadingSession) -> Data:

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from murvel.checks.lead import Lead
-from murvel.page.document import Element
-from murvel.page.places import xpath
+from murvel.checks.engine.lead import Lead
+from murvel.dom.document import Element
+from murvel.dom.places import xpath
 from murvel.reader.session import ReadingSession
-from murvel.reader.utterance import Utterance
+from murvel.reader.speech.utterance import Utterance
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Element
-from murvel.page.html.controls import is_checked, is_open
-from murvel.page.html.facts import is_summary
-from murvel.page.html.forms import form_of
-from murvel.page.html.inputs import BUTTONS, CHECKED, STEPPED, control_type
+from murvel.dom.document import Element
+from murvel.dom.html.controls import is_checked, is_open
+from murvel.dom.html.facts import is_summary
+from murvel.dom.html.forms import form_of
+from murvel.dom.html.inputs import BUTTONS, CHECKED, STEPPED, control_type
 from murvel.stage.html.fields import Fields, takes_text
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
@@ -14,7 +14,7 @@ from murvel.stage.html.submission import Submission
 from murvel.stage.reaction import Reaction
 from murvel.tree.focus import is_focusable
 from murvel.tree.fragments import Fragments, fragment_of
-from murvel.tree.labels import labelled_control
+from murvel.tree.names.labels import labelled_control
 
 
 class Activation:

@@ -19,10 +19,10 @@ from typing import Any, Literal
 import yaml
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
-from murvel.files.reading import checked
-from murvel.page.text import visible
+from murvel.files.toml import checked
 from murvel.stage.errors import StageError
-from murvel.tree.validated import Clean
+from murvel.text import visible
+from murvel.tree.exchange.validated import Clean
 
 SUFFIX = ".cues.yaml"
 MAX_BYTES = 1_000_000

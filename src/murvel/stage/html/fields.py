@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Element
-from murvel.page.html.controls import field_value, is_checked, is_marked_selected
-from murvel.page.html.facts import is_disabled, is_editing_host
-from murvel.page.html.forms import radio_group
-from murvel.page.html.inputs import STEPPED, TYPED, control_type
-from murvel.page.html.options import chosen_options, options
-from murvel.page.text import collapse
+from murvel.dom.document import Element
+from murvel.dom.html.controls import field_value, is_checked, is_marked_selected
+from murvel.dom.html.facts import is_disabled, is_editing_host
+from murvel.dom.html.forms import radio_group
+from murvel.dom.html.inputs import STEPPED, TYPED, control_type
+from murvel.dom.html.options import chosen_options, options
 from murvel.stage.html.host import Host
-from murvel.stage.html.values import stepped
+from murvel.stage.html.stepping import stepped
 from murvel.stage.inputs import BACKSPACE
 from murvel.stage.reaction import Reaction
+from murvel.text import collapse
 
 
 def takes_text(element: Element) -> bool:

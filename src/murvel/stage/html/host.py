@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Protocol
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.stage.html.page import LivePage
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Event

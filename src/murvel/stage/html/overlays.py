@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Element
+from murvel.dom.document import Element
 from murvel.stage.html.host import Host
 from murvel.stage.reaction import Reaction
 from murvel.tree.focus import is_focusable

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from itertools import count
 
-from murvel.page.document import Document, Element
-from murvel.page.engine import SelectorError
-from murvel.page.html.controls import is_open
-from murvel.page.live import LiveDocument
-from murvel.page.loading.fetch import PageSource
-from murvel.page.memory import no_collection
-from murvel.page.open import StyledDocument
+from murvel.css.selectors.engine import SelectorError
+from murvel.dom.document import Document, Element
+from murvel.dom.html.controls import is_open
+from murvel.dom.memory import no_collection
+from murvel.loading.fetch import PageSource
+from murvel.page.live_document import LiveDocument
+from murvel.page.open_page import StyledDocument
 from murvel.stage.errors import StageError
 from murvel.stage.html.showing import show
-from murvel.tree.change import TreeChange
+from murvel.tree.following.change import TreeChange
+from murvel.tree.following.rebuild import LiveTree
 from murvel.tree.model import Tree
-from murvel.tree.rebuild import LiveTree
 
 
 class LivePage:

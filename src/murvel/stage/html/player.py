@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from heapq import heappop, heappush
 from typing import Protocol
 
-from murvel.page.document import Element
-from murvel.page.loading.addresses import shown
-from murvel.page.problems import ProblemKind
+from murvel.dom.document import Element
+from murvel.loading.addresses import shown
+from murvel.loading.problems import ProblemKind
 from murvel.stage.html.cues import Cue, CueAction, SetClass
 from murvel.stage.html.page import LivePage
 from murvel.stage.html.showing import hide, set_property, show

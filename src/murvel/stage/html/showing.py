@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import tinycss2
 
-from murvel.page.document import Element
-from murvel.page.live import LiveDocument
+from murvel.dom.document import Element
+from murvel.page.live_document import LiveDocument
 
 _DISPLAY, _VISIBILITY = "display", "visibility"
 

@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from murvel.dom.document import Element
+from murvel.dom.html.facts import is_disabled
+from murvel.dom.html.inputs import ACTIVATED, input_type
+from murvel.loading.fetch import PageSource
+from murvel.loading.setup import DEFAULT_WIDTH
 from murvel.page.captured.capture import Capture
-from murvel.page.document import Element
-from murvel.page.html.facts import is_disabled
-from murvel.page.html.inputs import ACTIVATED, input_type
-from murvel.page.loading.fetch import PageSource
-from murvel.page.setup import DEFAULT_WIDTH
 from murvel.stage.html.activation import Activation
 from murvel.stage.html.cues import Cue
 from murvel.stage.html.fields import Fields

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Element
-from murvel.page.html.forms import controls_of, form_of
-from murvel.page.html.inputs import SUBMITTING, control_type
-from murvel.page.html.options import options
+from murvel.dom.document import Element
+from murvel.dom.html.forms import controls_of, form_of
+from murvel.dom.html.inputs import SUBMITTING, control_type
+from murvel.dom.html.options import options
 from murvel.stage.html.host import Host
 from murvel.stage.html.overlays import Overlays
 from murvel.stage.html.validation import problem_of

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from murvel.page.document import Document, Element
-from murvel.page.html.inputs import BUTTONS, control_type
-from murvel.page.html.validity import is_invalid, is_missing, may_be_validated
+from murvel.dom.document import Document, Element
+from murvel.dom.html.inputs import BUTTONS, control_type
+from murvel.dom.html.validity import is_invalid, is_missing, may_be_validated
 
 
 def problem_of(document: Document, control: Element) -> str | None:

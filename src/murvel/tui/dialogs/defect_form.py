@@ -19,14 +19,14 @@ from textual.widgets.option_list import Option
 
 from murvel.casebook.defect import RATED, Defect, Impact
 from murvel.casebook.errors import CasebookError
-from murvel.checks.criteria import BY_NUMBER, CRITERIA, Criterion
+from murvel.checks.tables.criteria import BY_NUMBER, CRITERIA, Criterion
 from murvel.errors import MurvelError
-from murvel.page.text import counted, visible
+from murvel.text import counted, visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.dialogs.texts import Texts
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import WEIGHT, part_styles
-from murvel.walks.reading import steps_of
+from murvel.walks.parsing import steps_of
 from murvel.work.evidence import MOST_PLACES
 from murvel.work.trying import Tried
 from murvel.work.work import Work

@@ -14,12 +14,12 @@ from textual.widget import Widget
 from textual.widgets import Static
 from textual.worker import get_current_worker
 
-from murvel.checks.check import Certainty
+from murvel.checks.engine.check import Certainty
 from murvel.drills.found import Drilled
 from murvel.drills.found import Widget as Drillable
 from murvel.drills.walker import Walked
 from murvel.errors import MurvelError
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import FAILS, NEEDS_EARS, part_styles
 

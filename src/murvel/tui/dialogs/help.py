@@ -11,7 +11,7 @@ from textual.containers import Vertical, VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Input, Static
 
-from murvel.reader.kinds import TARGETS
+from murvel.reader.readout.kinds import TARGETS
 from murvel.tui.actions import Keymap, keys_of
 from murvel.tui.dialogs.actions import Group
 from murvel.tui.dialogs.dialog import Dialog, arrow_bindings

@@ -9,8 +9,8 @@ from textual import events
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.reader.kinds import BY_LETTER, TARGETS, Kind
-from murvel.reader.moves import Direction
+from murvel.reader.moves.moves import Direction
+from murvel.reader.readout.kinds import BY_LETTER, TARGETS, Kind
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import in_lines

@@ -13,9 +13,9 @@ from textual.widget import Widget
 from textual.widgets import Label, ProgressBar
 from textual.worker import get_current_worker
 
+from murvel.dom.memory import no_collection
 from murvel.errors import MurvelError
-from murvel.page.memory import no_collection
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 
 MANY = 10_000

@@ -11,8 +11,8 @@ from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
+from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import pieces, styled

@@ -10,7 +10,7 @@ from textual.suggester import Suggester
 from textual.widgets import Input
 
 from murvel.casebook.records import Page
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.dialogs.searched import Rows, Searched
 from murvel.work.opening import WantedPage
 

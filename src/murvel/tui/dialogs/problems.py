@@ -12,7 +12,7 @@ from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 

@@ -11,9 +11,9 @@ from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.page.text import visible
-from murvel.reader.utterance import Utterance
-from murvel.reader.voice import Voice
+from murvel.reader.speech.utterance import Utterance
+from murvel.reader.speech.voice import Voice
+from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import facts_table, pieces, styled

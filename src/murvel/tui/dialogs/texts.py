@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from rich.text import Text
 
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.dialogs.searched import Rows, Searched
 
 

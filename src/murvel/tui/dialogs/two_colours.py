@@ -11,9 +11,9 @@ from textual.containers import Horizontal, VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Input, Label, Static
 
-from murvel.checks.colour_pair import judged, pair_lines
-from murvel.page.colours import AA_TEXT, moved, nearest, parse_colour
-from murvel.page.errors import PageError
+from murvel.checks.questions.colour_pair import judged, pair_lines
+from murvel.css.values.colours import AA_TEXT, moved, nearest, parse_colour
+from murvel.loading.errors import PageError
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import with_swatches

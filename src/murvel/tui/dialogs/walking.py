@@ -11,8 +11,8 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.errors import MurvelError
-from murvel.page.text import visible
 from murvel.reader.session import ReadingSession
+from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import FAILS, part_styles
 from murvel.walks.replay import Made, walked

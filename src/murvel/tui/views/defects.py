@@ -19,7 +19,7 @@ from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.listing import Listing
 from murvel.casebook.status import StatusChange, standing
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.defect_form import DefectForm

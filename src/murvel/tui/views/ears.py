@@ -12,8 +12,8 @@ from textual.binding import BindingType
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.page.text import counted, visible
-from murvel.reader.timing import clock
+from murvel.reader.speech.timing import clock
+from murvel.text import counted, visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.notes import Notes

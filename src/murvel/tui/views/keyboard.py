@@ -14,18 +14,18 @@ from textual.containers import VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.checks.check import Certainty
-from murvel.checks.lead import NOTHING, Lead
+from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.lead import NOTHING, Lead
+from murvel.dom.document import Element
 from murvel.drills.found import Drilled
-from murvel.page.document import Element
-from murvel.page.text import counted, visible
-from murvel.reader.ring import Ring, press_through
-from murvel.reader.timing import clock
+from murvel.reader.moves.ring import Ring, press_through
+from murvel.reader.speech.timing import clock
 from murvel.report.formats import ChartKind
 from murvel.report.path_text import STRAIGHT, Crossings, summary_lines
 from murvel.survey.entry import Slice
 from murvel.survey.eyes import seen_facts
 from murvel.survey.path import KeyboardPath, Stop
+from murvel.text import counted, visible
 from murvel.tree.model import Tree
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.drilling import DrillAnswer, Drilling

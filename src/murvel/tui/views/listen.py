@@ -9,7 +9,7 @@ from textual.binding import BindingType
 from textual.containers import Vertical
 from textual.widget import Widget
 
-from murvel.reader.moves import Heard
+from murvel.reader.moves.moves import Heard
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.notes import Notes
 from murvel.tui.views.reading import READING_ACTIONS, ReadingView

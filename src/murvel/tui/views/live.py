@@ -14,12 +14,12 @@ from textual.timer import Timer
 from textual.widget import Widget
 from textual.widgets import Static
 
-from murvel.page.text import visible
 from murvel.reader import acting
-from murvel.reader.live import regions_of
-from murvel.reader.speech import Announcement, Fate, Source
-from murvel.reader.timing import clock
+from murvel.reader.live.queue import Announcement, Fate, Source
+from murvel.reader.live.regions import regions_of
+from murvel.reader.speech.timing import clock
 from murvel.report.formats import ChartKind
+from murvel.text import visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.views.view import Happened, View
 from murvel.tui.widgets.palette import part_styles

@@ -10,13 +10,13 @@ from typing import ClassVar
 from textual import events
 from textual.binding import BindingType
 
-from murvel.page.errors import PageError
-from murvel.reader.commands import command
-from murvel.reader.finding import places_of
-from murvel.reader.kinds import LEADS, Kind
-from murvel.reader.moves import Direction, Heard, Mode
-from murvel.reader.timing import FASTEST, SLOWEST
-from murvel.reader.voice import Voice, next_language
+from murvel.loading.errors import PageError
+from murvel.reader.moves.commands import command
+from murvel.reader.moves.finding import places_of
+from murvel.reader.moves.moves import Direction, Heard, Mode
+from murvel.reader.readout.kinds import LEADS, Kind
+from murvel.reader.speech.timing import FASTEST, SLOWEST
+from murvel.reader.speech.voice import Voice, next_language
 from murvel.stage.seen import Pair
 from murvel.survey.eyes import colours_of
 from murvel.tui.actions import Action, bindings

@@ -14,15 +14,15 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.casebook.errors import CasebookError
-from murvel.checks.check import Certainty
-from murvel.page.text import visible
-from murvel.reader.timing import clock
+from murvel.checks.engine.check import Certainty
+from murvel.reader.speech.timing import clock
 from murvel.stage.seen import Pair
 from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judgement, Slice, Verdict, slice_of
 from murvel.survey.eyes import EYES, colours_of
 from murvel.survey.facts import facts_of
+from murvel.text import visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
 from murvel.tui.dialogs.looking import Looking

@@ -10,8 +10,8 @@ from rich.text import Text
 from murvel.casebook.attachment import Attachment
 from murvel.casebook.defect import Defect, MoveMade
 from murvel.casebook.status import Status, StatusChange
-from murvel.checks.criteria import BY_NUMBER
-from murvel.page.text import visible
+from murvel.checks.tables.criteria import BY_NUMBER
+from murvel.text import visible
 from murvel.tui.widgets.palette import WEIGHT
 from murvel.tui.widgets.wording import facts_table
 

@@ -9,9 +9,9 @@ from textual.geometry import Size
 from textual.reactive import reactive, var
 from textual.widgets.option_list import Option
 
-from murvel.page.text import visible
-from murvel.reader.moves import Heard
+from murvel.reader.moves.moves import Heard
 from murvel.reader.session import ReadingSession
+from murvel.text import visible
 from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import pieces, styled

@@ -6,12 +6,12 @@ from rich.console import Group
 from rich.text import Text
 from textual.reactive import var
 
-from murvel.page.text import visible
 from murvel.survey.eyes import eyes_facts
-from murvel.tree.explain import node_facts, step_words
-from murvel.tree.name_sources import NameStep, Outcome
+from murvel.text import visible
+from murvel.tree.names.explain import node_facts, step_words
+from murvel.tree.names.name_sources import NameStep, Outcome
 from murvel.tree.node import Node
-from murvel.tree.roles import NAME_PROHIBITED, NEEDS_NAME
+from murvel.tree.roles.aria_roles import NAME_PROHIBITED, NEEDS_NAME
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.panel import TextPanel
 from murvel.tui.widgets.wording import HOLE, HOLE_TEXT, facts_table, with_swatches

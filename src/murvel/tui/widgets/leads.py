@@ -7,9 +7,9 @@ from collections.abc import Collection
 from rich.console import Group
 from rich.text import Text
 
-from murvel.checks.check import Certainty
-from murvel.checks.lead import Lead
-from murvel.page.text import visible
+from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.lead import Lead
+from murvel.text import visible
 from murvel.tui.widgets.palette import FAILS, NEEDS_EARS
 from murvel.tui.widgets.wording import facts_table
 

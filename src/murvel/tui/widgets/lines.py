@@ -15,7 +15,7 @@ from textual.message import Message
 from textual.reactive import reactive
 from textual.widget import Widget
 
-from murvel.page.text import visible
+from murvel.text import visible
 from murvel.tui.widgets.palette import part_styles
 
 _PROGRAM = "Murvel "

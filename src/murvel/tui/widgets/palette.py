@@ -5,7 +5,7 @@ from __future__ import annotations
 from textual.app import App
 
 from murvel.casebook.defect import Impact
-from murvel.reader.utterance import PartKind
+from murvel.reader.speech.utterance import PartKind
 from murvel.tui.widgets.wording import HOLE
 
 WEIGHT = {

@@ -16,12 +16,12 @@ from textual.reactive import var
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
-from murvel.page.text import visible
-from murvel.reader.readout import RAIL_ROLES, Container, Item
+from murvel.reader.readout.readout import RAIL_ROLES, Container, Item
 from murvel.reader.session import ReadingSession
-from murvel.reader.speaker import entered_containers
-from murvel.reader.timing import clock
-from murvel.reader.utterance import PartKind, Utterance
+from murvel.reader.speech.speaker import entered_containers
+from murvel.reader.speech.timing import clock
+from murvel.reader.speech.utterance import PartKind, Utterance
+from murvel.text import visible
 from murvel.tui.widgets.direction import in_sight
 from murvel.tui.widgets.palette import part_styles
 from murvel.tui.widgets.wording import Piece, pieces, slice_pieces, surely_fits, wrap

@@ -11,8 +11,8 @@ from rich.console import Console, ConsoleOptions, RenderResult
 from rich.table import Table
 from rich.text import Text
 
-from murvel.page.text import visible
-from murvel.reader.utterance import PartKind, Utterance, separated
+from murvel.reader.speech.utterance import PartKind, Utterance, separated
+from murvel.text import visible
 
 HOLE = "hole"
 HOLE_TEXT = "▒ no name ▒"

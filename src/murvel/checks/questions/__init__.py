@@ -1,0 +1,1 @@
+"""Questions about a page that several checks ask."""

@@ -1,0 +1,1 @@
+"""Tables that checks rest on: WCAG, ARIA, autofill, words in several languages."""

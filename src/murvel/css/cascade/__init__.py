@@ -1,0 +1,1 @@
+"""The cascade: from the rules of all sheets to the style of each element."""

@@ -1,0 +1,1 @@
+"""Generated content: counters, list markers, quotation marks."""

@@ -1,0 +1,1 @@
+"""Looks that checks ask for and speech rarely rests on: sizes, borders, backgrounds, containers."""

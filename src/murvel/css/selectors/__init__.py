@@ -1,0 +1,1 @@
+"""Selectors: which are valid, what they cost, which elements they match."""

@@ -1,1 +1,0 @@
-"""Where pages come from, and what may be read for them."""

@@ -1,0 +1,1 @@
+"""Live regions, and the queue of what is to be said."""

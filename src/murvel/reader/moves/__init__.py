@@ -1,0 +1,1 @@
+"""Moves: what each does with the position, and what it costs to come to a place."""

@@ -1,0 +1,1 @@
+"""Facts in, utterances out: voices, pronunciation, listening time."""

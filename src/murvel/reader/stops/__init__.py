@@ -1,0 +1,1 @@
+"""The tab stops: those that are heard, and those that are silent."""

@@ -1,0 +1,1 @@
+"""Trees as data: written, imported, compared with a browser's own."""

@@ -1,0 +1,1 @@
+"""A tree that follows its document: what is stale is made anew."""

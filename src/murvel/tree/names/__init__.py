@@ -1,0 +1,1 @@
+"""Names and descriptions, each with the trace of its computation."""

@@ -1,0 +1,1 @@
+"""States, properties, values and relations of nodes."""

@@ -1,0 +1,1 @@
+"""Tables: which hold data, where cells stand, which headers they have."""
