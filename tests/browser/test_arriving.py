@@ -7,7 +7,7 @@ from murvel.browser.launch import find_chromium
 from murvel.browser.open_in_browser import open_in_browser
 from murvel.loading.setup import BrowserSetup, Setup
 from murvel.tree.exchange.write import to_text
-from tests.page.web import Site, html, moved, serving
+from tests.loading.web import Site, html, moved, serving
 from tests.support import problems_of
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]

@@ -13,7 +13,7 @@ from murvel.loading import reach
 from murvel.loading.errors import PageError
 from murvel.loading.reach import Zone
 from murvel.loading.setup import Setup
-from tests.page.web import html, moved, serving
+from tests.loading.web import html, moved, serving
 
 ADDRESSES = {
     "127.0.0.1": "127.0.0.1",

@@ -20,7 +20,7 @@ from murvel.page.captured.document import CapturedDocument
 from murvel.stage.inputs import Activate, Keystroke, Press, Wait
 from murvel.tree.build import build_tree
 from murvel.tree.exchange.write import to_text
-from tests.page.web import html, serving
+from tests.loading.web import html, serving
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
 

@@ -18,7 +18,7 @@ from murvel.browser.open_in_browser import open_in_browser
 from murvel.loading.setup import BrowserSetup, Setup
 from murvel.tree.exchange.write import to_text
 from tests.browser.network.inside import own_port, ways
-from tests.page.web import html, serving
+from tests.loading.web import html, serving
 
 pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")]
 
