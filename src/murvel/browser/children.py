@@ -1,44 +1,28 @@
 """What runs for a page outside of its own frame: workers, and frames in processes of their own. They get the gate.
 
-Each is attached before its first script runs. Requests of workers are paused with those of their page, but for the
-script of a worker that a worker starts; so workers start none. Frames in processes of their own get the same gate.
-Messages for them are packed into messages of their page: the driver's own sessions do not reach them.
+Each is attached before its first script runs. Requests of workers are paused with those of their page. Frames in
+processes of their own get the same gate. Messages for them are packed into messages of their page: the driver's own
+sessions do not reach them.
 """
 
 from __future__ import annotations
 
 import asyncio
 import json
-from collections.abc import Awaitable, Callable, Coroutine
+from collections.abc import Callable, Coroutine
 from contextlib import suppress
 from itertools import count
 from typing import Any, Protocol
 
 from playwright.async_api import Error
 
-Send = Callable[[str, dict[str, Any]], Awaitable[Any]]
-"""Sends a command of the protocol, with what it is given."""
-
-_BINDING = "murvelRefused"
-_NO_WORKERS = f"""(() => {{
-  const tell = self.{_BINDING};
-  delete self.{_BINDING};
-  const refuse = class {{
-    constructor(url) {{
-      tell(String(url));
-      throw new DOMException("A worker that a worker starts does not run here.", "SecurityError");
-    }}
-  }};
-  for (const name of ["Worker", "SharedWorker"])
-    if (name in self) Object.defineProperty(self, name, {{ value: refuse }});
-}})()"""
-"""Runs before the first script of a worker, which cannot get at the constructors any more."""
+from murvel.browser.targets import Paused, Send, Told
 
 _REQUESTS = {"patterns": [{"urlPattern": "*"}]}
 _ATTACHING = {"autoAttach": True, "waitForDebuggerOnStart": True, "flatten": False}
 _FETCHES = frozenset({"iframe", "page"})
-_HARMLESS = frozenset({"worklet", "audio_worklet", "paint_worklet", "animation_worklet"})
-"""What has no way to fetch anything but its script, which its page asks for."""
+_HARMLESS = frozenset({"worker", "worklet", "audio_worklet", "paint_worklet", "animation_worklet"})
+"""What asks for all that it fetches by way of its page, whose gate sees it."""
 
 
 class Session(Protocol):
@@ -63,8 +47,8 @@ class Children:
     def __init__(
         self,
         session: Session,
-        paused: Callable[[Send, dict[str, Any]], Coroutine[Any, Any, None]],
-        told: Callable[[str, str], None],
+        paused: Paused,
+        told: Told,
     ) -> None:
         self._session = session
         self._paused = paused
@@ -84,10 +68,7 @@ class Children:
     async def _admit(self, session: str, target: dict[str, Any]) -> None:
         send = self._sender(session)
         kind = target["type"]
-        if kind == "worker":
-            await send("Runtime.addBinding", {"name": _BINDING})
-            await send("Runtime.evaluate", {"expression": _NO_WORKERS})
-        elif kind in _FETCHES:
+        if kind in _FETCHES:
             await send("Fetch.enable", _REQUESTS)
             await send("Target.setAutoAttach", _ATTACHING)
         elif kind not in _HARMLESS:
@@ -101,8 +82,6 @@ class Children:
         method, given = message.get("method"), message.get("params", {})
         if method == "Fetch.requestPaused":
             self._begin(self._paused(self._sender(event["sessionId"]), given))
-        elif method == "Runtime.bindingCalled" and given.get("name") == _BINDING:
-            self._told("start a worker from a worker", str(given.get("payload", "")))
         elif method == "Target.attachedToTarget":
             # What a frame in a process of its own starts would be three messages deep: it stays as it is, and waits.
             self._told("start something in a frame of another site", given.get("targetInfo", {}).get("url", ""))

@@ -53,8 +53,6 @@ FLAGS = [
     "HttpsFirstBalancedModeAutoEnable,OptimizationHints,NetworkTimeServiceQuerying,MediaRouter,Translate,LensOverlay,"
     "AimEnabled,PreconnectToSearch,AutofillServerCommunication,FencedFrames,Prerender2",
     "--webrtc-ip-handling-policy=disable_non_proxied_udp",
-    # The script of a shared worker is on its way before anybody can pause it.
-    "--disable-shared-workers",
     "--disable-domain-reliability",
     "--disable-client-side-phishing-detection",
 ]

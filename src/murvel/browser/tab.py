@@ -19,12 +19,13 @@ from typing import Any
 
 from playwright.async_api import BrowserContext, CDPSession, Dialog, Error, Page
 
-from murvel.browser.children import Children, Send
+from murvel.browser.children import Children
 from murvel.browser.door import Door
 from murvel.browser.errors import BrowserError
 from murvel.browser.gate import Answer, Gate, RefusedError, Request
 from murvel.browser.launch import Chromium, Room
 from murvel.browser.refusals import Refusals
+from murvel.browser.targets import Send
 from murvel.loading.addresses import scheme_of, shown
 from murvel.loading.problems import Problem, ProblemKind
 from murvel.loading.setup import Setup
@@ -222,7 +223,7 @@ class Tab:
         assert self._room is not None
         target = (await session.send("Target.getTargetInfo"))["targetInfo"]
         self._room_number = target.get("browserContextId", "")
-        self._room.targets.tell(self._room_number, self._on_opened)
+        self._room.targets.keep(self._room_number, self._on_request, self._on_opened)
         for name in ("Runtime", "Network", "DOM"):
             await session.send(f"{name}.enable")
         if self.gate.site is not None and self.gate.site.note():
@@ -347,6 +348,8 @@ class Tab:
             if answer is not None:
                 await send("Fetch.fulfillRequest", {**identity, **_fulfilled(answer)})
                 return
+            if self._room is not None:
+                self._room.targets.admit(event.get("networkId", ""))
             more = self.gate.headers_for(asked.address)
             if not more:
                 await send("Fetch.continueRequest", identity)

@@ -26,8 +26,8 @@ MODES = ("disk", "web", "disk-offline", "web-offline")
 TARGETS = ("web", "near", "here")
 _A_PAGE = 50
 _SECONDS, _PATIENCE = 0.8, 20
-_TELLS = {"worker-of-worker": "worker from a worker", "shared-worker": "SharedWorker"}
-"""Rows whose refusal is waited for, however busy the machine is, and words of its sentence."""
+_TELLS = {"shared-worker": "shared worker"}
+"""Rows whose refusal is waited for, however busy the machine is, with words of its sentence."""
 
 
 class Way(NamedTuple):
