@@ -40,11 +40,11 @@ quick: $(VENV)/.ready-dev
 # What takes long: growth, real terminals, a real browser, properties tried on many more pages.
 thorough: $(VENV)/.ready-dev
 	@sh tests/system_packages.sh
-	MURVEL_TESTS=thorough $(PYTEST) -m "not thorough" --ignore tests/tui --ignore tests/cli
+	MURVEL_TESTS=thorough $(PYTEST) -m "hypothesis and not thorough"
 	$(PYTEST) -m thorough
 
 nightly: $(VENV)/.ready-dev
-	MURVEL_TESTS=nightly $(PYTEST) -m "not thorough" --ignore tests/tui --ignore tests/cli
+	MURVEL_TESTS=nightly $(PYTEST) -m hypothesis
 
 coverage: $(VENV)/.ready-dev
 	$(PYTEST) -m "not thorough" --cov --cov-report term

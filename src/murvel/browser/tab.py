@@ -92,6 +92,7 @@ class Tab:
         self.told: Callable[[], None] | None = None
         self._room: Room | None = None
         self._room_number = ""
+        self._has_stopped = asyncio.Event()
         self._door = Door(None if gate.is_offline else gate.reach, self._refused)
         self._page: Page | None = None
         self._session: CDPSession | None = None
@@ -215,6 +216,8 @@ class Tab:
         session.on("Network.loadingFinished", self._on_finished)
         session.on("Network.loadingFailed", self._on_failed)
         session.on("Network.responseReceived", self._on_response)
+        session.on("Page.loadEventFired", lambda _: self._has_stopped.set())
+        session.on("Page.frameStoppedLoading", self._on_stopped)
         session.on("Page.frameNavigated", self._on_navigated)
         session.on("Page.windowOpen", self._on_window)
         session.on("Page.frameRequestedNavigation", self._on_wanted)
@@ -236,20 +239,22 @@ class Tab:
         )
 
     async def _load(self) -> None:
-        reason = ""
+        """Go to the page and wait until it has loaded, or stopped: a page that goes elsewhere in vain never loads."""
+        self._has_stopped.clear()
         try:
-            await self.page.goto(self.gate.address, wait_until="load", timeout=LOAD_SECONDS * 1000)
+            async with asyncio.timeout(LOAD_SECONDS):
+                await self.page.goto(self.gate.address, wait_until="commit", timeout=0)
+                await self._has_stopped.wait()
+        except TimeoutError:
+            words = f"The page had not loaded after {LOAD_SECONDS:g} seconds; what was there then is judged."
+            self.note(ProblemKind.BROWSER, words)
         except Error as error:
             if "interrupted by another navigation" in error.message:
                 return  # whoever arrives waits for that one
-            if "Timeout" not in error.message:
-                if "ERR_ABORTED" in error.message and self.happened.notes:
-                    raise BrowserError(f"There is no page: {self.happened.notes[-1]}.") from error
-                raise
-            reason = f"The page had not loaded after {LOAD_SECONDS:g} seconds; what was there then is judged."
+            if "ERR_ABORTED" in error.message and self.happened.notes:
+                raise BrowserError(f"There is no page: {self.happened.notes[-1]}.") from error
+            raise
         self.last_change = time.monotonic()
-        if reason:
-            self.note(ProblemKind.BROWSER, reason)
 
     # What the browser tells
 
@@ -292,6 +297,10 @@ class Tab:
         if context["name"] == _WORLD and frame == self._frame:
             self._world = context["uniqueId"]
             self._context_number = context["id"]
+
+    def _on_stopped(self, event: dict[str, Any]) -> None:
+        if event["frameId"] == self._frame:
+            self._has_stopped.set()
 
     def _on_navigated(self, event: dict[str, Any]) -> None:
         if "parentId" not in event["frame"]:
