@@ -18,6 +18,7 @@ from tests.tui.support import press_at_random, until
 
 from murvel.casebook.inspection import inspect
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.loading.setup import DEFAULT_SETUP, BrowserSetup, Setup
 from murvel.tui.app import MurvelApp
 from murvel.work.opening import Opening
@@ -31,7 +32,7 @@ SIZES = ((80, 24), (160, 47), (40, 10))
 async def play(path: Path, opening: Opening, random: Random, keys: int) -> str:
     """Press keys in the application; return what went wrong, empty if nothing did."""
     with Casebook(path) as book:
-        app = MurvelApp(book, opening)
+        app = MurvelApp(book, opening, built_in())
         async with app.run_test(size=random.choice(SIZES)) as pilot:
             await until(pilot, lambda: app.page is not None and app.page.front)
             try:

@@ -26,6 +26,7 @@ from textual.pilot import Pilot
 from murvel.browser.chromium import chromium, exposed
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.checks.engine.run import leads_of
 from murvel.css.selectors import grammar
 from murvel.css.sheets import excerpts, rules, sheets
@@ -197,7 +198,7 @@ def to_trees(folder: Path) -> None:
         written = ratio(lambda: sum(map(len, to_json(tree))), make)  # noqa: B023 - called at once
         tell(f"{name}: writing its JSON, as a share of making the tree", written, "under 0.5")
     session = spoken(tree)
-    tell("all checks, as a share of bytes to tree", ratio(lambda: leads_of(session), make), "under 0.5")
+    tell("all checks, as a share of bytes to tree", ratio(lambda: leads_of(session, built_in()), make), "under 0.5")
 
 
 # Growth and memory
@@ -237,7 +238,7 @@ def memory(folder: Path) -> None:
 async def opened(path: Path, folder: Path) -> AsyncIterator[tuple[MurvelApp, Pilot[None]]]:
     """Open a page in the application, up to its first screen."""
     with Casebook(folder / "bench.murvel") as book:
-        app = MurvelApp(book, Opening(str(path)), settings=Settings())
+        app = MurvelApp(book, Opening(str(path)), built_in(), settings=Settings())
         async with app.run_test(size=(160, 47)) as pilot:
             while app.page is None or not app.page.front:
                 await asyncio.sleep(0.1)

@@ -24,6 +24,7 @@ from murvel.casebook.inspection import inspect
 from murvel.casebook.records import Left
 from murvel.casebook.status import Status
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.errors import MurvelError
 from murvel.retest.answer import Proposal
 from murvel.survey.entry import Judgement, Verdict
@@ -86,7 +87,7 @@ def keep_attachment(book: Casebook, number: int, folder: Path) -> None:
 
 def keep_retest(book: Casebook, number: int, folder: Path) -> None:
     """Re-test the page, and say that each defect still fails, whatever is proposed."""
-    again = retest_page(book, book.pages()[0], str(folder / NOW))
+    again = retest_page(book, book.pages()[0], str(folder / NOW), built_in())
     assert not again.failure
     accept(book, [replace(each, proposal=Proposal.STILL_FAILS) for each in again.answers], "tried")
 

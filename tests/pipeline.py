@@ -18,6 +18,7 @@ from murvel.report.path_text import path_lines
 from murvel.stage.html.stage import HtmlStage
 from murvel.survey.choice import Choice
 from murvel.survey.entry import OPEN, Slice
+from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import survey_of
 from murvel.tree.exchange.imported import import_tree
 from murvel.tree.exchange.write import to_json, to_text
@@ -37,7 +38,7 @@ def work_through(markup: str, *, moves: tuple[str, ...] = MOVES, reports: bool =
     for move in moves:
         command(session, move)
     session.spoken.start(len(session.readout.items))
-    leads = leads_of(session)
+    leads = leads_of(session, built_in())
     if reports:
         _write(session, PageResult("a page", records=[record_of(lead) for lead in leads]))
     return session
@@ -58,4 +59,4 @@ def _write(session: ReadingSession, result: PageResult) -> None:
         line.encode("utf-8", "surrogatepass")
     json.dumps(reading_data(session))
     json.dumps(survey_data(survey_of(session, built_in()), list(Slice), Choice(), lambda entry: OPEN))
-    list(path_lines(session))
+    list(path_lines(KeyboardPath(survey_of(session, built_in()))))

@@ -6,6 +6,7 @@ from itertools import repeat
 
 import pytest
 
+from murvel.checks.engine.catalogue import built_in
 from murvel.checks.engine.record import record_of
 from murvel.checks.engine.run import leads_of
 from murvel.page.open_page import document_from_text
@@ -16,6 +17,7 @@ from murvel.reader.session import ReadingSession
 from murvel.report.page_charts import heading_lines, landmark_lines, leads_lines
 from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
+from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import survey_of
 from murvel.tree.build import build_tree
 from tests.support import calls, staged
@@ -101,9 +103,9 @@ def act(where: str) -> Callable[[ReadingSession], object]:
 WORKS: dict[str, Callable[[ReadingSession], object]] = {
     "tree": lambda session: build_tree(document_from_text(session.tree.document.source.text)),
     "readout": lambda session: ReadingSession(session.tree).spoken,
-    "records of leads": lambda session: [record_of(lead) for lead in leads_of(session)],
+    "records of leads": lambda session: [record_of(lead) for lead in leads_of(session, built_in())],
     "survey": survey_of,
-    "keyboard": lambda session: list(path_lines(session)),
+    "keyboard": lambda session: list(path_lines(KeyboardPath(survey_of(session, built_in())))),
     "reach": ways,
     "charts": lambda session: [*heading_lines(session), *landmark_lines(session), *leads_lines(session)],
     "timeline": lambda session: list(timeline_lines(session)),

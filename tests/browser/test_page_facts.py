@@ -8,6 +8,7 @@ import pytest
 from murvel.browser.launch import find_chromium
 from murvel.browser.open_in_browser import open_in_browser
 from murvel.browser.stage import BrowserStage
+from murvel.checks.engine.catalogue import built_in
 from murvel.checks.engine.run import leads_of, leads_of_hidden
 from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader.session import ReadingSession
@@ -49,7 +50,7 @@ def test_listeners_of_scripts_are_known(stage: BrowserStage) -> None:
 
 
 def test_checks_use_them(stage: BrowserStage) -> None:
-    leads = leads_of(ReadingSession(stage.tree, stage=stage))
+    leads = leads_of(ReadingSession(stage.tree, stage=stage), built_in())
     found = {(each.check.id, each.certainty.value, each.element.attributes.get("id")) for each in leads}
     assert ("click-not-reached", "fails", "show") in found
     assert ("click-not-reached", "needs-ears", "tracked") in found
@@ -61,7 +62,7 @@ def test_what_is_hidden_now_is_shown_on_a_copy(stage: BrowserStage) -> None:
     for text in ("Hidden link", "deeper", "Popped", "Asked"):
         assert text in shown
         assert text not in now
-    hidden = leads_of_hidden(ReadingSession(stage.tree, stage=stage))
+    hidden = leads_of_hidden(ReadingSession(stage.tree, stage=stage), built_in())
     assert {each.check.id for each in hidden} >= {"control-unnamed", "link-place-missing"}
 
 

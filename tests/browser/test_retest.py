@@ -7,6 +7,7 @@ import pytest
 
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.loading.setup import BrowserSetup, Setup
 from murvel.retest.answer import Proposal, Sureness
 from murvel.work.retest_casebook import accept, retest_page
@@ -31,7 +32,7 @@ def test_what_a_browser_shows_is_re_tested(tmp_path: Path) -> None:
     page, book = tmp_path / "gate.html", tmp_path / "book.murvel"
     page.write_text(PAGE)
     setup = Setup(root=tmp_path, browser=BrowserSetup())
-    work = open_work(str(page), book, setup)
+    work = open_work(str(page), book, built_in(), setup)
     with work.casebook:
         for _ in work.look():
             pass
@@ -44,12 +45,12 @@ def test_what_a_browser_shows_is_re_tested(tmp_path: Path) -> None:
         work.close()
     with Casebook(book) as casebook:
         (known,) = casebook.pages()
-        same = retest_page(casebook, known, str(page), setup)
+        same = retest_page(casebook, known, str(page), built_in(), setup)
         assert same.failure is None
         assert [each.proposal for each in same.answers] == [Proposal.STILL_FAILS] * 3
         assert {each.sureness for each in same.answers} == {Sureness.CERTAIN}
         page.write_text(REPAIRED.replace("<p id=said>", "<p id=said role=status>"))
-        repaired = retest_page(casebook, known, str(page), setup)
+        repaired = retest_page(casebook, known, str(page), built_in(), setup)
         assert [(each.proposal, each.sureness) for each in repaired.answers] == [
             (Proposal.CONFIRMED, Sureness.CERTAIN)
         ] * 3
@@ -59,6 +60,6 @@ def test_what_a_browser_shows_is_re_tested(tmp_path: Path) -> None:
         assert casebook.defects()[0].stage.startswith("Chromium ")
         casebook.take_back()
         assert len(casebook.attachments(1)) == 1
-        without = retest_page(casebook, known, str(page), Setup(root=tmp_path))
+        without = retest_page(casebook, known, str(page), built_in(), Setup(root=tmp_path))
         assert without.answers[1].proposal is Proposal.CANNOT_TELL
         assert "in a browser only" in without.answers[1].why

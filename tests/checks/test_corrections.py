@@ -45,7 +45,7 @@ def test_nothing_is_corrected_that_nobody_knows_how_to() -> None:
     ],
 )  # fmt: skip
 def test_what_is_corrected_is_not_noticed_any_more(markup: str) -> None:
-    leads = [lead for lead in leads_of(session_of(markup)) if lead.check.id in CORRECTIONS]
+    leads = [lead for lead in leads_of(session_of(markup), built_in()) if lead.check.id in CORRECTIONS]
     assert leads
     for lead in leads:
         found = corrected(lead.check.id, lead.page.document.snippet(lead.element))

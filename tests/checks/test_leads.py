@@ -20,7 +20,7 @@ PAGES = sorted((DEMO / "found").glob("*.html"))
 @pytest.mark.parametrize("path", PAGES, ids=lambda path: path.name)
 def test_the_moves_of_a_lead_lead_to_it(path: Path) -> None:
     session = open_session(str(path))
-    for lead in leads_of(session):
+    for lead in leads_of(session, built_in()):
         if lead.moves == ["open page"]:
             continue
         session.focus = None
@@ -33,16 +33,18 @@ def test_the_moves_of_a_lead_lead_to_it(path: Path) -> None:
 
 
 def test_the_demo_as_found_shows_nearly_every_check_and_nothing_fails_on_the_repaired_one() -> None:
-    found = {lead.check.id for path in PAGES for lead in leads_of(open_session(str(path)))}
+    found = {lead.check.id for path in PAGES for lead in leads_of(open_session(str(path)), built_in())}
     assert len(found) > 0.95 * sum(not check.needs_browser for check in built_in())
     for path in sorted((DEMO / "repaired").glob("*.html")):
-        assert [lead.says for lead in leads_of(open_session(str(path))) if lead.certainty is Certainty.FAILS] == []
+        assert [
+            lead.says for lead in leads_of(open_session(str(path)), built_in()) if lead.certainty is Certainty.FAILS
+        ] == []
 
 
 @given(hostile_markup())
 def test_no_page_stops_a_check(markup: str) -> None:
     session = session_of(markup)
-    for lead in leads_of(session):
+    for lead in leads_of(session, built_in()):
         record = record_of(lead)
         assert record.heard
         assert record.expected

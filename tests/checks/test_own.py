@@ -160,3 +160,40 @@ def test_a_person_stops_a_check_that_goes_on(tmp_path: Path) -> None:
     (tmp_path / "own.py").write_text("import os, signal\nos.kill(os.getpid(), signal.SIGINT)\nwhile True: pass")
     with pytest.raises(KeyboardInterrupt):
         load_catalogue([tmp_path / "own.py"])
+
+
+WALK = "page: p0.html\nsteps:\n  - jump links: {not noticed: plot-without-number}\n"
+
+
+@pytest.mark.parametrize(
+    ("command", "typed", "is_said"),
+    [
+        (("chart", "leads", "p0.html"), "", "house"),
+        (("chart", "leads", "p0.html", "--format", "json"), "", '"house"'),
+        (("chart", "path", "p0.html"), "", "[plot-without-number]"),
+        (("chart", "path", "p0.html", "--format", "json"), "", "plot-without-number"),
+        (("listen", "p0.html"), "keyboard\n", "[plot-without-number]"),
+        (("listen", "p0.html"), "survey links\n", "plot-without-number"),
+        (("walk", "house.walk.yaml"), "", "noticed: "),
+    ],
+)
+def test_each_command_asks_it(
+    house: Path, monkeypatch: pytest.MonkeyPatch, command: tuple[str, ...], typed: str, is_said: str
+) -> None:
+    monkeypatch.chdir(house)
+    (house / "house.walk.yaml").write_text(WALK)
+    given = [*command, *(("--casebook", "b.murvel") if command[0] == "listen" else ())]
+    assert is_said in murvel(*given, stdin=typed).stdout
+    monkeypatch.chdir("/")
+    assert is_said not in murvel(*(each.replace("p0", str(house / "p0")) for each in given), stdin=typed).stdout
+
+
+def test_a_defect_knows_it(house: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A re-test asks the check again, also by the steps of the defect."""
+    monkeypatch.chdir(house)
+    murvel("listen", "p0.html", "--casebook", "b.murvel", stdin="document links 1\n\n\n\n\nyes\n")
+    assert "plot-without-number" in murvel("report", "b.murvel", "--format", "markdown").stdout
+    failing = murvel("retest", "b.murvel")
+    assert "still" in failing.stdout
+    (house / "p0.html").write_text(PAGE.replace("By the stream", "Plot 17, by the stream"))
+    assert "confirmed" in murvel("retest", "b.murvel").stdout

@@ -11,6 +11,7 @@ import pytest
 from click import Context
 
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.cli.app import COMMANDS, app
 from murvel.report.formats import ChartKind
 from murvel.work.work import open_work
@@ -156,9 +157,9 @@ def test_an_output_that_cannot_be_encoded_is_written_out() -> None:
 def test_the_takes_of_a_casebook_are_read_again(tmp_path: Path) -> None:
     page, book = tmp_path / "p.html", tmp_path / "b.murvel"
     page.write_text("<title>T</title><h1>A</h1>")
-    open_work(str(page), book).casebook.close()
+    open_work(str(page), book, built_in()).casebook.close()
     page.write_text("<title>T</title><h1>B</h1>")
-    open_work(str(page), book).casebook.close()
+    open_work(str(page), book, built_in()).casebook.close()
     lines = murvel("takes", str(book)).stdout.splitlines()
     assert [line.split(",")[0] for line in lines] == [f"   1  take 1 of {page}", f"   2  take 2 of {page}"]
     assert "<h1>A" in murvel("takes", str(book), "1", "--part", "source").stdout

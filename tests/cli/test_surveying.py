@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from murvel.checks.engine.catalogue import built_in
 from murvel.cli.surveying import Surveying
 from murvel.reader.errors import ReaderError
 from murvel.work.work import open_work
@@ -17,7 +18,7 @@ PAGE = """<!DOCTYPE html><html lang=en><title>Plots</title><main><h1>Plots</h1>
 def surveying(tmp_path: Path) -> Iterator[Surveying]:
     page = tmp_path / "page.html"
     page.write_text(PAGE)
-    work = open_work(str(page), tmp_path / "book.murvel")
+    work = open_work(str(page), tmp_path / "book.murvel", built_in())
     with work.casebook:
         yield Surveying(work)
 
@@ -98,6 +99,6 @@ def test_an_entry_that_went_away_is_not_judged(surveying: Surveying) -> None:
     said(surveying, "entry links 2")
     page = Path(surveying.work.session.tree.document.address.removeprefix("file://"))
     page.write_text(PAGE.replace("<a href=b>more</a>", ""))
-    surveying.work = open_work(str(page), page.parent / "second.murvel")
+    surveying.work = open_work(str(page), page.parent / "second.murvel", built_in())
     with surveying.work.casebook, pytest.raises(ReaderError, match="links 2 is no longer on the page"):
         said(surveying, "judge pass")

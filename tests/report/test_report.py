@@ -13,10 +13,11 @@ from hypothesis import strategies as st
 
 from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.dom.document import Element
 from murvel.page.open_page import document_from_text
 from murvel.reader.session import ReadingSession
-from murvel.report.charts import CHARTS
+from murvel.report.charts import CHARTS, Subject
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind, Format
@@ -161,4 +162,4 @@ def test_code_cannot_be_ended_from_inside(text: str) -> None:
 def test_drawing_without_its_extra_says_what_to_install(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     monkeypatch.setitem(sys.modules, "matplotlib", None)
     with pytest.raises(ReportError, match=r"needs the extra “charts”; pip install 'murvel\[charts\]'"):
-        draw(CHARTS[ChartKind.REACH].drawing(session_of("<h1>A</h1>")), tmp_path / "a.svg")
+        draw(CHARTS[ChartKind.REACH].drawing(Subject(session_of("<h1>A</h1>"), built_in())), tmp_path / "a.svg")

@@ -8,6 +8,7 @@ import pytest
 
 from murvel.casebook.status import Status, standing
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.demo import site
 from murvel.reader.moves.commands import command
 from murvel.retest.answer import PageRetest, Proposal, Sureness
@@ -31,7 +32,7 @@ def page(tmp_path: Path) -> Path:
 def documented(page: Path, *checks: str, change: dict[str, str] | None = None) -> Path:
     """A casebook with a defect for each check, and one about the last paragraph that no check noticed."""
     book = page.with_name("book.murvel")
-    work = open_work(str(page), book)
+    work = open_work(str(page), book, built_in())
     with work.casebook:
         work.arrive()
         for lead in work.survey.leads:
@@ -50,7 +51,7 @@ def documented(page: Path, *checks: str, change: dict[str, str] | None = None) -
 def retested(book: Path, page: Path) -> PageRetest:
     with Casebook(book) as casebook:
         (known,) = casebook.pages()
-        return retest_page(casebook, known, str(page))
+        return retest_page(casebook, known, str(page), built_in())
 
 
 def said(result: PageRetest) -> list[tuple[Proposal, Sureness]]:
@@ -134,7 +135,7 @@ def test_what_is_accepted_is_one_change_and_what_breaks_again_is_reopened(page: 
             (PAGE, [Status.REOPENED, Status.OPEN]),
         ):
             page.write_text(markup)
-            result = retest_page(casebook, known, str(page))
+            result = retest_page(casebook, known, str(page), built_in())
             changed = accept(casebook, [each for each in result.answers if each.is_sure], "re-tested")
             assert [each.defect.id for each in changed] == [1]
             given = casebook.statuses()
@@ -164,7 +165,7 @@ def test_the_demo_is_found_repaired(tmp_path: Path) -> None:
     site.install(tmp_path)
     book = tmp_path / "b.murvel"
     address = str(site.page_path(tmp_path, "plots", repaired=False))
-    work = open_work(address, book)
+    work = open_work(address, book, built_in())
     with work.casebook:
         for lead in work.survey.leads:
             if lead.certainty.value == "fails":
@@ -203,7 +204,7 @@ def test_the_same_fault_in_several_places_is_repaired_where_all_are(tmp_path: Pa
     book = tmp_path / "book.murvel"
     for name in names:
         (tmp_path / name).write_text(f"{broken}<p>and</p><button class=y></button>")
-        work = open_work(str(tmp_path / name), book)
+        work = open_work(str(tmp_path / name), book, built_in())
         with work.casebook:
             for lead in work.survey.leads:
                 if lead.check.id == "control-unnamed":

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from murvel.checks.engine.catalogue import built_in
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice, Verdict
 from murvel.survey.survey import survey_of
@@ -13,7 +14,7 @@ MARKUP = """<title>T</title><html lang=en><main><h1>Plots</h1><p>{long}</p><h2>W
 <a href=a>Rota</a><a href=b>more</a><a href=c hidden>old rota</a><a href=d><img src=x></a></main>""".replace(
     "{long}", "words of no weight " * 12
 )
-SURVEY = survey_of(session_of(MARKUP))
+SURVEY = survey_of(session_of(MARKUP), built_in())
 LINKS = SURVEY.entries[Slice.LINKS]
 SAID = {LINKS[0].key: Judgement(Verdict.PASS), LINKS[1].key: Judgement(Verdict.FAIL, "of what")}
 

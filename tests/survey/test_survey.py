@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from murvel.checks.engine.catalogue import built_in
 from murvel.checks.questions.tab_order import TabOrder
 from murvel.report.path_text import Crossings
 from murvel.survey.counts import count_words
@@ -26,7 +27,7 @@ PAGE = """<!DOCTYPE html><html lang=en><title>T</title>
 
 
 def surveyed(markup: str) -> Survey:
-    return survey_of(session_of(markup))
+    return survey_of(session_of(markup), built_in())
 
 
 def listed(survey: Survey, slice_: Slice) -> list[tuple[str, int, str]]:
@@ -153,7 +154,7 @@ def test_silent_stops_stand_in_the_order_and_nothing_is_heard_of_them() -> None:
         (4, 4, "", "nothing is heard: p"),
     ]
     assert (path.silent, path.moved, path.before_main[0]) == (2, 0, 4)
-    links = survey_of(path.page.session).entries[Slice.LINKS]
+    links = survey_of(path.page.session, built_in()).entries[Slice.LINKS]
     assert [
         ("Tab", f"stop {at} of 4") in facts_of(path.page, link) for at, link in zip((1, 3, 2), links, strict=True)
     ] == [True] * 3

@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 from hypothesis import given
 
+from murvel.checks.engine.catalogue import built_in
 from murvel.loading.errors import PageError
 from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
@@ -161,7 +162,7 @@ def test_the_pocket_screen_of_the_demo(form: str, unnamed: int, tmp_path: Path) 
         part for utterance in ReadingSession(tree).spoken.utterances for part in utterance.parts if part.is_missing_name
     ]
     assert len(missing) == unnamed
-    work = open_work(str(path), tmp_path / "b.murvel")
+    work = open_work(str(path), tmp_path / "b.murvel", built_in())
     work.arrive()
     command(work.session, "tab")
     draft = work.evidence()

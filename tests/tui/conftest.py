@@ -8,6 +8,7 @@ import pytest
 from textual.pilot import Pilot
 
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.tui.app import MurvelApp
 from murvel.tui.remembered import read_remembered
 from murvel.tui.settings import Settings
@@ -28,7 +29,7 @@ def opened(tmp_path: Path) -> Opened:
     ) -> AsyncIterator[Pilot[None]]:
         settings = Settings(remembered=read_remembered(tmp_path / "state" / "remembered.json"))
         with Casebook(tmp_path / "book.murvel") as book:
-            app = MurvelApp(book, Opening(str(page)), settings=settings)
+            app = MurvelApp(book, Opening(str(page)), built_in(), settings=settings)
             async with app.run_test(size=size) as pilot:
                 await until(pilot, lambda: app.page is not None and app.page.front)
                 await pilot.pause()

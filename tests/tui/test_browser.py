@@ -8,6 +8,7 @@ from textual.widgets import Input, Static
 
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.loading.setup import DEFAULT_SETUP, BrowserSetup
 from murvel.tui.app import MurvelApp
 from murvel.tui.dialogs.defect_form import DefectForm
@@ -34,7 +35,7 @@ async def test_pressing_tab_through_the_page_needs_a_browser(opened: Opened) -> 
 @pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")
 async def test_a_page_with_scripts_is_worked_and_what_comes_late_is_heard(tmp_path: Path) -> None:
     with Casebook(tmp_path / "book.murvel") as book:
-        application = MurvelApp(book, Opening(str(DEMO / "repaired" / "desk.html"), IN_BROWSER))
+        application = MurvelApp(book, Opening(str(DEMO / "repaired" / "desk.html"), IN_BROWSER), built_in())
         async with application.run_test(size=(160, 47)) as pilot:
             await until(pilot, lambda: application.page is not None and application.page.front)
             await until(pilot, lambda: "browser" in line(pilot, TopLine))
@@ -55,7 +56,7 @@ async def test_a_page_with_scripts_is_worked_and_what_comes_late_is_heard(tmp_pa
 @pytest.mark.skipif(find_chromium() is None, reason="Chromium is not installed")
 async def test_a_page_is_looked_at_and_a_widget_drilled(tmp_path: Path) -> None:
     with Casebook(tmp_path / "book.murvel") as book:
-        application = MurvelApp(book, Opening(str(DEMO / "found" / "desk.html"), IN_BROWSER))
+        application = MurvelApp(book, Opening(str(DEMO / "found" / "desk.html"), IN_BROWSER), built_in())
         async with application.run_test(size=(160, 47)) as pilot:
             await until(pilot, lambda: application.page is not None and application.page.front)
             await press(pilot, "2", "v")
@@ -125,7 +126,7 @@ async def test_a_page_that_hangs_takes_no_keys_and_leaves_them_to_us(tmp_path: P
     path = tmp_path / "page.html"
     path.write_text("<!DOCTYPE html><title>Page</title><h1>Top</h1><button onclick='for (;;);'>Go</button>")
     with Casebook(tmp_path / "book.murvel") as book:
-        application = MurvelApp(book, Opening(str(path), replace(IN_BROWSER, root=tmp_path)))
+        application = MurvelApp(book, Opening(str(path), replace(IN_BROWSER, root=tmp_path)), built_in())
         async with application.run_test(size=(100, 30)) as pilot:
             await until(pilot, lambda: application.page is not None and application.page.front)
             await press(pilot, "tab", "enter")

@@ -10,6 +10,7 @@ from textual.pilot import Pilot
 from textual.widgets import Input, Static
 
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.loading.errors import PageError
 from murvel.loading.fetch import PageSource
 from murvel.loading.fetch import fetch as fetch_page
@@ -57,7 +58,7 @@ def gate(monkeypatch: pytest.MonkeyPatch) -> Iterator[threading.Event]:
 
 async def test_the_frame_is_there_before_the_page(tmp_path: Path, gate: threading.Event) -> None:
     with Casebook(tmp_path / "b.murvel") as book:
-        app = MurvelApp(book, Opening(str(PLOTS)))
+        app = MurvelApp(book, Opening(str(PLOTS)), built_in())
         async with app.run_test() as pilot:
             await until(pilot, lambda: isinstance(app.screen, OpeningScreen) and app.screen.is_mounted)
             assert str(PLOTS)[:10] in line(pilot, TopLine, top=True)
@@ -85,7 +86,7 @@ async def test_what_is_heard_first_is_shown_before_the_page_is_open(
         "<title>Beds \x9b1m</title><p>Water \u202eon Monday</p>" + "<p>and on every other day of the week</p>" * 200
     )
     with Casebook(tmp_path / "b.murvel") as book:
-        app = MurvelApp(book, Opening("beds.html", source=PageSource(source, "beds.html")))
+        app = MurvelApp(book, Opening("beds.html", source=PageSource(source, "beds.html")), built_in())
         async with app.run_test(size=(40, 20)) as pilot:
             await until(pilot, lambda: "keeping the take" in str(app.screen.query_one(Static).content))
             shown = str(app.screen.query_one(Static).content).splitlines()
@@ -102,7 +103,7 @@ async def test_a_first_page_that_is_not_opened_ends_the_application(
     tmp_path: Path, gate: threading.Event, address: str, status: int, words: str | None
 ) -> None:
     with Casebook(tmp_path / "b.murvel") as book:
-        app = MurvelApp(book, Opening(address))
+        app = MurvelApp(book, Opening(address), built_in())
         async with app.run_test() as pilot:
             await until(pilot, lambda: isinstance(app.screen, OpeningScreen) and app.screen.is_mounted)
             if status:
@@ -198,7 +199,7 @@ async def test_what_cannot_be_remembered_is_said(tmp_path: Path) -> None:
     (tmp_path / "file").write_text("")
     settings = Settings(remembered=Remembered(tmp_path / "file" / "remembered.json"))
     with Casebook(tmp_path / "b.murvel") as book:
-        app = MurvelApp(book, Opening(str(PLOTS)), settings=settings)
+        app = MurvelApp(book, Opening(str(PLOTS)), built_in(), settings=settings)
         async with app.run_test() as pilot:
             await until(pilot, lambda: app.page is not None and app.page.front)
             await press(pilot, "L")
@@ -208,5 +209,5 @@ async def test_what_cannot_be_remembered_is_said(tmp_path: Path) -> None:
 def test_a_step_that_fails_is_no_longer_under_way(tmp_path: Path) -> None:
     failing = Opening("/no/such.html")
     with Casebook(tmp_path / "b.murvel") as book, pytest.raises(PageError):
-        list(failing.steps(book))
+        list(failing.steps(book, built_in()))
     assert not failing.is_under_way

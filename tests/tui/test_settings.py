@@ -5,6 +5,7 @@ from pathlib import Path
 import pytest
 
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.tui.actions import keys_of
 from murvel.tui.app import MurvelApp
 from murvel.tui.keys import key_named, key_words
@@ -74,7 +75,7 @@ def test_every_key_is_written_as_it_can_be_read() -> None:
 async def test_chosen_keys_are_in_force_and_shown(tmp_path: Path) -> None:
     chosen = keymap(tmp_path, "[keys.listen]\nnext = ['ctrl+n', 'n']\nagain = 'j'\n[keys.anywhere]\nlive = '9'")
     with Casebook(tmp_path / "b.murvel") as book:
-        app = MurvelApp(book, Opening(str(DEMO / "found" / "index.html")), settings=Settings(chosen))
+        app = MurvelApp(book, Opening(str(DEMO / "found" / "index.html")), built_in(), settings=Settings(chosen))
         async with app.run_test(size=(160, 40)) as pilot:
             await until(pilot, lambda: app.page is not None and app.page.front)
             await press(pilot, "n", "ctrl+n")

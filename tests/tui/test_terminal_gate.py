@@ -23,6 +23,7 @@ from textual.pilot import Pilot
 
 from murvel.browser.launch import find_chromium
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.loading.setup import Setup
 from murvel.text import ACTING
 from murvel.tui.app import MurvelApp
@@ -63,7 +64,7 @@ def hostile_file(folder: Path) -> Path:
 @asynccontextmanager
 async def opened_page(folder: Path) -> AsyncIterator[Pilot[None]]:
     with Casebook(folder / "book.murvel") as book:
-        app = MurvelApp(book, Opening(str(hostile_file(folder)), Setup()))
+        app = MurvelApp(book, Opening(str(hostile_file(folder)), Setup()), built_in())
         async with app.run_test(size=(160, 47)) as pilot:
             await until(pilot, lambda: app.page is not None and app.page.front)
             yield pilot

@@ -31,8 +31,8 @@ CASES = Path(__file__).parent / "cases"
 
 @pytest.mark.parametrize("case", case_ids(CASES), ids=lambda case: case.title)
 def test_what_is_expected(case: Case) -> None:
-    walk = walk_of(f"page: page.html\nsteps:\n{case.markup}")
-    outcome = replay(walk, staged(PAGE, CUES))
+    walk = walk_of(f"page: page.html\nsteps:\n{case.markup}", built_in())
+    outcome = replay(walk, staged(PAGE, CUES), built_in())
     assert [f"{each.expectation.words} | {each.instead}" for each in outcome.unmet] == case.expected
 
 
@@ -70,7 +70,7 @@ WALKS = st.builds(
 
 @given(WALKS)
 def test_a_walk_reads_back_as_it_was_written(walk: Walk) -> None:
-    assert walk_of(walk_text(walk)) == walk
+    assert walk_of(walk_text(walk), built_in()) == walk
 
 
 @pytest.mark.parametrize(
@@ -102,26 +102,26 @@ def test_a_walk_reads_back_as_it_was_written(walk: Walk) -> None:
 )
 def test_what_is_refused_says_where_and_what_is_meant(text: str, words: str) -> None:
     with pytest.raises(WalkError, match=words):
-        walk_of(text)
+        walk_of(text, built_in())
 
 
 @given(st.text(max_size=80))
 def test_any_text_is_a_walk_or_a_sentence(text: str) -> None:
     with contextlib.suppress(WalkError):
-        walk_of(text)
+        walk_of(text, built_in())
 
 
 def test_a_pattern_that_tries_too_many_ways_is_given_up() -> None:
     page = f"<h1>{'a' * 40}</h1>"
-    walk = walk_of("page: a\nsteps:\n  - first: {heard matches: '^(a|aa)+$'}")
-    (unmet,) = replay(walk, staged(page)).unmet
+    walk = walk_of("page: a\nsteps:\n  - first: {heard matches: '^(a|aa)+$'}", built_in())
+    (unmet,) = replay(walk, staged(page), built_in()).unmet
     assert "it tries too many ways" in unmet.instead
 
 
 @pytest.mark.parametrize(("mode", "then"), [("", "focus"), ("browse", "focus"), ("focus", "browse")])
 def test_a_walk_begins_in_the_mode_of_its_head(mode: str, then: str) -> None:
     session = staged(PAGE, CUES)
-    replay(walk_of(walk_text(Walk("page.html", (Step("mode"),), mode=mode))), session)
+    replay(walk_of(walk_text(Walk("page.html", (Step("mode"),), mode=mode)), built_in()), session, built_in())
     assert session.mode == then
 
 
@@ -132,15 +132,15 @@ def test_what_was_done_is_kept_and_made_again() -> None:
         command(session, words)
     walk = Walk("page.html", tuple(kept(session)))
     assert [each.move for each in walk.steps] == ["next", "tab", "tab", "space", "wait 1"]
-    assert replay(walk_of(walk_text(walk)), staged(PAGE, CUES)).unmet == []
-    assert len(replay(walk, staged("<h1>Other</h1>")).unmet) == 4
+    assert replay(walk_of(walk_text(walk), built_in()), staged(PAGE, CUES), built_in()).unmet == []
+    assert len(replay(walk, staged("<h1>Other</h1>"), built_in()).unmet) == 4
 
 
 def test_what_is_heard_now_is_written_in_place() -> None:
     text = "page: a  # ours\nsteps:\n  - first\n  - tab: 'Rotta, link'  # the rota\n  - tab: \"Water\"\n"
-    after = updated(text, replay(walk_of(text), staged(PAGE, CUES)))
+    after = updated(text, replay(walk_of(text, built_in()), staged(PAGE, CUES), built_in()))
     assert after == text.replace("'Rotta, link'", '"Rota, link"').replace('"Water"', '"Water, button, collapsed"')
-    assert replay(walk_of(after), staged(PAGE, CUES)).unmet == []
+    assert replay(walk_of(after, built_in()), staged(PAGE, CUES), built_in()).unmet == []
 
 
 def test_the_command(tmp_path: Path) -> None:

@@ -12,6 +12,7 @@ from murvel.casebook.defect import Defect, Place
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Noted
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import built_in
 from murvel.checks.tables.criteria import BY_NUMBER, CRITERIA
 from murvel.loading.errors import PageError
 from murvel.reader.moves.commands import command
@@ -31,7 +32,7 @@ MARKUP = "<title>T</title>\n<h1>A</h1>\n<form>\n  <input name=q>\n</form><p>end"
 @pytest.fixture
 def work(tmp_path: Path) -> Work:
     (tmp_path / "p.html").write_text(MARKUP)
-    return open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+    return open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel", built_in())
 
 
 def test_evidence_is_filled_in_from_the_log(work: Work) -> None:
@@ -117,7 +118,7 @@ def test_an_image_in_a_link_is_repaired_itself_and_is_no_place_beside_the_link(t
     (tmp_path / "p.html").write_text(
         "<html lang=en><title>T</title><a href=a><img src=a.png alt=a.png></a><img src=b alt=b.png>"
     )
-    done = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+    done = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel", built_in())
     entry = done.survey.entries[Slice.LINKS][0]
     defect = done.evidence_of_entry(entry)
     assert defect.place.role == "link"
@@ -151,7 +152,7 @@ def test_coming_back_to_where_one_was(work: Work, tmp_path: Path) -> None:
     work.leave()
     work.leave()
     work.casebook.close()
-    again = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+    again = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel", built_in())
     again.arrive()
     assert again.session.log[-1].move == "back to where you were, line 5"
     assert again.session.log[-1].utterance.text == "end"
@@ -167,7 +168,7 @@ def test_coming_back_to_a_page_that_has_changed(work: Work, tmp_path: Path) -> N
     work.leave()
     work.casebook.close()
     (tmp_path / "p.html").write_text("<p>all new")
-    again = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel")
+    again = open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel", built_in())
     again.arrive()
     assert again.take.number == 2
     assert again.session.focus is None
@@ -194,13 +195,13 @@ def test_going_to_a_defect(work: Work) -> None:
 
 def test_a_page_that_cannot_be_opened_leaves_no_casebook(tmp_path: Path) -> None:
     with pytest.raises(PageError):
-        open_work(str(tmp_path / "gone.html"), tmp_path / "b.murvel")
+        open_work(str(tmp_path / "gone.html"), tmp_path / "b.murvel", built_in())
     assert not (tmp_path / "b.murvel").exists()
 
 
 def test_a_casebook_without_a_page(tmp_path: Path) -> None:
     (tmp_path / "p.html").write_text("<p>x")
-    open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel").casebook.close()
+    open_work(str(tmp_path / "p.html"), tmp_path / "b.murvel", built_in()).casebook.close()
     assert last_page(tmp_path / "b.murvel").title == ""
     from murvel.casebook.store import Casebook
 
@@ -235,7 +236,7 @@ def test_searching_the_criteria(words: str, numbers: list[str]) -> None:
 
 @pytest.mark.parametrize("page", ["found/index.html", "found/plots.html", "repaired/index.html", "repaired/plots.html"])
 def test_every_element_of_the_demo_is_documented_at_its_exact_place(page: str, tmp_path: Path) -> None:
-    work = open_work(str(DEMO / page), tmp_path / "b.murvel")
+    work = open_work(str(DEMO / page), tmp_path / "b.murvel", built_in())
     source = (DEMO / page).read_text().splitlines()
     work.arrive()
     for _ in work.session.readout.items:
@@ -284,7 +285,7 @@ def test_undo_takes_back_one_change_after_the_other(work: Work) -> None:
 @given(st.lists(st.sampled_from(["document", "edit", "delete", "undo"]), max_size=15))
 def test_undo_brings_back_what_was(tmp_path_factory: pytest.TempPathFactory, changes: list[str]) -> None:
     with Casebook(tmp_path_factory.mktemp("book") / "x.murvel") as book:
-        work = Work(book, session_of("<p>a"))
+        work = Work(book, session_of("<p>a"), built_in())
         states = [work.defects()]
         for number, change in enumerate(changes):
             present = work.defects()
@@ -344,7 +345,7 @@ def test_a_long_way_begins_with_its_first_move() -> None:
 
 def test_a_silent_stop_is_documented_as_what_it_is(tmp_path: Path) -> None:
     (tmp_path / "s.html").write_text("<main><button>A</button><a href=x aria-hidden=true>Lost</a></main>")
-    work = open_work(str(tmp_path / "s.html"), tmp_path / "s.murvel")
+    work = open_work(str(tmp_path / "s.html"), tmp_path / "s.murvel", built_in())
     work.arrive()
     command(work.session, "tab")
     assert work.survey.leads

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 from time import perf_counter
 
-from murvel.checks.engine.check import Certainty
+from murvel.checks.engine.check import Certainty, Check
 from murvel.checks.engine.failing import FailOn
 from murvel.checks.engine.own import load_catalogue
 from murvel.checks.engine.record import PageResult, record_of
@@ -17,8 +17,10 @@ from murvel.cli.output import problem_with
 from murvel.cli.pages import NamedPage
 from murvel.cli.pool import Done, work_on
 from murvel.loading.setup import DEFAULT_SETUP, Setup
+from murvel.reader.session import ReadingSession
+from murvel.reader.speech.voice import Voice
 from murvel.text import visible
-from murvel.work.sessions import open_session
+from murvel.work.sessions import opened_session
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,12 +32,14 @@ class Job:
         own: the files with checks of your own, which each process loads for itself.
         setup: how pages are opened.
         with_hidden: whether what is hidden when a page arrives is judged as well.
+        voice: the voice that things are heard in; None for the usual one.
     """
 
     checks: tuple[str, ...]
     own: tuple[Path, ...] = ()
     setup: Setup = DEFAULT_SETUP
     with_hidden: bool = False
+    voice: Voice | None = None
 
 
 def check_pages(pages: list[NamedPage], job: Job, tell: Callable[[int, int], None]) -> Done[PageResult]:
@@ -60,25 +64,25 @@ def _died(page: NamedPage) -> PageResult:
 def check_page(page: NamedPage, job: Job) -> PageResult:
     """Check one page; where that cannot be done, for whatever reason, the result says why."""
     result, began = PageResult(page.address, width=page.width), perf_counter()
-    session = None
     try:
         catalogue = load_catalogue(job.own)
-        session = open_session(page.address, page.setup(job.setup))
-        document = session.tree.document
-        result.title, result.problems = document.title, list(document.problems)
-        checks = [catalogue[each] for each in job.checks]
-        if session.stage is not None and any(each.needs_browser for each in checks):
-            session.stage.look()
-        result.records = [record_of(lead) for lead in leads_of(session, checks)]
-        if job.with_hidden:
-            result.records += [record_of(lead, is_hidden_now=True) for lead in leads_of_hidden(session, checks)]
-        result.problems = list(document.problems)  # looking and checks may have added some
+        with opened_session(page.address, page.setup(job.setup), job.voice) as session:
+            _check(session, [catalogue[each] for each in job.checks], result, with_hidden=job.with_hidden)
     except Exception as error:
         result.failure = problem_with(page.address, error)
-    if session is not None and session.stage is not None:
-        session.stage.close()
     result.seconds = perf_counter() - began
     return result
+
+
+def _check(session: ReadingSession, checks: list[Check], result: PageResult, *, with_hidden: bool) -> None:
+    document = session.tree.document
+    result.title, result.problems = document.title, list(document.problems)
+    if session.stage is not None and any(each.needs_browser for each in checks):
+        session.stage.look()
+    result.records = [record_of(lead) for lead in leads_of(session, checks)]
+    if with_hidden:
+        result.records += [record_of(lead, is_hidden_now=True) for lead in leads_of_hidden(session, checks)]
+    result.problems = list(document.problems)  # looking and checks may have added some
 
 
 def is_failure(results: list[PageResult], fail_on: FailOn) -> bool:

@@ -184,7 +184,7 @@ class Defects:
         page = self.work.page
         setup = replace(self._setup, width=page.width)
         where = address.strip() or page.address
-        self._result = retest_page(self.work.casebook, page, where, setup, self.work.catalogue)
+        self._result = retest_page(self.work.casebook, page, where, self.work.catalogue, setup)
         yield from map(visible, page_lines(self._result))
         if any(each.is_sure and each.next_status is not None for each in self._result.answers):
             yield "retest accept changes the statuses where it is sure."

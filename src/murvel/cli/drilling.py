@@ -12,27 +12,29 @@ from murvel.cli.pages import NamedPage
 from murvel.drills.found import Drilled, Kind
 from murvel.drills.run import drill_page, records_of
 from murvel.loading.setup import Setup
-from murvel.work.sessions import open_session
+from murvel.reader.speech.voice import Voice
+from murvel.work.sessions import open_session, opened_session
 
 
-def drilled_page(page: NamedPage, setup: Setup, only: Sequence[Kind]) -> tuple[PageResult, list[Drilled]]:
+def drilled_page(
+    page: NamedPage, setup: Setup, only: Sequence[Kind], voice: Voice | None = None
+) -> tuple[PageResult, list[Drilled]]:
     """Drill a page; where that cannot be done, for whatever reason, the result says why.
 
     Args:
         page: the page.
         setup: how it is opened.
         only: the kinds of widgets; all but forms if there are none.
+        voice: the voice that it is heard in; None for the usual one.
     """
     result, began = PageResult(page.address, width=page.width), perf_counter()
     drilled: list[Drilled] = []
-    opened = partial(open_session, page.address, page.setup(setup))
     try:
-        drilled += drill_page(opened, only)
-        session = opened()
-        result.title, result.problems = session.tree.document.title, list(session.tree.document.problems)
-        result.records = records_of(session, drilled)
-        if session.stage is not None:
-            session.stage.close()
+        given = page.setup(setup)
+        drilled += drill_page(partial(open_session, page.address, given, voice), only)
+        with opened_session(page.address, given, voice) as session:
+            result.title, result.problems = session.tree.document.title, list(session.tree.document.problems)
+            result.records = records_of(session, drilled)
     except Exception as error:
         result.failure = problem_with(page.address, error)
     result.seconds = perf_counter() - began

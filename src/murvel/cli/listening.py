@@ -129,7 +129,7 @@ class Listening:
             case "quit" | "exit":
                 self.is_over = True
             case "keyboard":
-                yield from path_lines(session)
+                yield from path_lines(self.work.path)
             case "keyboard keys":
                 yield from self._press_through()
             case other if other.split()[0] == "survey":
@@ -182,7 +182,7 @@ class Listening:
         for _ in press_through(session, ring):
             pass
         yield from map(visible, ring.lines())
-        yield from path_lines(session)
+        yield from path_lines(self.work.path)
 
     def _why(self) -> Iterator[str]:
         session = self.work.session

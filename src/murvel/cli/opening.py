@@ -9,11 +9,12 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import wraps
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
-from murvel.cli.app import WIDTHS, cache_folder
+from murvel.cli.app import WIDTHS, cache_folder, voice_of
+from murvel.cli.configured import settings_here
 from murvel.cli.output import Exit, print_error
 from murvel.cli.parameters import flag, option
 from murvel.loading.addresses import Credentials, origin_of, split_credentials
@@ -21,6 +22,10 @@ from murvel.loading.errors import CredentialsError
 from murvel.loading.headers import read_headers
 from murvel.loading.problems import Problem, in_few_lines
 from murvel.loading.setup import DEFAULT_WIDTH, BrowserSetup, Setup
+
+if TYPE_CHECKING:
+    from murvel.checks.engine.config import Config
+    from murvel.reader.speech.voice import Voice
 
 
 class Preference(StrEnum):
@@ -119,19 +124,23 @@ class Asked:
             print_error(f"{page}: {len(lines) - _MOST_TOLD} more; --format json has all of them.".removeprefix(": "))
         self.incomplete.extend(each for each in problems if each.is_grave)
 
-    def setup(self, width: int = DEFAULT_WIDTH, root: Path | None = None) -> Setup:
-        """Return how pages are opened.
+    def setup(self, width: int | None = None, settings: Config | None = None) -> Setup:
+        """Return how pages are opened: as was asked, else as the settings say.
 
         Args:
-            width, root: what counts where nothing was asked.
+            width: the width where none was asked for; None for that of the settings.
+            settings: the settings; None for those of the present folder.
 
         Raises:
-            PageError: the file of headers cannot be used.
+            PageError: the file of headers, or the settings, cannot be read.
+            CheckError: the settings cannot be used.
         """
+        settings = settings or settings_here()
+        known_width, known_root = (settings.width, settings.root) if settings is not None else (DEFAULT_WIDTH, None)
         headers = read_headers(self.headers) if self.headers is not None else ()
         return Setup(
-            self.width or width,
-            self.root or root,
+            self.width or width or known_width,
+            self.root or known_root,
             self.offline,
             headers,
             self.cookies,
@@ -139,6 +148,17 @@ class Asked:
             self.browser,
             cache_folder() / "excerpts",
         )
+
+    def voice(self, name: str | None = None) -> Voice | None:
+        """Return the voice with a name, else that of the settings; None if neither names one.
+
+        Raises:
+            ReaderError: there is no such voice.
+            PageError, CheckError: the settings cannot be used.
+        """
+        settings = settings_here() if name is None else None
+        wanted = name or (settings.voice if settings is not None else "")
+        return voice_of(wanted) if wanted else None
 
     def knowing(self, origin: str, credentials: Credentials) -> Asked:
         """Return the same with the credentials for one origin more."""

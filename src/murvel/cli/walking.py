@@ -9,9 +9,12 @@ from pathlib import Path
 from time import perf_counter
 from typing import NamedTuple
 
+from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.own import load_catalogue
 from murvel.cli.output import problem_with
 from murvel.files.replacing import write_text
 from murvel.loading.setup import BrowserSetup, Setup
+from murvel.reader.speech.voice import Voice
 from murvel.reader.speech.voice_files import voice_named
 from murvel.text import visible
 from murvel.walks.addresses import address_of
@@ -20,7 +23,7 @@ from murvel.walks.parsing import SUFFIXES, read_walk
 from murvel.walks.replay import Outcome, replay, updated
 from murvel.walks.result import WalkResult
 from murvel.walks.walk import Walk
-from murvel.work.sessions import open_session
+from murvel.work.sessions import opened_session
 
 
 class WalkJob(NamedTuple):
@@ -32,6 +35,8 @@ class WalkJob(NamedTuple):
         page: the page that is taken in place of its own; empty for its own.
         voices: the folder of the person's voices.
         is_to_update: whether what is heard now is written into the file.
+        own: the files with checks of your own, which each process loads for itself.
+        voice: the voice of walks that name none; None for the usual one.
     """
 
     path: Path
@@ -39,6 +44,8 @@ class WalkJob(NamedTuple):
     page: str
     voices: Path
     is_to_update: bool
+    own: tuple[Path, ...] = ()
+    voice: Voice | None = None
 
 
 def walk_files(given: Sequence[Path]) -> Iterator[Path]:
@@ -60,9 +67,10 @@ def made(job: WalkJob) -> WalkResult:
     """Make a walk; where that cannot be done, for whatever reason, the result says why."""
     result, began = WalkResult(str(job.path)), perf_counter()
     try:
-        walk = read_walk(job.path)
+        catalogue = load_catalogue(job.own)
+        walk = read_walk(job.path, catalogue)
         result.title = walk.title
-        outcome = _made(walk, job)
+        outcome = _made(walk, job, catalogue)
         result.made = outcome.made
         if job.is_to_update and outcome.unmet:
             result.difference = _update(job.path, outcome)
@@ -79,18 +87,14 @@ def died(job: WalkJob) -> WalkResult:
     return WalkResult(str(job.path), failure=f"The process that made {visible(str(job.path))} died.")
 
 
-def _made(walk: Walk, job: WalkJob) -> Outcome:
+def _made(walk: Walk, job: WalkJob, catalogue: Catalogue) -> Outcome:
     address = job.page or address_of(walk.page, job.path)
     setup = job.setup if walk.width is None else replace(job.setup, width=walk.width)
     if walk.stage:
         setup = replace(setup, browser=(setup.browser or BrowserSetup()) if walk.stage == "browser" else None)
-    voice = voice_named(walk.voice, job.voices) if walk.voice else None
-    session = open_session(address, setup, voice)
-    try:
-        return replay(walk, session)
-    finally:
-        if session.stage is not None:
-            session.stage.close()
+    voice = voice_named(walk.voice, job.voices) if walk.voice else job.voice
+    with opened_session(address, setup, voice) as session:
+        return replay(walk, session, catalogue)
 
 
 def _update(path: Path, outcome: Outcome) -> str:

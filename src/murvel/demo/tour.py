@@ -9,6 +9,7 @@ from datetime import date
 from pathlib import Path
 
 from murvel.casebook.defect import Impact
+from murvel.checks.engine.catalogue import built_in
 from murvel.demo.site import casebook_path, install, page_path
 from murvel.reader.moves.commands import command
 from murvel.report.formats import Format
@@ -27,7 +28,7 @@ def tour(made: date) -> Iterator[str]:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         install(folder)
-        work = open_work(str(page_path(folder, "welcome", repaired=False)), casebook_path(folder))
+        work = open_work(str(page_path(folder, "welcome", repaired=False)), casebook_path(folder), built_in())
         with work.casebook:
             session = work.session
             yield "Fernhollow Allotments, the welcome page as found."

@@ -34,24 +34,34 @@ class SiteSettings(NamedTuple):
     name: str = ""
 
 
-def settings_for(folder: Path) -> SiteSettings:
-    """Return what the nearest settings in a folder or those around it say.
+class Found(NamedTuple):
+    """The table for Murvel that was found in a file."""
+
+    path: Path
+    table: dict[str, Any]
+
+
+def find_table(folder: Path) -> Found | None:
+    """Return the table for Murvel of the nearest file in a folder or those around it, None if there is none.
 
     Raises:
-        PageError: a file of settings cannot be read, or what it says of the site cannot be used.
+        PageError: a file cannot be read, or is no TOML.
     """
     for around in (folder, *folder.parents):
         for name in SETTINGS:
             path = around / name
-            if path.is_file():
-                table = _table(path)
-                if table is not None:
-                    return _checked(table, path)
-    return SiteSettings()
+            table = table_in(path) if path.is_file() else None
+            if table is not None:
+                return Found(path, table)
+    return None
 
 
-def _table(path: Path) -> dict[str, Any] | None:
-    """The table for Murvel in a file, None if there is none."""
+def table_in(path: Path) -> dict[str, Any] | None:
+    """Return the table for Murvel in a file, None if it has none.
+
+    Raises:
+        PageError: the file cannot be read, or is no TOML.
+    """
     try:
         with path.open("rb") as stream:
             data = stream.read(_LARGEST)
@@ -60,13 +70,23 @@ def _table(path: Path) -> dict[str, Any] | None:
         whole = tomllib.loads(data.decode("utf-8"))
     except OSError as error:
         raise _unusable(path, error.strerror or "it cannot be read") from error
-    except (ValueError, RecursionError) as error:
+    except (ValueError, RecursionError, MemoryError) as error:
         raise _unusable(path, f"it is no TOML: {visible(str(error))[:200]}") from error
     tool = whole.get("tool")
     own = tool.get("murvel") if isinstance(tool, dict) else None
     if isinstance(own, dict):
         return own
     return whole if path.name != "pyproject.toml" else None
+
+
+def settings_for(folder: Path) -> SiteSettings:
+    """Return what the nearest settings in a folder or those around it say of a site.
+
+    Raises:
+        PageError: a file of settings cannot be read, or what it says of the site cannot be used.
+    """
+    found = find_table(folder)
+    return _checked(found.table, found.path) if found is not None else SiteSettings()
 
 
 def _checked(table: dict[str, Any], path: Path) -> SiteSettings:

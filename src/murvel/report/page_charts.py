@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.check import Certainty, Topic
 from murvel.checks.engine.run import leads_of
 from murvel.reader.session import ReadingSession
@@ -28,17 +29,18 @@ def _title(session: ReadingSession) -> str:
     return session.tree.document.title or session.tree.document.address
 
 
-def lead_counts(session: ReadingSession) -> dict[str, Counter[Certainty]]:
+def lead_counts(session: ReadingSession, catalogue: Catalogue) -> dict[str, Counter[Certainty]]:
     """Return how many leads there are of each topic and certainty."""
-    counts: dict[str, Counter[Certainty]] = {topic.value: Counter() for topic in Topic}
-    for lead in leads_of(session):
+    topics = [*Topic, *(check.topic for check in catalogue)]
+    counts: dict[str, Counter[Certainty]] = {str(topic): Counter() for topic in topics}
+    for lead in leads_of(session, catalogue):
         counts[lead.check.topic][lead.certainty] += 1
     return counts
 
 
-def leads_lines(session: ReadingSession) -> Iterator[str]:
+def leads_lines(session: ReadingSession, catalogue: Catalogue) -> Iterator[str]:
     """Yield how many leads there are of each topic, with a bar: full for what fails, light for what needs-ears."""
-    counts = lead_counts(session)
+    counts = lead_counts(session, catalogue)
     most = max((sum(each.values()) for each in counts.values()), default=0) or 1
     for topic, each in counts.items():
         fails, ears = each[Certainty.FAILS], each[Certainty.NEEDS_EARS]
@@ -47,9 +49,9 @@ def leads_lines(session: ReadingSession) -> Iterator[str]:
         yield f"{topic:<10} {fails:>4} fail {ears:>4} need ears  {bar}"
 
 
-def leads_bars(session: ReadingSession) -> Bars:
+def leads_bars(session: ReadingSession, catalogue: Catalogue) -> Bars:
     """Return the leads by topic and certainty, ready to be drawn."""
-    counts = lead_counts(session)
+    counts = lead_counts(session, catalogue)
     said = "; ".join(
         f"{topic}: {each[Certainty.FAILS]} fail, {each[Certainty.NEEDS_EARS]} need ears"
         for topic, each in counts.items()

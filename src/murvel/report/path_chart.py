@@ -8,12 +8,10 @@ from itertools import groupby, pairwise
 from typing import TYPE_CHECKING
 
 from murvel.dom.document import Box
-from murvel.reader.session import ReadingSession
 from murvel.reader.speech.timing import clock
 from murvel.report.drawing import short
 from murvel.report.path_text import summary_lines
 from murvel.survey.path import KeyboardPath, Stop
-from murvel.survey.survey import survey_of
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -132,11 +130,8 @@ def _draw_stop(axes: Axes, stop: Stop) -> None:
     axes.text(stop.number, stop.rank, str(stop.number), ha="center", va="center", fontsize=5, zorder=4)
 
 
-def path_drawing(session: ReadingSession) -> PathDrawing:
+def path_drawing(path: KeyboardPath) -> PathDrawing:
     """Return the Tab order of a page, ready to be drawn."""
-    if session.stage is not None:
-        session.stage.measure()
-    path = KeyboardPath(survey_of(session))
-    title = f"Tab order: {session.tree.document.title or session.tree.document.address}"
+    title = f"Tab order: {path.page.document.title or path.page.document.address}"
     said = [*summary_lines(path), *(f"{stop.number}: {stop.words}, {stop.region}" for stop in path.stops)]
     return PathDrawing(path, title, "; ".join(said))

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from murvel.reader.session import ReadingSession
 from murvel.reader.speech.timing import clock
 from murvel.reader.stops.silent import told_of
 from murvel.survey.path import KeyboardPath, Stop
-from murvel.survey.survey import survey_of
 from murvel.text import counted, visible
 
 STRAIGHT, DOWN, UP, BOTH = "─", "╲", "╱", "╳"
@@ -17,9 +15,8 @@ _MOST_CELLS = 200_000
 """Rows that all lines together may run past and still be drawn one by one."""
 
 
-def path_lines(session: ReadingSession) -> Iterator[str]:
+def path_lines(path: KeyboardPath) -> Iterator[str]:
     """Yield the stops in Tab's order, each with the line to the reading order, and what Tab misses."""
-    path = KeyboardPath(survey_of(session))
     yield from summary_lines(path)
     crossings = Crossings(path.stops)
     for stop in path.stops:

@@ -69,7 +69,7 @@ class Judge:
     def _judged(self, defect: Defect, found: Found | None, old: ReadingSession | None) -> Answer:
         base = self._here(defect, found)
         try:
-            steps = steps_of(defect.acceptance)
+            steps = steps_of(defect.acceptance, self._catalogue)
         except WalkError as error:
             return replace(base, why=f"its steps cannot be read: {error.message}")
         if proves(steps):
@@ -127,7 +127,7 @@ class Judge:
             if step.step.expected and node is not None and not stands_at(session, node):
                 elsewhere.append(session.node)
 
-        outcome = replay(Walk(self._page.document.address, tuple(steps)), session, stand, self._page)
+        outcome = replay(Walk(self._page.document.address, tuple(steps)), session, self._catalogue, stand, self._page)
         answer = replace(_said_of(base, outcome), moves=tuple(step.move for step in steps if step.move))
         if answer.proposal is not Proposal.STILL_FAILS or is_acting or is_led or not way or not elsewhere:
             return answer

@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator
 from itertools import chain
 
-from murvel.checks.engine.catalogue import Catalogue, built_in
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.check import Finding, Topic, Trait
 from murvel.checks.engine.facts import Facts
 from murvel.checks.engine.lead import Lead
@@ -53,12 +53,12 @@ _A_STEP = 250
 """Entries that are made in one step."""
 
 
-def survey_of(session: ReadingSession, catalogue: Catalogue | None = None, *, with_hidden: bool = False) -> Survey:
+def survey_of(session: ReadingSession, catalogue: Catalogue, *, with_hidden: bool = False) -> Survey:
     """Return the survey of the page of a session, as it is now, with what the checks of a catalogue notice.
 
     Args:
         session: the session.
-        catalogue: the checks; those that come along if it is None.
+        catalogue: the checks.
         with_hidden: whether what is hidden when the page arrives is judged as well.
     """
     survey = Survey(session, catalogue, with_hidden=with_hidden)
@@ -89,11 +89,9 @@ class Survey:
         with_hidden: whether what is hidden when the page arrives is judged as well.
     """
 
-    def __init__(
-        self, session: ReadingSession, catalogue: Catalogue | None = None, *, with_hidden: bool = False
-    ) -> None:
+    def __init__(self, session: ReadingSession, catalogue: Catalogue, *, with_hidden: bool = False) -> None:
         self.with_hidden = with_hidden
-        self._catalogue = built_in() if catalogue is None else catalogue
+        self._catalogue = catalogue
         self.page = Facts(session)
         self.leads: list[Lead] = []
         self.entries: dict[Slice, list[Entry]] = {each: [] for each in Slice}

@@ -65,7 +65,7 @@ class MurvelApp(App[None]):
     Args:
         casebook: the open casebook.
         opening: the page that is opened first.
-        catalogue: the checks that look through pages; the built-in ones by default.
+        catalogue: the checks that look through pages.
         settings: what it is started with.
     """
 
@@ -78,7 +78,7 @@ class MurvelApp(App[None]):
         self,
         casebook: Casebook,
         opening: Opening,
-        catalogue: Catalogue | None = None,
+        catalogue: Catalogue,
         settings: Settings | None = None,
     ) -> None:
         super().__init__()
@@ -143,7 +143,7 @@ class MurvelApp(App[None]):
 
     def _open_wanted(self, wanted: WantedPage) -> None:
         setup = replace(self._openings[-1].setup, width=wanted.width)
-        self.open_page(Opening(wanted.address, setup, wanted.defect, wanted.walk))
+        self.open_page(Opening(wanted.address, setup, wanted.defect, wanted.walk, self._openings[-1].voice))
 
     def _opened(self, opening: Opening, answer: Work | MurvelError | None) -> None:
         if isinstance(answer, Work):
@@ -205,7 +205,7 @@ class MurvelApp(App[None]):
         def retest() -> PageRetest:
             self._retests += 1
             try:
-                return retest_page(self.casebook, page, address, setup, self._catalogue)
+                return retest_page(self.casebook, page, address, self._catalogue, setup)
             finally:
                 self._retests -= 1
 

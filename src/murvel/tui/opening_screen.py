@@ -46,7 +46,7 @@ class OpeningScreen(Screen[Work | MurvelError | None]):
 
     BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "stop", "Stop", show=False)]
 
-    def __init__(self, opening: Opening, casebook: Casebook, catalogue: Catalogue | None) -> None:
+    def __init__(self, opening: Opening, casebook: Casebook, catalogue: Catalogue) -> None:
         super().__init__()
         self._opening = opening
         self._casebook = casebook

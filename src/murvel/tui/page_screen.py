@@ -17,7 +17,7 @@ from textual.widgets import ContentSwitcher
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.reader.speech.timing import clock
-from murvel.report.charts import CHARTS
+from murvel.report.charts import CHARTS, Subject
 from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind
@@ -108,7 +108,7 @@ class PageScreen(Screen[None]):
             self._say(self._words)
         draft = self.work.draft
         if self._walk is not None:
-            self.app.push_screen(Walking(self._walk, self.work.session, self._show))
+            self.app.push_screen(Walking(self._walk, self.work, self._show))
         elif draft is not None:
             self._go_on_with(draft)
 
@@ -313,7 +313,7 @@ class PageScreen(Screen[None]):
                 return
             file = Path(path).expanduser()
             try:
-                walk = read_walk(file)
+                walk = read_walk(file, self.work.catalogue)
             except WalkError as error:
                 self._say(str(error), error=True)
                 return
@@ -350,7 +350,7 @@ class PageScreen(Screen[None]):
         self.app.call_from_thread(self._say, f"Drawing the {kind} …")
         try:
             with self._drawing:
-                draw(CHARTS[kind].drawing(self.work.session), path)
+                draw(CHARTS[kind].drawing(Subject(self.work.session, self.work.catalogue)), path)
         except ReportError as error:
             self.app.call_from_thread(self._say, str(error), error=True)
         else:

@@ -9,7 +9,7 @@ from difflib import get_close_matches
 
 import regex
 
-from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.facts import Facts
 from murvel.checks.engine.run import leads_by_check
 from murvel.reader import acting
@@ -61,12 +61,14 @@ class Moment:
 
     Attributes:
         session: the reading.
+        catalogue: the checks.
         heard: what was heard on the move and since, the first on the move itself.
         since_order: what was heard since an order was judged last.
         page: the page as checks see it, where that is known already.
     """
 
     session: ReadingSession
+    catalogue: Catalogue
     heard: list[str]
     since_order: list[str]
     page: Facts | None = None
@@ -252,7 +254,7 @@ def _includes(expectation: Expectation, moment: Moment) -> Unmet | None:
 def _not_noticed(expectation: Expectation, moment: Moment) -> Unmet | None:
     """What a check notices where one stands; on the page as a whole where no move was made."""
     session = moment.session
-    check = built_in()[_text(expectation)]
+    check = moment.catalogue[_text(expectation)]
     if check.needs_browser:
         if session.stage is None or not session.stage.is_live:
             return Unmet(expectation, "this check looks at a page in a browser only", is_unknown=True)

@@ -10,7 +10,7 @@ from typing import Any, NoReturn
 import regex
 import yaml
 
-from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.errors import did_you_mean
 from murvel.reader.errors import ReaderError
 from murvel.reader.moves.commands import refuse_unknown
@@ -35,8 +35,12 @@ _FACTUAL = frozenset({Expects.AT, Expects.FOCUS, Expects.REACHED})
 _WORDS: dict[str, Expects] = {each.value: each for each in Expects if each is not Expects.INCLUDES}
 
 
-def read_walk(path: Path) -> Walk:
+def read_walk(path: Path, catalogue: Catalogue) -> Walk:
     """Return the walk in a file.
+
+    Args:
+        path: the file.
+        catalogue: the checks that a walk may name.
 
     Raises:
         WalkError: it cannot be read, or is no walk; the message says where, and what could be meant.
@@ -48,34 +52,40 @@ def read_walk(path: Path) -> Walk:
         text = path.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
         raise WalkError(f"{name} cannot be read as text ({visible(str(error))})", "check the path.") from error
-    return walk_of(text, name)
+    return walk_of(text, catalogue, name)
 
 
-def walk_of(text: str, name: str = "the walk") -> Walk:
+def walk_of(text: str, catalogue: Catalogue, name: str = "the walk") -> Walk:
     """Return the walk that a text holds.
 
     Args:
         text: YAML.
+        catalogue: the checks that it may name.
         name: what errors call it.
 
     Raises:
         WalkError: it is no walk.
     """
-    return _Reader(text, name).walk()
+    return _Reader(text, catalogue, name).walk()
 
 
-def steps_of(text: str, name: str = "the steps") -> tuple[Step, ...]:
-    """Return the steps that a text holds, as they stand behind `steps:` in a walk; nothing for an empty text.
+def steps_of(text: str, catalogue: Catalogue, name: str = "the steps") -> tuple[Step, ...]:
+    """Return the steps that a text holds, as they stand behind `steps:` in a walk; none for an empty text.
+
+    Args:
+        text: YAML.
+        catalogue: the checks that they may name.
+        name: what errors call it.
 
     Raises:
         WalkError: they are no steps.
     """
-    return _Reader(text, name).steps() if text.strip() else ()
+    return _Reader(text, catalogue, name).steps() if text.strip() else ()
 
 
 class _Reader:
-    def __init__(self, text: str, name: str) -> None:
-        self._text, self._name = text, name
+    def __init__(self, text: str, catalogue: Catalogue, name: str) -> None:
+        self._text, self._catalogue, self._name = text, catalogue, name
 
     def walk(self) -> Walk:
         root = self._root()
@@ -206,8 +216,8 @@ class _Reader:
                 regex.compile(text)
             except regex.error as error:
                 self._refuse(value, f"This is no pattern ({error})", "escape what is meant as it stands.")
-        if expects is Expects.NOT_NOTICED and built_in().get(text) is None:
-            known = [check.id for check in built_in()]
+        if expects is Expects.NOT_NOTICED and self._catalogue.get(text) is None:
+            known = [check.id for check in self._catalogue]
             self._refuse(value, f"There is no check {visible(text)!r}", did_you_mean(text, known))
         if expects is Expects.FOCUS and text != "nothing":
             self._refuse(

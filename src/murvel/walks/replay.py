@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.facts import Facts
 from murvel.reader.acting import load
 from murvel.reader.moves.commands import command
@@ -50,13 +51,18 @@ class Outcome:
 
 
 def replay(
-    walk: Walk, session: ReadingSession, tell: Callable[[Made], None] = lambda _: None, page: Facts | None = None
+    walk: Walk,
+    session: ReadingSession,
+    catalogue: Catalogue,
+    tell: Callable[[Made], None] = lambda _: None,
+    page: Facts | None = None,
 ) -> Outcome:
     """Make a walk on a page that is open and was not read yet.
 
     Args:
         walk: the walk.
         session: the reading of the page.
+        catalogue: the checks that it may name.
         tell: is called with each step as it is made; what it raises ends the walk.
         page: the page as checks see it, where that is known already.
 
@@ -66,19 +72,19 @@ def replay(
     session.arrive()
     load(session)
     outcome = Outcome(walk)
-    for made in walked(walk, session, page):
+    for made in walked(walk, session, catalogue, page):
         outcome.made.append(made)
         tell(made)
     return outcome
 
 
-def walked(walk: Walk, session: ReadingSession, page: Facts | None = None) -> Iterator[Made]:
+def walked(walk: Walk, session: ReadingSession, catalogue: Catalogue, page: Facts | None = None) -> Iterator[Made]:
     """Make a walk on a page that is open, step by step, and yield each.
 
     Args:
         walk: the walk.
         session: the reading of the page; what was heard before counts as heard at the start.
-        page: as in `replay`.
+        catalogue, page: as in `replay`.
 
     Raises:
         MurvelError: the page does not answer.
@@ -86,13 +92,13 @@ def walked(walk: Walk, session: ReadingSession, page: Facts | None = None) -> It
     if walk.mode:
         session.mode = Mode(walk.mode)
     arrival = texts_of(session, 0)
-    moment = Moment(session, arrival, list(arrival), page)
+    moment = Moment(session, catalogue, arrival, list(arrival), page)
     for step in walk.steps:
         if step.move:
             known = len(session.log)
             own = collapse(command(session, step.move).text)
             heard = [own, *(each for each in texts_of(session, known) if each != own)]
-            moment = Moment(session, heard, [*moment.since_order, *heard], page)
+            moment = Moment(session, catalogue, heard, [*moment.since_order, *heard], page)
         unmet = [found for each in step.expected if (found := judge(each, moment)) is not None]
         yield Made(step, tuple(moment.heard), tuple(unmet))
 

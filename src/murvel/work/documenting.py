@@ -18,6 +18,7 @@ from murvel.casebook.listing import alike
 from murvel.casebook.records import Page
 from murvel.casebook.status import Status, StatusChange, status_in
 from murvel.casebook.store import Casebook
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.reader.readout.kinds import DEFECTS
 from murvel.reader.session import ReadingSession
@@ -30,11 +31,13 @@ class Documenting(ABC):
     Attributes:
         casebook: the open casebook.
         session: the reading of the page.
+        catalogue: the checks that look through it.
         texts: texts of the person's own for what comes again in defects, by name.
     """
 
     casebook: Casebook
     session: ReadingSession
+    catalogue: Catalogue
     texts: Mapping[str, str] = {}
 
     @property
@@ -141,7 +144,7 @@ class Documenting(ABC):
         Raises:
             MurvelError: the steps cannot be read, or its take cannot be opened.
         """
-        return try_steps(defect, self.session, self.casebook.content(defect.take))
+        return try_steps(defect, self.session, self.catalogue, self.casebook.content(defect.take))
 
     def give_status(self, defects: Sequence[Defect], words: str) -> Status:
         """Give defects a status that is said in words, as one change.

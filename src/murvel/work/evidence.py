@@ -8,7 +8,7 @@ from itertools import islice
 from typing import NamedTuple
 
 from murvel.casebook.defect import Defect, FurtherPlace, MoveMade, Place, in_voice
-from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.check import Certainty
 from murvel.checks.engine.corrections import corrected
 from murvel.checks.engine.facts import Facts
@@ -87,11 +87,14 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
     )
 
 
-def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead], number: int, take: int) -> Defect:
+def evidence_of_leads(
+    page: Facts, catalogue: Catalogue, node: Node, heard: str, leads: Sequence[Lead], number: int, take: int
+) -> Defect:
     """Return a defect with everything filled in that is known of a place: what is heard, and its surest lead.
 
     Args:
         page: the page.
+        catalogue: the checks that a re-test asks again.
         node: the place.
         heard: what is heard there.
         leads: what checks noticed there.
@@ -101,7 +104,7 @@ def evidence_of_leads(page: Facts, node: Node, heard: str, leads: Sequence[Lead]
     heard = lead.heard if lead is not None else heard
     is_of_page = lead is not None and lead.moves == ["open page"]
     way = _Way(_steps_by(page.session, [], heard)) if is_of_page else _way(page.session, page.routes, node, heard)
-    check = lead.check.id if lead is not None and built_in().get(lead.check.id) is not None else ""
+    check = lead.check.id if lead is not None and catalogue.get(lead.check.id) is not None else ""
     place = place_of(page.session, node)
     return Defect(
         page=number,
@@ -141,7 +144,7 @@ def _repair(lead: Lead, page: Facts) -> str:
     return f"{lead.check.repair}\n- {tags[0]}\n+ {tags[1]}" if tags is not None else lead.check.repair
 
 
-def evidence_of_drill(page: Facts, drilled: Drilled, number: int, take: int) -> Defect | None:
+def evidence_of_drill(page: Facts, catalogue: Catalogue, drilled: Drilled, number: int, take: int) -> Defect | None:
     """Return a defect about the surest fault that a drill found, with its keys as the way.
 
     Args:
@@ -157,7 +160,7 @@ def evidence_of_drill(page: Facts, drilled: Drilled, number: int, take: int) -> 
         return None
     lead, walk = found
     steps = tuple(MoveMade(each.move, 1, collapse(each.heard)) for each in walk[-_STEPS:])
-    found_there = evidence_of_leads(page, lead.node, lead.heard, [lead], number, take)
+    found_there = evidence_of_leads(page, catalogue, lead.node, lead.heard, [lead], number, take)
     return replace(found_there, steps=steps, straight=(), acceptance="")
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from murvel.casebook.defect import Defect
 from murvel.casebook.records import Page
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.files.outputs import write_into
 from murvel.walks.acceptance import proves
 from murvel.walks.addresses import page_for
@@ -17,7 +18,7 @@ from murvel.walks.walk import Walk
 
 
 def write_guards(
-    defects: list[Defect], pages: Mapping[int, Page], folder: Path, *, force: bool = False
+    defects: list[Defect], pages: Mapping[int, Page], folder: Path, catalogue: Catalogue, *, force: bool = False
 ) -> Iterator[Path]:
     """Write a walk for each defect that has acceptance steps, and yield the paths.
 
@@ -25,13 +26,14 @@ def write_guards(
         defects: the defects.
         pages: the casebook's pages, by number.
         folder: where the files are written; made where it is not there.
+        catalogue: the checks that steps may name.
         force: whether a file that holds something else is replaced.
 
     Raises:
         WalkError: a file cannot be written, or the steps of a defect cannot be read.
     """
     for defect in defects:
-        steps = steps_of(defect.acceptance, f"the steps of defect {defect.id}")
+        steps = steps_of(defect.acceptance, catalogue, f"the steps of defect {defect.id}")
         page = pages.get(defect.page)
         if page is None or not proves(steps):
             continue

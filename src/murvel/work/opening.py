@@ -14,6 +14,7 @@ from murvel.checks.engine.catalogue import Catalogue
 from murvel.loading.fetch import PageSource, fetch
 from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
+from murvel.reader.speech.voice import Voice
 from murvel.stage.open_stage import stage_of
 from murvel.walks.walk import Walk
 from murvel.work.work import Work
@@ -50,6 +51,7 @@ class Opening:
         setup: how it is opened.
         defect: the defect to go to once the page is open, None for none.
         walk: the walk to make once the page is open, None for none.
+        voice: the voice it is read in, None for the usual one.
         source: the page itself, where it was fetched already, as standard input has to be.
         title: the page's title, as soon as its tree is built.
         first: what is heard first, a line each with its time, as soon as the page is in reading order.
@@ -61,6 +63,7 @@ class Opening:
     setup: Setup = DEFAULT_SETUP
     defect: Defect | None = None
     walk: Walk | None = None
+    voice: Voice | None = None
     source: PageSource | None = None
     title: str = ""
     first: list[str] = field(default_factory=list)
@@ -71,14 +74,14 @@ class Opening:
         """Keep credentials apart from the address, which is shown and kept."""
         self.address, self.setup = self.setup.without_credentials(self.address)
 
-    def steps(self, casebook: Casebook, catalogue: Catalogue | None = None) -> Iterator[str]:
+    def steps(self, casebook: Casebook, catalogue: Catalogue) -> Iterator[str]:
         """Open the page, and yield before each step what it does, in a word or two.
 
         Where it is given up between two steps, nothing is kept of it.
 
         Args:
             casebook: the casebook the page is documented in.
-            catalogue: the checks that look through the page; the built-in ones by default.
+            catalogue: the checks that look through the page.
 
         Raises:
             PageError: the page cannot be loaded.
@@ -92,7 +95,7 @@ class Opening:
         finally:
             self.is_under_way = False
 
-    def _steps(self, casebook: Casebook, catalogue: Catalogue | None) -> Iterator[str]:
+    def _steps(self, casebook: Casebook, catalogue: Catalogue) -> Iterator[str]:
         if self.setup.browser is not None:
             yield "loading the page in a browser, until it comes to rest"
             browser = replace(self.setup.browser, patience=_PATIENCE)
@@ -104,7 +107,7 @@ class Opening:
             opened = stage_of(source, self.setup.width)
         self.title = opened.tree.document.title
         yield "putting it in reading order"
-        session = ReadingSession(opened.tree, stage=opened.stage)
+        session = ReadingSession(opened.tree, self.voice, opened.stage)
         self.first = list(islice(session.spoken.lines(), _FIRST_LINES))
         yield "working out what is heard"
         session.spoken.start(len(session.readout.items))

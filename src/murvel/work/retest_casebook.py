@@ -11,7 +11,7 @@ from murvel.casebook.changes import NoAttachment, NoStatus
 from murvel.casebook.records import Page, Take
 from murvel.casebook.status import standing
 from murvel.casebook.store import Casebook
-from murvel.checks.engine.catalogue import Catalogue, built_in
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.errors import MurvelError
 from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
@@ -35,7 +35,7 @@ def address_now(address: str, old: str, new: str) -> str:
 
 
 def retest_page(
-    casebook: Casebook, page: Page, address: str, setup: Setup = DEFAULT_SETUP, catalogue: Catalogue | None = None
+    casebook: Casebook, page: Page, address: str, catalogue: Catalogue, setup: Setup = DEFAULT_SETUP
 ) -> PageRetest:
     """Take a page anew, and return what became of its defects and verdicts; what cannot be done is told in the result.
 
@@ -43,8 +43,8 @@ def retest_page(
         casebook: the casebook; the new take is kept in it, and nothing else.
         page: the page.
         address: where it is found now.
+        catalogue: the checks.
         setup: how it is opened; its width is the page's.
-        catalogue: the checks; the built-in ones by default.
 
     Raises:
         CasebookError: the casebook cannot be read or written.
@@ -65,7 +65,7 @@ def retest_page(
             new = opened()
             take = keep_take(casebook, page, new)
             result.take = take.number
-            now = _retest(casebook, page, take, before, new, opened, built_in() if catalogue is None else catalogue)
+            now = _retest(casebook, page, take, before, new, opened, catalogue)
             result.answers = [_pictured(each, new, pictured) for each in now.answers]
         except MurvelError as error:
             result.failure = str(error)

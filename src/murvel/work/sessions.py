@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from murvel.browser.open_in_browser import open_page
@@ -28,3 +30,21 @@ def open_session(
     """
     opened = open_page(address, setup, cues)
     return ReadingSession(opened.tree, voice, opened.stage)
+
+
+@contextmanager
+def opened_session(address: str, setup: Setup = DEFAULT_SETUP, voice: Voice | None = None) -> Iterator[ReadingSession]:
+    """Open a session for as long as the block runs; its stage is closed at the end.
+
+    Args:
+        address, setup, voice: as in `open_session`.
+
+    Raises:
+        PageError, StageError, BrowserError: as in `open_session`.
+    """
+    session = open_session(address, setup, voice)
+    try:
+        yield session
+    finally:
+        if session.stage is not None:
+            session.stage.close()

@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from murvel.casebook.content import TakeContent
 from murvel.casebook.defect import Defect
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.reader.session import ReadingSession
 from murvel.retest.takes import session_of_take
 from murvel.walks.acceptance import proposed_steps, proves, work_the_page
@@ -31,19 +32,20 @@ class Tried(NamedTuple):
     is_doubtful: bool = False
 
 
-def try_steps(defect: Defect, session: ReadingSession, content: TakeContent | None) -> Tried:
+def try_steps(defect: Defect, session: ReadingSession, catalogue: Catalogue, content: TakeContent | None) -> Tried:
     """Run the acceptance steps of a defect on the page as its take has it; where there are none, propose some first.
 
     Args:
         defect: the defect as it is written so far.
         session: the reading of its page; it is not moved.
+        catalogue: the checks that steps may name.
         content: what the take was made of, None if that is not kept.
 
     Raises:
         WalkError: the steps cannot be read.
         MurvelError: the take cannot be opened.
     """
-    steps = steps_of(defect.acceptance)
+    steps = steps_of(defect.acceptance, catalogue)
     text = defect.acceptance
     if not steps:
         steps = proposed_steps([each.move for each in defect.steps], defect.check, defect.expected)
@@ -56,7 +58,7 @@ def try_steps(defect: Defect, session: ReadingSession, content: TakeContent | No
         if content is None or (session.stage is not None and session.stage.is_live):
             return Tried(text, "These steps act on the page; they are run when it is re-tested.")
         trial = session_of_take(content, document.address, document.width)
-    outcome = replay(Walk(document.address, steps), trial)
+    outcome = replay(Walk(document.address, steps), trial, catalogue)
     count = sum(len(each.expected) for each in steps)
     if not outcome.unmet:
         words = "These pass already: nothing in them fails while the defect is there."

@@ -13,7 +13,7 @@ from murvel.casebook.defect import Defect, FurtherPlace
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.records import Left, Noted, Page, Take
 from murvel.casebook.store import Casebook
-from murvel.checks.engine.catalogue import Catalogue, built_in
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.lead import NOTHING, Lead
 from murvel.dom.document import Element
 from murvel.dom.memory import no_collection
@@ -54,13 +54,13 @@ class Work(Documenting):
         judges_hidden: whether the survey judges what is hidden when the page arrives as well.
     """
 
-    def __init__(self, casebook: Casebook, session: ReadingSession, catalogue: Catalogue | None = None) -> None:
+    def __init__(self, casebook: Casebook, session: ReadingSession, catalogue: Catalogue) -> None:
         document = session.tree.document
         self.casebook = casebook
         self.session = session
         self._page: Page = casebook.keep_page(document.address, document.title, document.width)
         self._take: Take = keep_take(self.casebook, self._page, self.session)
-        self.catalogue = built_in() if catalogue is None else catalogue
+        self.catalogue = catalogue
         self.voice_folder: Path | None = None
         self.judges_hidden = False
         self._told_at = monotonic()
@@ -290,7 +290,9 @@ class Work(Documenting):
 
     def evidence_of_leads(self, node: Node, heard: str, leads: Sequence[Lead]) -> Defect:
         """Return a defect about a place and what checks noticed there."""
-        return self._found_here(evidence_of_leads(self.survey.page, node, heard, leads, self.page.id, self.take.id))
+        return self._found_here(
+            evidence_of_leads(self.survey.page, self.catalogue, node, heard, leads, self.page.id, self.take.id)
+        )
 
     def same_fault(self, defect: Defect) -> tuple[FurtherPlace, ...]:
         """Return the other places of the page at which the check of a new defect notices the same.
@@ -312,7 +314,7 @@ class Work(Documenting):
 
     def evidence_of_drill(self, drilled: Drilled) -> Defect | None:
         """Return a defect about what a drill found, with its keys as the way; None if the widget is gone."""
-        found = evidence_of_drill(self.survey.page, drilled, self.page.id, self.take.id)
+        found = evidence_of_drill(self.survey.page, self.catalogue, drilled, self.page.id, self.take.id)
         return self._found_here(found) if found is not None else None
 
     def go_to_element(self, element: Element, move: str) -> None:
@@ -373,7 +375,9 @@ class Work(Documenting):
         return None
 
 
-def open_work(address: str, casebook: Path, setup: Setup = DEFAULT_SETUP, catalogue: Catalogue | None = None) -> Work:
+def open_work(
+    address: str, casebook: Path, catalogue: Catalogue, setup: Setup = DEFAULT_SETUP, voice: Voice | None = None
+) -> Work:
     """Open a page and the casebook it is documented in.
 
     Raises:
@@ -381,7 +385,7 @@ def open_work(address: str, casebook: Path, setup: Setup = DEFAULT_SETUP, catalo
         StageError: the page's cues cannot be used.
         CasebookError: the casebook cannot be loaded.
     """
-    session = open_session(address, setup)
+    session = open_session(address, setup, voice)
     book = Casebook(casebook)
     try:
         return Work(book, session, catalogue)

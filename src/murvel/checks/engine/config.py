@@ -1,17 +1,16 @@
-"""How checks are run: the table `[tool.murvel]` of pyproject.toml, or murvel.toml, with that table or without."""
+"""The settings of a project: `[tool.murvel]` of pyproject.toml, or murvel.toml, with that table or without."""
 
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from murvel.checks.engine.failing import FailOn
 from murvel.checks.errors import CheckError
 from murvel.checks.tables.criteria import Level
-from murvel.files.toml import checked, read_toml
-from murvel.loading.settings import SETTINGS
+from murvel.files.toml import checked
+from murvel.loading.settings import Found, table_in
 from murvel.loading.setup import DEFAULT_WIDTH
 from murvel.text import visible
 
@@ -27,6 +26,7 @@ class Config(BaseModel):
         width: the viewport's width in CSS pixels.
         root: the folder that holds all that belongs to the pages.
         exclude: patterns of files that are kept from pages (`murvel.loading.settings` reads them too).
+        voice: the voice that pages are read in, by its name or the path of its file; empty for the usual one.
         checks: Python files with checks of your own.
     """
 
@@ -40,42 +40,34 @@ class Config(BaseModel):
     width: int = Field(default=DEFAULT_WIDTH, ge=200, le=10_000)
     root: Path | None = None
     exclude: list[str] = []
+    voice: str = ""
     checks: list[Path] = []
 
 
-def find_config(folder: Path) -> Config:
-    """Return the configuration of the nearest file in a folder or those around it; the defaults if there is none.
+def read_config(path: Path) -> Config:
+    """Return the settings in a file; the defaults if it has no table for Murvel.
 
     Raises:
-        CheckError: a file was found and cannot be used; the message names the file, the key and the nearest spelling.
+        PageError: it cannot be read, or is no TOML.
+        CheckError: a key cannot be used; the message names it and the nearest spelling.
     """
-    for around in (folder, *folder.parents):
-        for name in SETTINGS:
-            path = around / name
-            if path.is_file():
-                config = read_config(path)
-                if config is not None:
-                    return config
-    return Config()
+    table = table_in(path)
+    return config_of(Found(path, table)) if table is not None else Config()
 
 
-def read_config(path: Path) -> Config | None:
-    """Return the configuration in a file, None if that has no table for Murvel.
+def config_of(found: Found) -> Config:
+    """Return the settings that a table holds; paths in it are meant from the folder of its file.
 
     Raises:
-        CheckError: it cannot be read or used.
+        CheckError: a key cannot be used; the message names the file, the key and the nearest spelling.
     """
-    table: Any = read_toml(path, "configuration", CheckError)
-    tool = table.get("tool")
-    pasted = tool.get("murvel") if isinstance(tool, dict) else None
-    if path.name == "pyproject.toml" or pasted is not None:
-        table = pasted
-    if table is None:
-        return None
-    config = checked(Config, table, f"The configuration {visible(str(path))}", CheckError)
+    folder = found.path.parent
+    config = checked(Config, found.table, f"The configuration {visible(str(found.path))}", CheckError)
     if config.baseline is not None:
-        config.baseline = path.parent / config.baseline
+        config.baseline = folder / config.baseline
     if config.root is not None:
-        config.root = path.parent / config.root
-    config.checks = [path.parent / each for each in config.checks]
+        config.root = folder / config.root
+    if config.voice.partition(" in ")[0].endswith(".toml"):
+        config.voice = str(folder / config.voice)
+    config.checks = [folder / each for each in config.checks]
     return config

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 
 from murvel.checks.engine.border import findings
-from murvel.checks.engine.catalogue import built_in
 from murvel.checks.engine.check import Check, Topic
 from murvel.checks.engine.facts import Facts
 from murvel.checks.engine.lead import Lead
@@ -18,21 +17,21 @@ _OF_ALL_AT_ONCE = frozenset({Topic.HEADINGS, Topic.LANDMARKS, Topic.LISTENING, T
 """Topics about the page as a whole, or about what is seen: they say nothing of a page with all shown at once."""
 
 
-def leads_of(session: ReadingSession, checks: Iterable[Check] | None = None) -> list[Lead]:
+def leads_of(session: ReadingSession, checks: Iterable[Check]) -> list[Lead]:
     """Return what checks notice on the page of a session, in reading order.
 
     Args:
         session: the reading; its voice says how things are heard. It is not moved.
-        checks: which checks are run; those that come along if it is None.
+        checks: the checks that are run.
 
     A check that fails is a problem of the page, and the others are run.
     """
     page = Facts(session)
-    found = leads_by_check(page, built_in() if checks is None else checks, failed=as_problem(page))
+    found = leads_by_check(page, checks, failed=as_problem(page))
     return in_reading_order(lead for leads in found for lead in leads)
 
 
-def leads_of_hidden(session: ReadingSession, checks: Iterable[Check] | None = None) -> list[Lead]:
+def leads_of_hidden(session: ReadingSession, checks: Iterable[Check]) -> list[Lead]:
     """Return what checks notice in what is hidden when the page arrives, as it would be once it is shown.
 
     Args:
@@ -47,7 +46,7 @@ def leads_of_hidden(session: ReadingSession, checks: Iterable[Check] | None = No
     if not revealed.hidden:
         return []
     shown = ReadingSession(revealed.tree, session.voice)
-    wanted = [check for check in (built_in() if checks is None else checks) if check.topic not in _OF_ALL_AT_ONCE]
+    wanted = [check for check in checks if check.topic not in _OF_ALL_AT_ONCE]
     leads = [lead for lead in leads_of(shown, wanted) if lead.element in revealed.hidden]
     failed = (each for each in revealed.tree.document.problems if each.kind is ProblemKind.CHECK)
     session.tree.document.problems.update(failed)

@@ -30,7 +30,7 @@ from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, print_json, print_lines
 from murvel.cli.parameters import argument, flag, option
 from murvel.loading.errors import PageError
-from murvel.loading.setup import DEFAULT_WIDTH, BrowserSetup, Setup
+from murvel.loading.setup import BrowserSetup
 from murvel.reader.readout.kinds import LISTS
 from murvel.report.formats import ChartKind
 from murvel.text import visible
@@ -55,7 +55,7 @@ def read(page: str, list_: List | None, form: Form, voice: str | None, *, asked:
     from murvel.reader.session import ReadingSession
 
     with opened_tree(page, asked.setup()) as built:
-        found = _read_out(ReadingSession(built, voice_of(voice) if voice is not None else None), list_, form, asked)
+        found = _read_out(ReadingSession(built, asked.voice(voice)), list_, form, asked)
     if not found:
         raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
@@ -96,39 +96,34 @@ def chart(
     asked: Asked,
 ) -> None:
     """Chart a page as text, JSON, SVG or PDF."""
-    from murvel.report.charts import CHARTS
+    from murvel.cli.configured import catalogue_here
+    from murvel.report.charts import CHARTS, Subject
+    from murvel.work.sessions import opened_session
 
-    session = _worked_session(page, asked.setup(), voice, moves or [])
-    asked.tell(session.tree.document.problems)
-    shown = CHARTS[kind]
-    if output is not None and str(output) == "-":
-        output = None
-    if output is None and form is Form.JSON:
-        print_json(shown.data(session))
-        return
-    if output is None:
-        print_lines(shown.lines(session))
-        return
-    from murvel.report.drawing import draw
+    with opened_session(page, asked.setup(), asked.voice(voice)) as session:
+        _work(session, moves or [])
+        asked.tell(session.tree.document.problems)
+        shown, subject = CHARTS[kind], Subject(session, catalogue_here())
+        if output is not None and str(output) != "-":
+            from murvel.report.drawing import draw
 
-    draw(shown.drawing(session), output, force=force)
+            draw(shown.drawing(subject), output, force=force)
+        elif form is Form.JSON:
+            print_json(shown.data(subject))
+        else:
+            print_lines(shown.lines(subject))
 
 
-def _worked_session(page: str, setup: Setup, voice: str | None, moves: Sequence[str]) -> ReadingSession:
-    """Open a page, arrive on it and make moves, each heard out before the next."""
+def _work(session: ReadingSession, moves: Sequence[str]) -> None:
+    """Arrive on a page and make moves, each heard out before the next."""
     from murvel.reader import acting
     from murvel.reader.moves.commands import command
-    from murvel.work.sessions import open_session
 
-    session = open_session(page, setup)
-    if voice is not None:
-        session.change_voice(voice_of(voice))
     session.arrive()
     acting.load(session)
     for words in moves:
         command(session, words)
         acting.hear_out(session)
-    return session
 
 
 @app.command("voices")
@@ -228,7 +223,8 @@ def capture(pages: tuple[str, ...], output: Path, widths: tuple[int, ...], force
 
     with Progress("capturing") as progress:
         in_browser = asked if asked.browser is not None else replace(asked, browser=BrowserSetup())
-        well = write_captures(pages, widths or [DEFAULT_WIDTH], output, in_browser, progress.tell, force=force)
+        wanted = widths or [asked.setup().width]
+        well = write_captures(pages, wanted, output, in_browser, progress.tell, force=force)
     if not well:
         raise click.exceptions.Exit(Exit.ERROR)
 

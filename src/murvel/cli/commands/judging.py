@@ -64,12 +64,12 @@ def survey(
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.eyes import EYES
     from murvel.survey.survey import survey_of
-    from murvel.work.sessions import open_session
+    from murvel.work.sessions import opened_session
 
-    session = open_session(page, asked.setup())
-    if session.stage is not None and (list_ is None or list_ in EYES):
-        session.stage.look()
-    found = survey_of(session, catalogue_here(), with_hidden=hidden)
+    with opened_session(page, asked.setup(), asked.voice()) as session:
+        if session.stage is not None and (list_ is None or list_ in EYES):
+            session.stage.look()
+        found = survey_of(session, catalogue_here(), with_hidden=hidden)
     asked.tell(found.page.document.problems)
     said: dict[str, Judgement] = {}
     if casebook is not None:
@@ -142,16 +142,17 @@ def check(
 ) -> None:
     """Check pages. Exit status 1: something fails."""
     from murvel.checks.engine.baseline import Baseline, read_baseline, write_baseline
-    from murvel.checks.engine.config import Config, find_config, read_config
+    from murvel.checks.engine.config import Config, read_config
     from murvel.checks.engine.own import load_catalogue
     from murvel.cli.checking import Job, check_pages, is_failure
+    from murvel.cli.configured import settings_here
     from murvel.cli.pages import at_widths, pages_in
     from murvel.cli.progress import Progress
     from murvel.files.outputs import must_be_replaceable
     from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
 
-    settings = (read_config(config) or Config()) if config is not None else find_config(Path.cwd())
+    settings = read_config(config) if config is not None else settings_here() or Config()
     catalogue = load_catalogue(settings.checks)
     checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
     known_file = baseline or settings.baseline
@@ -161,8 +162,9 @@ def check(
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with Progress("checking") as progress:
-        setup = asked.setup(wanted[0], settings.root)
-        job = Job(tuple(each.id for each in checks), tuple(settings.checks), setup, hidden)
+        setup = asked.setup(wanted[0], settings)
+        voice = asked.voice(settings.voice or None)
+        job = Job(tuple(each.id for each in checks), tuple(settings.checks), setup, hidden, voice)
         done = check_pages(named, job, progress.tell)
     results = [result for result in done.results if result is not None]
     for result in results:
@@ -231,7 +233,7 @@ def drill(
     with Progress("drilling") as progress:
         for number, page in enumerate(named):
             progress.tell(number, len(named))
-            result, drilled = drilled_page(page, asked.setup(), only or [])
+            result, drilled = drilled_page(page, asked.setup(), only or [], asked.voice())
             results.append(result)
             lines += [line for each in drilled for line in walk_lines_of(each)]
     for result in results:

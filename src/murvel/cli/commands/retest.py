@@ -59,7 +59,7 @@ def retest(
         with Progress("re-testing") as progress:
             for done, page in enumerate(wanted):
                 progress.tell(done, len(wanted))
-                results.append(retest_page(book, page, where(page.address), asked.setup(page.width), catalogue))
+                results.append(retest_page(book, page, where(page.address), catalogue, asked.setup(page.width)))
         settle(results)
         write_out(render_retest(results, form), output, "report", ReportError, force=force)
         if confirm:

@@ -32,6 +32,7 @@ def walk(
     asked: Asked,
 ) -> None:
     """Make walks again. Exit status 1: something is not as expected."""
+    from murvel.cli.configured import settings_here
     from murvel.cli.pool import work_on
     from murvel.cli.progress import Progress
     from murvel.cli.walking import WalkJob, died, made, walk_files
@@ -39,7 +40,10 @@ def walk(
     from murvel.report.walks import render_walks
     from murvel.walks.errors import WalkError
 
-    jobs = [WalkJob(path, asked.setup(), page, voice_folder(), update) for path in walk_files(files)]
+    settings = settings_here()
+    own = tuple(settings.checks) if settings is not None else ()
+    given = (asked.setup(), page, voice_folder(), update, own, asked.voice())
+    jobs = [WalkJob(path, *given) for path in walk_files(files)]
     if not jobs:
         raise WalkError("There is no walk among what was named", "walks end in .walk.yaml.")
     with Progress("walking") as progress:

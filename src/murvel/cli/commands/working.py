@@ -13,6 +13,7 @@ from dataclasses import replace
 from datetime import date
 from enum import StrEnum
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
@@ -26,7 +27,6 @@ from murvel.cli.app import (
     page_argument,
     state_folder,
     voice_folder,
-    voice_of,
     voice_option,
 )
 from murvel.cli.opening import Asked, opens_pages
@@ -34,8 +34,11 @@ from murvel.cli.output import Exit, print_lines, write_out
 from murvel.cli.parameters import argument, flag, option
 from murvel.loading.addresses import STANDARD_INPUT
 from murvel.loading.errors import PageError
-from murvel.loading.setup import DEFAULT_SETUP, DEFAULT_WIDTH, BrowserSetup, Setup
+from murvel.loading.setup import DEFAULT_SETUP, BrowserSetup, Setup
 from murvel.report.formats import Format
+
+if TYPE_CHECKING:
+    from murvel.reader.speech.voice import Voice
 
 
 class DemoPage(StrEnum):
@@ -68,12 +71,13 @@ def open_page(page: str, casebook: Path | None, *, asked: Asked) -> None:
     from murvel.casebook.file import SUFFIX, is_casebook
     from murvel.work.work import last_page
 
-    path, width = Path(page), DEFAULT_WIDTH
+    path, width = Path(page), None
     if casebook is None and is_casebook(path):
         casebook = path
         last = last_page(path)
         page, width = last.address, last.width
-    _run_application(page, casebook or data_folder() / f"casebook{SUFFIX}", asked.setup(width))
+    book = casebook or data_folder() / f"casebook{SUFFIX}"
+    _run_application(page, book, asked.setup(width), asked.voice())
 
 
 @app.command("demo")
@@ -84,7 +88,7 @@ def demo(page: DemoPage | None, repaired: bool, browser: bool) -> None:
     """Open the demo, Fernhollow Allotments."""
     from murvel.demo import site
     from murvel.demo.tour import tour
-    from murvel.work.sessions import open_session
+    from murvel.work.sessions import opened_session
 
     setup = replace(DEFAULT_SETUP, browser=BrowserSetup()) if browser else DEFAULT_SETUP
     if not _has_terminal() and page is None and not repaired and not browser:
@@ -97,8 +101,8 @@ def demo(page: DemoPage | None, repaired: bool, browser: bool) -> None:
     if _has_terminal():
         _run_application(address, site.casebook_path(folder), setup)
     else:
-        session = open_session(address, setup)
-        print_lines([session.arrive().text, *session.spoken.lines()])
+        with opened_session(address, setup) as session:
+            print_lines([session.arrive().text, *session.spoken.lines()])
 
 
 @app.command("listen")
@@ -119,10 +123,9 @@ def listen(page: str, casebook: Path | None, voice: str | None, *, asked: Asked)
     from murvel.cli.listening import Listening
     from murvel.work.work import open_work
 
-    work = open_work(page, casebook or data_folder() / f"casebook{SUFFIX}", asked.setup(), catalogue_here())
+    book = casebook or data_folder() / f"casebook{SUFFIX}"
+    work = open_work(page, book, catalogue_here(), asked.setup(), asked.voice(voice))
     with work.casebook:
-        if voice is not None:
-            work.session.change_voice(voice_of(voice))
         if page == STANDARD_INPUT:
             take_keys_from_terminal()
         gc.enable()
@@ -163,7 +166,7 @@ def _has_terminal() -> bool:
     return sys.stdin.isatty() and sys.stdout.isatty()
 
 
-def _run_application(address: str, casebook: Path, setup: Setup) -> None:
+def _run_application(address: str, casebook: Path, setup: Setup, voice: Voice | None = None) -> None:
     if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
         raise PageError("There is no terminal to open the application in", "use murvel read PAGE for plain lines.")
     if os.environ.get("TERM", "dumb") in ("dumb", "unknown"):
@@ -181,7 +184,7 @@ def _run_application(address: str, casebook: Path, setup: Setup) -> None:
     file = config_folder() / NAME
     remembered = read_remembered(state_folder() / "remembered.json")
     settings = Settings(read_keymap(file, ALL_ACTIONS), voice_folder(), file, remembered, read_texts(file))
-    opening = Opening(address, setup)
+    opening = Opening(address, setup, voice=voice)
     if address == STANDARD_INPUT and setup.browser is None:
         from murvel.loading.fetch import fetch
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.check import Certainty
 from murvel.reader.moves.reach import Ways, important, stretches
 from murvel.reader.session import ReadingSession
@@ -9,7 +10,7 @@ from murvel.report.data.shapes import Data, document, heard, leads, node_data
 from murvel.report.page_charts import lead_counts
 from murvel.survey.entry import Slice
 from murvel.survey.path import KeyboardPath
-from murvel.survey.survey import survey_of
+from murvel.survey.survey import list_of
 
 
 def reach_data(session: ReadingSession) -> Data:
@@ -36,9 +37,9 @@ def reach_data(session: ReadingSession) -> Data:
     )
 
 
-def path_data(session: ReadingSession) -> Data:
+def path_data(path: KeyboardPath) -> Data:
     """Return the Tab stops, covered ones too, with their places in both orders, and what Tab does not reach."""
-    path = KeyboardPath(survey_of(session))
+    session = path.page.session
     return document(
         "path",
         session,
@@ -79,17 +80,17 @@ def _outline(session: ReadingSession, slice_: Slice) -> Data:
             "remark": entry.remark,
             **node_data(session.tree, entry.node),
         }
-        for entry in survey_of(session).entries[slice_]
+        for entry in list_of(session, slice_)
         if entry.node is not None
     ]
     return document(slice_.value, session, entries=entries)
 
 
-def leads_data(session: ReadingSession) -> Data:
+def leads_data(session: ReadingSession, catalogue: Catalogue) -> Data:
     """Return how many leads there are of each topic and certainty."""
     topics = {
         topic: {certainty.value: counts[certainty] for certainty in Certainty}
-        for topic, counts in lead_counts(session).items()
+        for topic, counts in lead_counts(session, catalogue).items()
     }
     return document("leads", session, topics=topics)
 

@@ -287,7 +287,7 @@ class DefectForm(Dialog[Defect | None]):
             self._say("! Nothing is written but what was heard. Ctrl+S again keeps it so.")
             return
         try:
-            if steps_of(entered.acceptance) and entered.acceptance != self._tried:
+            if steps_of(entered.acceptance, self._work.catalogue) and entered.acceptance != self._tried:
                 self._try_to_keep(entered)
                 return
             kept = self._kept(entered)

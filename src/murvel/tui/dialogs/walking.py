@@ -11,12 +11,12 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from murvel.errors import MurvelError
-from murvel.reader.session import ReadingSession
 from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.palette import FAILS, part_styles
 from murvel.walks.replay import Made, walked
 from murvel.walks.walk import Walk
+from murvel.work.work import Work
 
 _SHOWN = 4
 """How many steps are shown, the last ones."""
@@ -39,11 +39,11 @@ class Walking(Dialog[None]):
         Binding("a", "rest", "All that are left", show=False),
     ]
 
-    def __init__(self, walk: Walk, session: ReadingSession, show: Callable[[], None]) -> None:
+    def __init__(self, walk: Walk, work: Work, show: Callable[[], None]) -> None:
         super().__init__()
         self._walk = walk
         self._show_views = show
-        self._steps = walked(walk, session)
+        self._steps = walked(walk, work.session, work.catalogue)
         self._made: list[Made] = []
         self._problem = ""
 
