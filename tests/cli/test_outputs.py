@@ -13,13 +13,14 @@ PAGE = "<html lang=en><title>Plots</title><main><h1>Plots</h1><p>Ninety plots. <
 @pytest.fixture
 def here(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     (tmp_path / "a.html").write_text(PAGE)
+    (tmp_path / "a.walk.yaml").write_text("page: a.html\nsteps:\n  - jump headings: {heard contains: Plots}\n")
     monkeypatch.chdir(tmp_path)
     murvel(
         "listen",
         "a.html",
         "--casebook",
         "b.murvel",
-        stdin="jump heading\ndocument\n\n\n\n\nMade with Murvel on\n\nquit\n",
+        stdin="jump headings\ndocument\n\n\n\n\nMade with Murvel on\nyes\nquit\n",
     )
     return tmp_path
 
@@ -32,7 +33,15 @@ COMMANDS = [
     (("check", "a.html", "-o"), "out.csv", "page,line,column"),
     (("check", "a.html", "--format", "csv", "-o"), "out.json", "page,line,column"),
     (("check", "a.html", "--write-baseline"), "out.json", '"format": "murvel-baseline"'),
+    (("walk", "a.walk.yaml", "-o"), "out.txt", "1 of 1 walks as expected"),
+    (("walk", "a.walk.yaml", "-o"), "out.json", '"format": "murvel-walks"'),
+    (("walk", "a.walk.yaml", "-o"), "out.xml", "<testsuites"),
+    (("walk", "a.walk.yaml", "--format", "json", "-o"), "out.txt", '"format": "murvel-walks"'),
+    (("retest", "b.murvel", "-o"), "out.txt", "1 page: "),
+    (("retest", "b.murvel", "-o"), "out.json", '"format": "murvel-retest"'),
+    (("drill", "a.html", "-o"), "out.json", '"format": "murvel-leads"'),
     (("report", "b.murvel", "-o"), "out.html", "<!DOCTYPE html>"),
+    (("report", "b.murvel", "-o"), "out", "<!DOCTYPE html>"),
     (("report", "b.murvel", "-o"), "out.md", "# What is heard"),
     (("report", "b.murvel", "--format", "markdown", "-o"), "out.html", "# What is heard"),
     (("chart", "headings", "a.html", "-o"), "out.svg", "<svg"),
@@ -56,7 +65,7 @@ def test_only_what_murvel_wrote_is_replaced(here: Path, command: tuple[str, ...]
 
 def test_a_casebook_is_not_replaced_by_its_report(here: Path) -> None:
     before = (here / "b.murvel").read_bytes()
-    assert_error(murvel("report", "b.murvel", "-o", "b.murvel"), "Murvel did not write it")
+    assert_error(murvel("report", "b.murvel", "--format", "html", "-o", "b.murvel"), "Murvel did not write it")
     assert (here / "b.murvel").read_bytes() == before
 
 
@@ -84,3 +93,23 @@ def test_files_are_written_as_the_umask_says(here: Path) -> None:
     finally:
         os.umask(before)
     assert (here / "out.json").stat().st_mode & 0o777 == 0o640
+
+
+@pytest.mark.parametrize(
+    ("command", "name"),
+    [
+        (("report", "b.murvel"), "report.json"),
+        (("report", "b.murvel"), "report.docx"),
+        (("check", "a.html"), "report.html"),
+        (("drill", "a.html"), "report.md"),
+        (("walk", "a.walk.yaml"), "walk.csv"),
+        (("retest", "b.murvel"), "retest.xml"),
+        (("chart", "headings", "a.html"), "chart.png"),
+    ],
+)
+def test_an_ending_of_no_format_is_an_error(here: Path, command: tuple[str, ...], name: str) -> None:
+    before = sorted(here.iterdir())
+    refused = murvel(*command, "-o", name)
+    assert refused.returncode == 2
+    assert name in refused.stderr
+    assert sorted(here.iterdir()) == before

@@ -13,6 +13,7 @@ _OURS = re.compile(
     rb'"format": "murvel-|"name": "Murvel"|<testsuites name="murvel"|Made with Murvel on'
     rb"|^page,line,column,certainty,check,|<dc:title>Murvel</dc:title>|/Creator \(Murvel\)"
     rb"|: (?:not judged, scripts make it; before them )?\d+ fail, \d+ need ears"
+    rb"|\d+ of \d+ walks as expected|\d+ pages?: \d+ confirmed, \d+ still fails, \d+ cannot tell"
 )
 """What stands in each kind of file that Murvel writes, and in no other."""
 

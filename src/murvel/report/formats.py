@@ -1,21 +1,20 @@
-"""The forms a report comes in."""
+"""The formats in which something leaves, and the endings of files that stand for them."""
 
 from __future__ import annotations
 
 from enum import StrEnum
 from pathlib import Path
+from typing import TypeVar
+
+from murvel.report.errors import ReportError
+from murvel.text import visible
 
 
 class Format(StrEnum):
-    """The forms a report comes in."""
+    """The formats of a report."""
 
     HTML = "html"
     MARKDOWN = "markdown"
-
-    @classmethod
-    def of_ending(cls, path: Path | None) -> Format:
-        """Return the form that a file's ending says; HTML where it says none."""
-        return cls.MARKDOWN if path is not None and path.suffix.lower() in (".md", ".markdown") else cls.HTML
 
 
 class ChartKind(StrEnum):
@@ -45,7 +44,7 @@ _ABOUT = {
 
 
 class LeadFormat(StrEnum):
-    """The forms leads are given in."""
+    """The formats of leads."""
 
     TEXT = "text"
     JSON = "json"
@@ -53,24 +52,9 @@ class LeadFormat(StrEnum):
     JUNIT = "junit"
     CSV = "csv"
 
-    @classmethod
-    def of_ending(cls, path: Path | None) -> LeadFormat:
-        """Return the form that a file's ending says; text where it says none."""
-        name = path.name.lower() if path is not None else ""
-        return next((form for ending, form in _ENDINGS.items() if name.endswith(ending)), cls.TEXT)
-
-
-_ENDINGS = {
-    ".sarif": LeadFormat.SARIF,
-    ".sarif.json": LeadFormat.SARIF,
-    ".json": LeadFormat.JSON,
-    ".xml": LeadFormat.JUNIT,
-    ".csv": LeadFormat.CSV,
-}
-
 
 class WalkFormat(StrEnum):
-    """The forms in which walks are reported."""
+    """The formats of what came of walks."""
 
     TEXT = "text"
     JSON = "json"
@@ -78,7 +62,51 @@ class WalkFormat(StrEnum):
 
 
 class RetestFormat(StrEnum):
-    """The forms in which a re-test is reported."""
+    """The formats of what came of a re-test."""
 
     TEXT = "text"
     JSON = "json"
+
+
+_ENDINGS: dict[type[StrEnum], dict[str, StrEnum]] = {
+    Format: {
+        ".html": Format.HTML,
+        ".htm": Format.HTML,
+        ".md": Format.MARKDOWN,
+        ".markdown": Format.MARKDOWN,
+    },
+    LeadFormat: {
+        ".txt": LeadFormat.TEXT,
+        ".sarif": LeadFormat.SARIF,
+        ".sarif.json": LeadFormat.SARIF,
+        ".json": LeadFormat.JSON,
+        ".xml": LeadFormat.JUNIT,
+        ".csv": LeadFormat.CSV,
+    },
+    WalkFormat: {".txt": WalkFormat.TEXT, ".json": WalkFormat.JSON, ".xml": WalkFormat.JUNIT},
+    RetestFormat: {".txt": RetestFormat.TEXT, ".json": RetestFormat.JSON},
+}
+"""The format that each ending of a file stands for; the first one of a kind is the usual one."""
+
+_Form = TypeVar("_Form", bound=StrEnum)
+
+
+def format_of(kind: type[_Form], given: _Form | None, output: Path | None) -> _Form:
+    """Return the format in which something is written.
+
+    Args:
+        kind: the formats there are.
+        given: the format that a person named; it counts whatever the file's ending.
+        output: the file, None or "-" for standard output; without an ending it gets the usual format.
+
+    Raises:
+        ReportError: the file's ending is that of no format.
+    """
+    endings = _ENDINGS[kind]
+    name = output.name.lower() if output is not None else ""
+    found = next((form for ending, form in endings.items() if name.endswith(ending)), None)
+    if given is not None or found is not None or not Path(name).suffix:
+        return given or kind(found or next(iter(endings.values())))
+    known = ", ".join(endings)
+    message = f"{visible(str(output))} has the ending of no format"
+    raise ReportError(message, f"it can be one of {known}; or give --format.")

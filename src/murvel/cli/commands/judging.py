@@ -18,7 +18,7 @@ from murvel.cli.output import Exit, print_error, print_json, print_lines, write_
 from murvel.cli.parameters import argument, flag, option
 from murvel.drills.found import Kind
 from murvel.loading.errors import PageError
-from murvel.report.formats import LeadFormat
+from murvel.report.formats import LeadFormat, format_of
 from murvel.survey.choice import Choice, Which
 from murvel.survey.entry import OPEN, Entry, Judgement, Slice
 from murvel.text import visible
@@ -152,6 +152,7 @@ def check(
     from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
 
+    wanted_form = format_of(LeadFormat, form, output)
     settings = read_config(config) if config is not None else settings_here() or Config()
     catalogue = load_catalogue(settings.checks)
     checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
@@ -176,8 +177,7 @@ def check(
         must_be_replaceable(write_known, ReportError, force=force)
         write_baseline(write_known, results)
     else:
-        form = form or LeadFormat.of_ending(output)
-        text = render_leads(results, form, catalogue, only_summary=summary)
+        text = render_leads(results, wanted_form, catalogue, only_summary=summary)
         write_out(text, output, "report", ReportError, force=force)
     if done.is_stopped:
         print_error(f"stopped; {len(results)} of {len(named)} pages were checked.")
@@ -226,6 +226,7 @@ def drill(
     from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
 
+    wanted_form = format_of(LeadFormat, form, output)
     named = list(pages_in(pages))
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
@@ -243,8 +244,7 @@ def drill(
     if walk:
         print_lines(lines)
     else:
-        form = form or LeadFormat.of_ending(output)
-        write_out(render_leads(results, form, drill_catalogue()), output, "report", ReportError, force=force)
+        write_out(render_leads(results, wanted_form, drill_catalogue()), output, "report", ReportError, force=force)
     if any(result.failure is not None for result in results):
         raise click.exceptions.Exit(Exit.ERROR)
     if is_failure(results, fail_on):

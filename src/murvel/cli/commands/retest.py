@@ -10,7 +10,7 @@ from murvel.cli.app import app, force_flag, output_option
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, print_error, write_out
 from murvel.cli.parameters import argument, flag, option
-from murvel.report.formats import RetestFormat
+from murvel.report.formats import RetestFormat, format_of
 
 
 @app.command("retest")
@@ -25,7 +25,7 @@ from murvel.report.formats import RetestFormat
 @option("--from", "old", about="With --to: pages whose addresses begin with OLD have moved.", metavar="OLD", default="")
 @option("--to", "new", about="Their addresses begin with NEW now, as on another server.", metavar="NEW", default="")
 @flag("--confirm", "confirm", about="Accept what is sure, so that the statuses of these defects change.")
-@option("--format", "form", about="Print text or JSON.", kind=RetestFormat, default=RetestFormat.TEXT)
+@option("--format", "form", about="Print text or JSON. By default the ending of FILE says it.", kind=RetestFormat)
 @output_option
 @force_flag
 @opens_pages
@@ -35,7 +35,7 @@ def retest(
     old: str,
     new: str,
     confirm: bool,
-    form: RetestFormat,
+    form: RetestFormat | None,
     output: Path | None,
     force: bool,
     *,
@@ -51,6 +51,7 @@ def retest(
     from murvel.retest.answer import Proposal
     from murvel.work.retest_casebook import accept, retest_page, settle
 
+    wanted_form = format_of(RetestFormat, form, output)
     where = moved(old, new)
     catalogue = catalogue_here()
     results = []
@@ -61,7 +62,7 @@ def retest(
                 progress.tell(done, len(wanted))
                 results.append(retest_page(book, page, where(page.address), catalogue, asked.setup(page.width)))
         settle(results)
-        write_out(render_retest(results, form), output, "report", ReportError, force=force)
+        write_out(render_retest(results, wanted_form), output, "report", ReportError, force=force)
         if confirm:
             changed = accept(book, [each for page in results for each in page.answers if each.is_sure], "re-tested")
             words = ", ".join(f"defect {each.defect.id} is {each.next_status}" for each in changed)

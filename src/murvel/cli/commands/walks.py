@@ -10,13 +10,18 @@ from murvel.cli.app import app, force_flag, output_option, voice_folder
 from murvel.cli.opening import Asked, opens_pages
 from murvel.cli.output import Exit, write_out
 from murvel.cli.parameters import argument, flag, option
-from murvel.report.formats import WalkFormat
+from murvel.report.formats import WalkFormat, format_of
 
 
 @app.command("walk")
 @argument("files", "FILE...", "Walks. Of folders, all files that end in .walk.yaml are taken.", Path, is_many=True)
 @option("--page", "page", about="Walk on this page in place of the one in the file.", metavar="PAGE", default="")
-@option("--format", "form", about="Print text, JSON or JUnit XML.", kind=WalkFormat, default=WalkFormat.TEXT)
+@option(
+    "--format",
+    "form",
+    about="Print text, JSON or JUnit XML. By default the ending of FILE says it.",
+    kind=WalkFormat,
+)
 @flag("--update", "update", about="Write what is heard now into the files, and print the difference.")
 @output_option
 @force_flag
@@ -24,7 +29,7 @@ from murvel.report.formats import WalkFormat
 def walk(
     files: tuple[Path, ...],
     page: str,
-    form: WalkFormat,
+    form: WalkFormat | None,
     update: bool,
     output: Path | None,
     force: bool,
@@ -40,6 +45,7 @@ def walk(
     from murvel.report.walks import render_walks
     from murvel.walks.errors import WalkError
 
+    wanted_form = format_of(WalkFormat, form, output)
     settings = settings_here()
     own = tuple(settings.checks) if settings is not None else ()
     given = (asked.setup(), page, voice_folder(), update, own, asked.voice())
@@ -49,7 +55,7 @@ def walk(
     with Progress("walking") as progress:
         done = work_on(jobs, made, died, progress.tell, lambda job: 1)
     results = [each for each in done.results if each is not None]
-    write_out(render_walks(results, form), output, "report", ReportError, force=force)
+    write_out(render_walks(results, wanted_form), output, "report", ReportError, force=force)
     if done.is_stopped:
         raise KeyboardInterrupt
     if any(result.failure is not None for result in results):

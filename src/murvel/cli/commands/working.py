@@ -35,7 +35,7 @@ from murvel.cli.parameters import argument, flag, option
 from murvel.loading.addresses import STANDARD_INPUT
 from murvel.loading.errors import PageError
 from murvel.loading.setup import DEFAULT_SETUP, BrowserSetup, Setup
-from murvel.report.formats import Format
+from murvel.report.formats import Format, format_of
 
 if TYPE_CHECKING:
     from murvel.reader.speech.voice import Voice
@@ -153,8 +153,9 @@ def report(casebook: Path, form: Format | None, output: Path | None, force: bool
     from murvel.report.errors import ReportError
     from murvel.report.write import render
 
+    wanted_form = format_of(Format, form, output)
     with Casebook(casebook, read_only=True) as book:
-        text = render(book, form or Format.of_ending(output), date.today())
+        text = render(book, wanted_form, date.today())
     write_out(text, output, "report", ReportError, force=force)
 
 
