@@ -13,7 +13,7 @@ PAGE = "<html lang=en><title>Plots</title><main><h1>Plots</h1><p>Ninety plots. <
 @pytest.fixture
 def here(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     (tmp_path / "a.html").write_text(PAGE)
-    (tmp_path / "a.walk.yaml").write_text("page: a.html\nsteps:\n  - jump headings: {heard contains: Plots}\n")
+    (tmp_path / "a.walk.yaml").write_text("page: a.html\nsteps:\n  - first: {heard contains: Plots}\n")
     monkeypatch.chdir(tmp_path)
     murvel(
         "listen",

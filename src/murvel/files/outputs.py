@@ -10,7 +10,7 @@ from murvel.files.replacing import write_bytes
 from murvel.text import visible
 
 _OURS = re.compile(
-    rb'"format": "murvel-|"name": "Murvel"|<testsuites name="murvel"|Made with Murvel on'
+    rb'"format": "murvel-|"name": "Murvel"|<testsuites name="murvel[ a-z]*"|Made with Murvel on'
     rb"|^page,line,column,certainty,check,|<dc:title>Murvel</dc:title>|/Creator \(Murvel\)"
     rb"|: (?:not judged, scripts make it; before them )?\d+ fail, \d+ need ears"
     rb"|\d+ of \d+ walks as expected|\d+ pages?: \d+ confirmed, \d+ still fails, \d+ cannot tell"
