@@ -1,8 +1,8 @@
 """Cost to reach: how many key presses and how many seconds of listening it takes to come to a node, by each strategy.
 
-Every strategy begins at the top of the page. After each key press what it says is heard out, but for the last one,
-where the listener hears the node itself; straight reading hears everything before it. docs/architecture.md, Listening
-time, says how seconds are estimated.
+Every strategy begins at the top of the page; presses are counted as for `murvel.reader.moves.routes`. After each press
+what it says is heard out, but for the last one, where the listener hears the node itself; straight reading hears
+everything before it. docs/architecture.md, Listening time, says how seconds are estimated.
 """
 
 from __future__ import annotations
@@ -12,9 +12,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from itertools import accumulate, pairwise, takewhile
+from operator import attrgetter
 
+from murvel.reader.moves.routes import presses_between, reached_at_top
 from murvel.reader.moves.skip import skip_link
 from murvel.reader.readout.kinds import BY_ID
+from murvel.reader.readout.readout import Object
 from murvel.reader.session import ReadingSession
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import BUTTONS, FIELDS, LINKS
@@ -63,8 +66,8 @@ class Ways:
         self._stops = sorted((stop.id, number) for number, stop in enumerate(stops) if stop is not None)
         self._stops_heard = self._heard(stops)
         self._jumps = {
-            Strategy.HEADINGS: self._reached(session.targets(BY_ID["headings"])),
-            Strategy.LANDMARKS: self._reached(session.targets(BY_ID["landmarks"])),
+            Strategy.HEADINGS: self._beyond_top(session.targets(BY_ID["headings"])),
+            Strategy.LANDMARKS: self._beyond_top(session.targets(BY_ID["landmarks"])),
         }
         self._skip = _skip_target(session)
 
@@ -74,29 +77,36 @@ class Ways:
         first = self._session.readout.first_object(node)
         if first is None:
             return Reach(node, costs)
-        index = first.item.index
-        costs[Strategy.READING] = Cost(index, self._session.spoken.start(index))
+        top, index = self._session.readout.objects[0], first.item.index
+        costs[Strategy.READING] = Cost(presses_between(self._session, top, first), self._session.spoken.start(index))
         inside = self._stops[bisect_left(self._stops, (node.id, 0)) : bisect_left(self._stops, (node.end, 0))]
         if inside:
             at = min(number for _, number in inside)
             costs[Strategy.TAB] = Cost(at + 1, self._stops_heard[at])
         for strategy, (starts, heard) in self._jumps.items():
-            count = bisect_right(starts, index)
+            count = bisect_right(starts, first.index, key=attrgetter("index"))
             if count:
-                # Jump to the last target at or before the item, and read on from there.
-                start = starts[count - 1]
-                costs[strategy] = Cost(count + index - start, heard[count - 1] + self._between(start, index))
-        if self._skip is not None and self._skip[1] <= index:
+                # Jump to the last target at or before the object, and read on from there.
+                costs[strategy] = self._on_from(starts[count - 1], first, count, heard[count - 1])
+        if self._skip is not None and self._skip[1].item.index <= index:
             number, start = self._skip
-            heard_on_the_way = self._stops_heard[number - 1] + self._between(start, index)
-            costs[Strategy.SKIP_LINK] = Cost(number + 1 + index - start, heard_on_the_way)
+            costs[Strategy.SKIP_LINK] = self._on_from(start, first, number + 1, self._stops_heard[number - 1])
         return Reach(node, costs)
 
-    def _reached(self, targets: list[Node]) -> tuple[list[int], list[float]]:
-        """Return the items that targets begin at, up to the first that is not read, and what is heard before each."""
-        objects = [self._session.readout.first_object(target) for target in targets]
-        starts = [each.item.index for each in takewhile(lambda each: each is not None, objects) if each is not None]
-        return starts, self._heard(targets[: len(starts)])
+    def _on_from(self, start: Object, end: Object, presses: int, heard: float) -> Cost:
+        """What it takes to read on from an object to another, with what it took to come to the first."""
+        return Cost(
+            presses + presses_between(self._session, start, end),
+            heard + self._between(start.item.index, end.item.index),
+        )
+
+    def _beyond_top(self, targets: Sequence[Node]) -> tuple[list[Object], list[float]]:
+        """The objects that targets below the top begin at, up to the first that is not read, and what is heard
+        before each."""
+        below = targets[reached_at_top(self._session, targets) :]
+        objects = map(self._session.readout.first_object, below)
+        starts = [each for each in takewhile(lambda each: each is not None, objects) if each is not None]
+        return starts, self._heard(below[: len(starts)])
 
     def _heard(self, nodes: Sequence[Node | None]) -> list[float]:
         """Return how many seconds of some nodes are heard before each, and in the end of all; None is silent."""
@@ -154,12 +164,12 @@ def stretches(session: ReadingSession) -> Stretches:
     return Stretches(longest, max(gaps))
 
 
-def _skip_target(session: ReadingSession) -> tuple[int, int] | None:
-    """The number of the stop that is a skip link, and the item that it leads to; None if there is none."""
+def _skip_target(session: ReadingSession) -> tuple[int, Object] | None:
+    """The number of the stop that is a skip link, and the object that it leads to; None if there is none."""
     link = skip_link(session.tree)
     node = session.tree.node_of(link.target) if link is not None and link.target is not None else None
     first = session.readout.first_object(node) if node is not None else None
-    return (link.number, first.item.index) if link is not None and first is not None else None
+    return (link.number, first) if link is not None and first is not None else None
 
 
 def is_in_link(node: Node) -> bool:

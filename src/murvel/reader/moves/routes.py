@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_right
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from operator import attrgetter
@@ -71,6 +71,17 @@ class _Targets(NamedTuple):
         return bisect_right(self.ids, id)
 
 
+def presses_between(session: ReadingSession, start: Object, at: Object) -> int:
+    """Return how many presses it takes to read on from one object to another, by the unit of the session's voice."""
+    return at.index - start.index if session.voice.unit is Unit.OBJECT else at.item.index - start.item.index
+
+
+def reached_at_top(session: ReadingSession, targets: Sequence[Node]) -> int:
+    """Return how many targets of a jump, in reading order, one stands at when the page begins: jumps go beyond them."""
+    objects = session.readout.objects
+    return bisect_right(targets, objects[0].node.id, key=_id) if objects else 0
+
+
 class Routes:
     """The routes from the top of a page to its nodes; what leads to many nodes is gathered once.
 
@@ -104,10 +115,9 @@ class Routes:
 
     def _reading_on(self, before: tuple[str, ...], presses: int, start: Object, at: Object) -> Route:
         """A route that reads on from one object to another."""
-        by_object = self._session.voice.unit is Unit.OBJECT
-        on = at.index - start.index if by_object else at.item.index - start.item.index
+        on = presses_between(self._session, start, at)
         moves = (*before, repeated("next", on)) if on else before
-        is_exact = by_object or at.item.objects[0] is at
+        is_exact = self._session.voice.unit is Unit.OBJECT or at.item.objects[0] is at
         return Route(("first", *moves), presses + on, is_exact)
 
     def _jumping(self, node: Node, at: Object) -> Iterator[Route]:
@@ -158,14 +168,13 @@ class Routes:
 
     @cached_property
     def _targets(self) -> list[_Targets]:
-        objects = self._readout.objects
-        top = objects[0].node.id if objects else -1
         found = []
         for kind in KINDS:
             nodes = self._session.targets(kind)
             starts = [first for each in nodes if (first := self._readout.first_object(each)) is not None]
             if nodes and len(starts) == len(nodes):
-                found.append(_Targets(f"jump {kind.id}", [*map(_id, nodes)], starts, bisect_right(nodes, top, key=_id)))
+                reached = reached_at_top(self._session, nodes)
+                found.append(_Targets(f"jump {kind.id}", [*map(_id, nodes)], starts, reached))
         return found
 
     @cached_property
