@@ -34,6 +34,9 @@ MOST_SECONDS = 0.8
 """How long a program keeps things, at most, before it is killed."""
 
 
+_TAKES_BACK = 0.2
+"""How often the last change is taken back after a kill."""
+
 ODD_NAMES = ("a\x1b]2;x\x07.txt", "b \u202e.txt", "-rf.txt", "c;d'e\".txt", "link.txt")
 """Names of files that are attached meanwhile; the last one is a link."""
 
@@ -127,7 +130,7 @@ def kill(path: Path, random: Random) -> str:
     with Casebook(path) as book:
         kept = {each.id for each in book.defects()}
         given = {change.id for changes in book.statuses().values() for change in changes}
-        remembered = book.take_back()
+        remembered = book.take_back() if random.random() < _TAKES_BACK else None
         if remembered is not None and not given >= {
             each.change for each in remembered.before if isinstance(each, NoStatus)
         }:

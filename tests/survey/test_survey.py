@@ -207,3 +207,21 @@ def test_what_tab_misses_and_what_repeats() -> None:
     assert [stop.repeats for stop in path.stops] == [False, True, False]
     assert [stop.region for stop in path.stops] == ["banner", "banner", "main"]
     assert path.before_main[0] == 2
+
+
+@pytest.mark.parametrize(
+    "markup",
+    [
+        "<ul><li>a<li>b<ul><li>c</ul></ul>",
+        "<dl><div><dt>a<dd>b</div><div><dt>c<dd>d</div></dl>",
+        "<dl><dt>a<dd>b<dl><dt>c<dd>d</dl></dl>",
+        "<ol><li>a</ol>",
+        "<div role=list><div><div role=listitem>a</div><div role=listitem>b</div></div></div>",
+        "<ul><div><li>a</div><li>b</ul>",
+    ],
+)
+def test_a_list_has_as_many_entries_as_are_announced(markup: str) -> None:
+    survey = surveyed(markup)
+    for entry in survey.entries[Slice.LISTS]:
+        counted = dict(facts_of(survey.page, entry))["entries"]
+        assert f"list with {counted} item" in survey.page.heard(entry.node)

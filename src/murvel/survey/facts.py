@@ -10,6 +10,7 @@ from murvel.checks.engine.facts import Facts
 from murvel.reader.speech.timing import clock
 from murvel.survey.entry import Entry, Slice
 from murvel.survey.eyes import Fact, seen_facts
+from murvel.tree.lists import items_of
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import LINKS, TABLES
 
@@ -113,7 +114,7 @@ def _table(page: Facts, node: Node) -> Iterator[Fact]:
 
 
 def _list(page: Facts, node: Node) -> Iterator[Fact]:
-    yield "entries", str(sum(child.role in ("listitem", "term") for child in node.children))
+    yield "entries", str(len(items_of(node)))
     depth = sum(above.role == "list" for above in node.ancestors())
     yield "depth", str(depth + 1) if depth else ""
     yield _name(node)

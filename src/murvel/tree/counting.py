@@ -6,13 +6,14 @@ from collections.abc import Iterable
 
 from murvel.dom.document import Document
 from murvel.dom.html.forms import RadioGroup, radio_group_of
+from murvel.tree.lists import ITEMS
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import CELLS, PRESENTATIONAL_CHILDREN, TABLES
 from murvel.tree.states.states import State
 
 SETS: dict[str, tuple[str, ...]] = {
-    "list": ("listitem", "term"),
+    "list": ITEMS,
     "listbox": ("option",),
     "combobox": ("option",),
     "menu": ("menuitem", "menuitemcheckbox", "menuitemradio"),

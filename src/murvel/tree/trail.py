@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from itertools import takewhile
+from operator import attrgetter
 
 from murvel.tree.node import Node
 
@@ -26,6 +28,17 @@ def trail(headings: Sequence[Node], node: Node) -> list[Node]:
         above = [each for each in above if _level(each) < _level(node)]
     landmarks = [each for each in node.ancestors() if each.is_landmark]
     return sorted((*landmarks, *(each for each in above if not each.contains(node))), key=lambda each: each.id)
+
+
+def heading_over(headings: Sequence[Node], node: Node) -> Node | None:
+    """Return the last heading that begins before a node, None if there is none.
+
+    Args:
+        headings: those of the page, in reading order.
+        node: the node.
+    """
+    at = bisect_left(headings, node.id, key=attrgetter("id"))
+    return headings[at - 1] if at else None
 
 
 def _level(heading: Node) -> float:

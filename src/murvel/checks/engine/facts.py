@@ -25,6 +25,7 @@ from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import FIELDS, LINKS
 from murvel.tree.roles.semantics import Semantics
+from murvel.tree.trail import heading_over
 
 
 class Facts:
@@ -281,8 +282,7 @@ class Facts:
 
     def heading_over(self, node: Node) -> Node | None:
         """Return the last heading before a node, None if there is none."""
-        at = bisect_left(self.headings, node.id, key=attrgetter("id"))
-        return self.headings[at - 1] if at else None
+        return heading_over(self.headings, node)
 
     def heard(self, node: Node) -> str:
         """Return what is heard of a node alone."""

@@ -12,6 +12,7 @@ from murvel.reader.readout.kinds import BY_ID
 from murvel.reader.readout.readout import Object
 from murvel.reader.speech.capitals import misread
 from murvel.text import collapse
+from murvel.tree.lists import items_of
 from murvel.tree.roles.aria_roles import LINKS
 
 checks = Checks(Topic.LISTENING)
@@ -91,7 +92,7 @@ def said_again_and_again(page: Facts) -> Found:
 )  # fmt: skip
 def lists_of_one(page: Facts) -> Found:
     """Five or more lists that hold one item each, on one page."""
-    short = [node for node in page.nodes(("list",)) if sum(each.role == "listitem" for each in node.children) == 1]
+    short = [node for node in page.nodes(("list",)) if [each.role for each in items_of(node)] == ["listitem"]]
     if len(short) >= _SHORT_LISTS:
         yield Finding(short[0].element, f"{len(short)} of them")
 
@@ -107,8 +108,8 @@ def positions_chatty(page: Facts) -> Found:
     for node in page.nodes(("list",)):
         depth, inner = 0, node
         while True:
-            entries = [each for each in inner.children if each.role == "listitem"]
-            if len(entries) != 1:
+            entries = items_of(inner)
+            if [each.role for each in entries] != ["listitem"]:
                 break
             nested = [each for each in entries[0].children if each.role == "list"]
             if len(nested) != 1 or len(entries[0].children) != 1:

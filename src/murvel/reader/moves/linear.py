@@ -18,6 +18,7 @@ from murvel.reader.speech.voice import Unit
 from murvel.reader.speech.wording.words import role_words
 from murvel.reader.stops.silent import silent_next, words_of
 from murvel.tree.node import Node
+from murvel.tree.trail import heading_over
 
 _NOTHING = "nothing to read on this page"
 
@@ -198,16 +199,10 @@ def where_am_i(session: ReadingSession) -> Step:
             words = "list item"
         if words:
             told.append(f"in {words} {container.node.name}".rstrip())
-    heading = _heading_above(session, cursor)
+    heading = heading_over(session.targets(KINDS[0]), cursor.node)
     if heading is not None and all(container.node is not heading for container in chain):
         told.append(f"under heading level {heading.states['level']} {heading.name or 'without a name'}")
     return Step(WHERE_AM_I, SILENCE, session.node, notice=", ".join(told))
-
-
-def _heading_above(session: ReadingSession, cursor: Object) -> Node | None:
-    headings = session.targets(KINDS[0])
-    at = bisect_right(headings, cursor.node.id, key=_id) - 1
-    return headings[at] if at >= 0 else None
 
 
 _id = attrgetter("id")

@@ -11,6 +11,7 @@ from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.reader.speech.voice import Piece, Voice, surrounding
 from murvel.reader.speech.wording.words import Words, words_of
 from murvel.text import collapse
+from murvel.tree.lists import items_of
 from murvel.tree.model import Tree
 from murvel.tree.names.name_sources import NameFrom
 from murvel.tree.node import Node
@@ -278,7 +279,7 @@ class Speaker:
     def _size(self, node: Node) -> str:
         """How many items a list has, or rows and columns a table; empty for others."""
         if node.role == "list":
-            return self.words.counted("items", _count(node))
+            return self.words.counted("items", len(items_of(node)))
         if node.role in TABLES:
             grid = self.tree.grid_of(node)
             rows = self.words.counted("rows", _stated_size(node, "rowcount", grid.rows))
@@ -358,16 +359,3 @@ def _table_around(container: Container) -> Node | None:
 
 def _nesting(container: Container) -> int:
     return sum(above.node.role == "list" for above in container.chain())
-
-
-def _count(node: Node) -> int:
-    """Return the number of a list's items; the terms of a description list are its items."""
-    count = 0
-    stack = list(node.children)
-    while stack:
-        child = stack.pop()
-        if child.role in ("listitem", "term"):
-            count += 1
-        elif child.role not in ("list", "definition"):
-            stack.extend(child.children)
-    return count
