@@ -153,3 +153,41 @@ def test_looks_are_told_apart_from_what_changes_speech() -> None:
     assert looks.with_property("cursor") == {by_tag["p"]}
     assert looks.shown_by_pointer == {document.ids["u"]}
     assert looks.shown_by_focus == {by_tag["a"], by_tag["i"]}
+
+
+ORDERS = [  # rules for td, its style attribute, and which of A and B wins (CSS Cascade 5 §6.1)
+    ("td{{{A}}} td{{{B}}}", "", "B"),
+    ("td{{{A} !important}} td{{{B}}}", "", "A"),
+    ("td{{{A} !important; {B}}}", "", "A"),
+    ("td{{{A}; {B}}}", "", "B"),
+    ("#i{{{A}}} td{{{B}}}", "", "A"),
+    ("#i{{{A}}} td{{{B} !important}}", "", "B"),
+    ("@layer x{{#i{{{A}}}}} td{{{B}}}", "", "B"),
+    ("@layer x, y; @layer y{{td{{{A}}}}} @layer x{{td{{{B}}}}}", "", "A"),
+    ("@layer x{{td{{{A} !important}}}} #i{{{B} !important}}", "", "A"),
+    ("td{{{A}}}", "{B}", "B"),
+    ("td{{{A} !important}}", "{B}", "A"),
+    ("td{{{A} !important}}", "{B} !important", "B"),
+    ("@layer x{{td{{{A} !important}}}}", "{B} !important", "B"),
+    ("", "{A} !important; {B}", "A"),
+    ("#i{{{A}}}", "{B}", "B"),
+]
+ASKED = {  # by each way in which styles are asked for: two declarations, and what A makes of a cell
+    "computed": ("display: block", "display: inline", lambda page, cell: page.styles.of(cell).display == "block"),
+    "looks": ("cursor: help", "cursor: wait", lambda page, cell: page.styles.looks.of(cell)["cursor"] == "help"),
+    "decorations": (
+        "background-color: red",
+        "background-color: transparent",
+        lambda page, cell: page.styles.decoration(cell).background == "red",
+    ),
+}
+
+
+@pytest.mark.parametrize("how", ASKED)
+@pytest.mark.parametrize(("css", "own", "wins"), ORDERS)
+def test_there_is_one_order_of_the_cascade(how: str, css: str, own: str, wins: str) -> None:
+    a, b, is_a = ASKED[how]
+    filled = css.format(A=a, B=b)
+    markup = f"<style>{filled}</style><table><tr><td id=i style='{own.format(A=a, B=b)}'>x</table>"
+    page = document_from_text(markup)
+    assert ("A" if is_a(page, element(page.document, "td")) else "B") == wins

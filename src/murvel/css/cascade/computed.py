@@ -6,8 +6,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any, NamedTuple
 
+from murvel.css.cascade.standing import Standing, in_attribute, in_rule
 from murvel.css.generated.content import NO_LISTS, Content, Generated, Kind, Lists, Part, generated
-from murvel.css.sheets.rules import UNLAYERED, Rule
+from murvel.css.sheets.rules import Rule
 from murvel.css.values.declared import CSS_WIDE, INHERITED, INITIAL, Pending, Value, declared
 from murvel.css.values.defaults import REPLACED, WHITE_SPACE, default_display
 from murvel.css.values.style import Style
@@ -16,13 +17,9 @@ from murvel.dom.document import Element, Namespace
 
 
 class _Won(NamedTuple):
-    """A declaration's standing in the cascade, compared left to right, and what it declares."""
+    """A declaration: where it stands in the cascade, what it declares, and where it is written."""
 
-    important: bool
-    layer: int
-    in_attribute: bool
-    specificity: tuple[int, int, int]
-    order: int
+    standing: Standing
     value: Value
     where: str
 
@@ -32,7 +29,7 @@ Declarations = dict[tuple[str, str], _Won]
 
 
 _OF_QUOTATIONS: Declarations = {
-    (pseudo, "content"): _Won(False, -1, False, (0, 0, 0), 0, Content((Part(Kind.QUOTE, keyword),)), "")
+    (pseudo, "content"): _Won(Standing(False, False, -1, (0, 0, 0), 0), Content((Part(Kind.QUOTE, keyword),)), "")
     for pseudo, keyword in (("before", "open-quote"), ("after", "close-quote"))
 }
 """The user agent's rules for the q element (HTML §15.3.4)."""
@@ -50,21 +47,18 @@ def declarations_of(element: Element, rules: Iterable[Rule], custom: set[str]) -
 
 def _declare(declarations: Declarations, rule: Rule) -> None:
     for item in rule.block.declarations:
-        # Among important declarations the earlier layer wins (CSS Cascade 5 §6.1).
-        layer = -rule.layer if item.important else rule.layer
-        won = _Won(item.important, layer, False, rule.specificity, rule.order, item.value, rule.where)
+        standing = in_rule(rule, important=item.important)
         key = (rule.pseudo, item.name)
-        if key not in declarations or declarations[key][:5] <= won[:5]:
-            declarations[key] = won
+        if key not in declarations or declarations[key].standing <= standing:
+            declarations[key] = _Won(standing, item.value, rule.where)
 
 
 def _declare_attribute(declarations: Declarations, text: str, custom: set[str]) -> None:
     for item in declared(text, custom):
-        layer = -UNLAYERED if item.important else UNLAYERED
-        won = _Won(item.important, layer, True, (0, 0, 0), 0, item.value, "style attribute")
+        standing = in_attribute(important=item.important)
         key = ("", item.name)
-        if key not in declarations or declarations[key][:3] <= won[:3]:
-            declarations[key] = won
+        if key not in declarations or declarations[key].standing <= standing:
+            declarations[key] = _Won(standing, item.value, "style attribute")
 
 
 class Computer:

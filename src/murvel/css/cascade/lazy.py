@@ -8,6 +8,7 @@ from typing import Any
 
 import tinycss2
 
+from murvel.css.cascade.standing import Standing, in_attribute, in_rule
 from murvel.css.selectors.engine import SelectorError, Subtree
 from murvel.css.selectors.matches import of_subject
 from murvel.css.selectors.words import Words
@@ -18,9 +19,6 @@ from murvel.loading.problems import Problems
 
 Declaration = tuple[str, list[Any]]
 """A property's name and the tokens of its value."""
-
-_Rank = tuple[bool, int, tuple[int, int, int], int]
-_IN_ATTRIBUTE = 1 << 40
 
 
 def declared_for(
@@ -36,11 +34,11 @@ def declared_for(
     """
     wanted = set(elements)
     subjects = {feature for element in wanted for feature in _features(element)}
-    ranked: dict[Element, list[tuple[_Rank, str, list[Any]]]] = defaultdict(list)
+    ranked: dict[Element, list[tuple[Standing, str, list[Any]]]] = defaultdict(list)
     for element in wanted:
         if "style" in element.attributes:
             for name, tokens, important in _read(element.attributes["style"], names):
-                ranked[element].append(((important, _IN_ATTRIBUTE, (0, 0, 0), 0), name, tokens))
+                ranked[element].append((in_attribute(important=important), name, tokens))
     words = Words(part)
     for order, block in enumerate(blocks):
         if not words.may_match_one(block.needs):
@@ -53,8 +51,7 @@ def declared_for(
             for element in matched(part, rule.selector):
                 if element in wanted:
                     for name, tokens, important in declarations:
-                        layer = -rule.layer if important else rule.layer
-                        ranked[element].append(((important, layer, rule.specificity, rule.order), name, tokens))
+                        ranked[element].append((in_rule(rule, important=important), name, tokens))
     for found in ranked.values():
         found.sort(key=lambda entry: entry[0])
     return {element: [(name, tokens) for _, name, tokens in found] for element, found in ranked.items()}

@@ -7,11 +7,14 @@ in and the shorthands of fonts and insets taken apart; they are neither inherite
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from functools import cached_property
+from typing import NamedTuple
 
 import tinycss2
 
 from murvel.css.cascade.lazy import matched
+from murvel.css.cascade.standing import Standing, in_attribute, in_rule
 from murvel.css.selectors.engine import Subtree
 from murvel.css.selectors.words import Words
 from murvel.css.sheets.limits import is_deep
@@ -59,6 +62,17 @@ def concerns_looks(prelude: str, names: set[str]) -> bool:
     return any(_is_kept(name) for name in names) or _STATES.search(prelude) is not None
 
 
+class _Declaration(NamedTuple):
+    """A property with its value, and whether it is marked with !important."""
+
+    name: str
+    value: str
+    important: bool
+
+
+_Declared = dict[str, tuple[Standing, str]]
+"""What is declared for an element, by property: where that stands in the cascade, and the value."""
+
 _Known = dict[tuple[Element, str], str | None]
 """Custom properties without references, by the element that declares them and their names."""
 
@@ -74,7 +88,7 @@ class DeclaredLooks:
         self._kept = kept
 
     def of(self, element: Element) -> dict[str, str]:
-        """Return what is declared for an element, by property; its style attribute wins."""
+        """Return what is declared for an element, by property."""
         declared = self._declared_with_own(element)
         if not any("var(" in value for value in declared.values()):
             return declared
@@ -89,7 +103,11 @@ class DeclaredLooks:
     def _declared_with_own(self, element: Element) -> dict[str, str]:
         declared = self._declared.get(element, {})
         own = element.attributes.get("style")
-        return {**declared, **_declarations(own)} if own else declared
+        if own:
+            declared = dict(declared)
+            for each in _declarations(own):
+                _declare(declared, each, in_attribute(important=each.important))
+        return {name: value for name, (_, value) in declared.items()}
 
     def _filled(self, element: Element, value: str, known: _Known, depth: int = 0) -> str | None:
         """A value with the custom properties of an element in it; None if it is not valid then."""
@@ -130,9 +148,8 @@ class DeclaredLooks:
         return self._shown(_BY_FOCUS)
 
     @cached_property
-    def _declared(self) -> dict[Element, dict[str, str]]:
-        ranks: dict[tuple[Element, str], tuple[int, tuple[int, int, int], int]] = {}
-        values: dict[Element, dict[str, str]] = {}
+    def _declared(self) -> dict[Element, _Declared]:
+        declared: dict[Element, _Declared] = {}
         for part, blocks in self._kept:
             words = Words(part)
             for order, block in enumerate(blocks):
@@ -142,14 +159,12 @@ class DeclaredLooks:
                 for rule in block.rules(order, Problems()) if declarations else ():
                     if rule.pseudo or rule.reach is not RuleScope.INSIDE or not words.may_match(rule.selector):
                         continue
-                    rank = (rule.layer, rule.specificity, rule.order)
+                    ranked = [(each, in_rule(rule, important=each.important)) for each in declarations]
                     for element in matched(part, rule.selector):
-                        known = values.setdefault(element, {})
-                        for name, value in declarations.items():
-                            if ranks.get((element, name), rank) <= rank:
-                                ranks[element, name] = rank
-                                known[name] = value
-        return values
+                        known = declared.setdefault(element, {})
+                        for each, standing in ranked:
+                            _declare(known, each, standing)
+        return declared
 
     def _shown(self, states: tuple[str, ...]) -> set[Element]:
         found: set[Element] = set()
@@ -158,8 +173,8 @@ class DeclaredLooks:
             for block in blocks:
                 if not any(state in each.text for each in block.selectors for state in states):
                     continue
-                declared = _declarations(block.content).items()
-                if not any(name in _REVEALING and (name, value) not in _HIDING for name, value in declared):
+                declared = _declarations(block.content)
+                if not any(each.name in _REVEALING and each[:2] not in _HIDING for each in declared):
                     continue
                 for selector in block.selectors:
                     if not selector.pseudo and any(state in selector.text for state in states):
@@ -169,11 +184,17 @@ class DeclaredLooks:
         return found
 
 
-def _kept(block: StyleRule) -> dict[str, str]:
+def _declare(known: _Declared, declaration: _Declaration, standing: Standing) -> None:
+    name = declaration.name
+    if name not in known or known[name][0] <= standing:
+        known[name] = standing, declaration.value
+
+
+def _kept(block: StyleRule) -> list[_Declaration]:
     """What is kept of the declarations of a rule."""
-    every = _declarations(block.content)
-    hides = _hides(every)
-    return {name: value for name, value in every.items() if _is_kept(name) or (hides and name in _OF_HIDING)}
+    every = list(_declarations(block.content))
+    hides = _hides({each.name: each.value for each in every})
+    return [each for each in every if _is_kept(each.name) or (hides and each.name in _OF_HIDING)]
 
 
 def _hides(declared: dict[str, str]) -> bool:
@@ -198,13 +219,13 @@ def _at_rest(selector: str, states: tuple[str, ...]) -> str:
     return selector.strip() or "*"
 
 
-def _declarations(tokens: object) -> dict[str, str]:
-    found: dict[str, str] = {}
+def _declarations(tokens: object) -> Iterator[_Declaration]:
     for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
         if node.type == "declaration" and not is_deep(node.value):
             name = str(node.name) if node.name.startswith("--") else str(node.lower_name)
-            found |= _taken_apart(name, " ".join(tinycss2.serialize(node.value).lower().split()))
-    return found
+            written = " ".join(tinycss2.serialize(node.value).lower().split())
+            for each, value in _taken_apart(name, written).items():
+                yield _Declaration(each, value, node.important)
 
 
 def _taken_apart(name: str, value: str) -> dict[str, str]:
