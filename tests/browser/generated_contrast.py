@@ -10,7 +10,9 @@ from random import Random
 
 from PIL import Image
 
-from murvel.css.values.colours import WHITE, Colour, Paint, ratio
+from murvel.css.values.colours import Colour, Paint, ratio
+
+WHITE = Colour(255, 255, 255)
 
 WORDS = "nine beds of beans"
 

@@ -4,6 +4,7 @@ from pathlib import Path
 
 import pytest
 
+from murvel.css.values.colours import same_paint
 from murvel.css.values.style import Style
 from murvel.dom.document import Element
 from murvel.page.open_page import StyledDocument, document_from_text, open_document
@@ -178,7 +179,7 @@ ASKED = {  # by each way in which styles are asked for: two declarations, and wh
     "decorations": (
         "background-color: red",
         "background-color: transparent",
-        lambda page, cell: page.styles.decoration(cell).background == "red",
+        lambda page, cell: page.styles.decoration(cell).background == "#ff0000 1",
     ),
 }
 
@@ -191,3 +192,22 @@ def test_there_is_one_order_of_the_cascade(how: str, css: str, own: str, wins: s
     markup = f"<style>{filled}</style><table><tr><td id=i style='{own.format(A=a, B=b)}'>x</table>"
     page = document_from_text(markup)
     assert ("A" if is_a(page, element(page.document, "td")) else "B") == wins
+
+
+@pytest.mark.parametrize(
+    "written",
+    ["red", "RED", "#f00", "#ff0000", "#f00f", "rgb(255 0 0)", "rgb(255, 0, 0)", "rgba(255,0,0,1)", "rgb(100% 0 0)",
+     "hsl(0 100% 50%)", "hwb(0 0% 0%)", "color(srgb 1 0 0)"],
+)  # fmt: skip
+def test_equal_colours_are_equal_however_they_are_written(written: str) -> None:
+    assert same_paint(written) == same_paint("rgb(255 0 0)") != same_paint("rgb(254 0 0)")
+    cell = "<table><tr><td style='background: url(a.png) no-repeat {}'>x</table>"
+    page = document_from_text(cell.format(written))
+    assert page.styles.decoration(element(page.document, "td")).background == "#ff0000 1"
+
+
+@pytest.mark.parametrize("written", ["transparent", "rgba(0,0,0,0)", "rgb(0 0 0 / 0%)", "#f000", "none", "initial", ""])
+def test_what_paints_nothing(written: str) -> None:
+    assert same_paint(written) == ""
+    page = document_from_text(f"<table><tr><td style='background-color: {written}'>x</table>")
+    assert page.styles.decoration(element(page.document, "td")).background == ""

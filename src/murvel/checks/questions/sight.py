@@ -14,6 +14,7 @@ from typing import NamedTuple
 import tinycss2
 
 from murvel.css.looks.looks import FONT_SIZES
+from murvel.css.values.colours import same_paint
 from murvel.css.values.lengths import length
 from murvel.css.values.style import Looks
 from murvel.dom.document import Element, Text
@@ -33,11 +34,6 @@ _FAR = -500.0
 
 _CLIPPED = re.compile(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|polygon\(0(?:px|%)? 0|circle\(0")
 _SCALED = re.compile(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")
-_NO_ALPHA = r"0(?:\.0+)?%?\)"
-_TRANSPARENT = re.compile(
-    rf"transparent|rgba?\((?:[^,)]*,){{3}}\s*{_NO_ALPHA}|\w+\([^)/]*/\s*{_NO_ALPHA}|#[0-9a-f]{{3}}0|#[0-9a-f]{{6}}00"
-)
-"""Colours without any opacity (CSS Color 4 §4.1)."""
 
 CUT_OFF = "cut off by a box around it"
 _OFF_SCREEN, _NO_SIZE = "placed off the screen", "a box of no size"
@@ -174,7 +170,7 @@ class Sight:
         if looks.get("font-size") in ("0", "0px"):
             return _NO_TYPE
         colour = looks.get("color", "")
-        if colour and (_TRANSPARENT.fullmatch(colour) or colour == _background(looks)):
+        if colour and same_paint(colour) in ("", same_paint(_background(looks))):
             return _NO_CONTRAST
         return ""
 

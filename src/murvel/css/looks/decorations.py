@@ -15,6 +15,7 @@ import tinycss2
 from murvel.css.cascade.lazy import Declaration, declared_for
 from murvel.css.selectors.engine import Subtree
 from murvel.css.sheets.rules import StyleRule
+from murvel.css.values.colours import same_paint
 from murvel.css.values.style import PLAIN, SIDES, Decoration
 from murvel.dom.document import Element
 
@@ -33,7 +34,7 @@ DECORATING = frozenset(_BORDERS) | _INHERITED | {"background", "background-color
 """The properties that are read."""
 
 _STYLES = frozenset("dotted dashed solid double groove ridge inset outset".split())
-_NO_COLOR = frozenset({"none", "transparent", "initial", "unset", "inherit", "revert", "revert-layer", ""})
+_FUNCTIONS = frozenset("color color-mix hsl hsla hwb lab lch light-dark oklab oklch rgb rgba".split())
 _NOT_OF_COLOR = frozenset(
     "repeat no-repeat repeat-x repeat-y space round scroll fixed local center top bottom left right cover contain auto "
     "border-box padding-box content-box".split()
@@ -130,11 +131,9 @@ def _is_wide(token: Any) -> bool:
 
 
 def _color(tokens: list[Any]) -> str:
-    kept = [
-        token
-        for token in tokens
-        if token.type in ("hash", "ident", "function")
-        and not (token.type == "ident" and token.lower_value in _NOT_OF_COLOR | _NO_COLOR)
-        and not (token.type == "function" and ("gradient" in token.lower_name or token.lower_name == "url"))
-    ]
-    return str(tinycss2.serialize(kept)).lower()
+    """The colour that a background has, in one notation for equal colours; empty if it paints none."""
+    for token in tokens:
+        is_colour = token.type in ("hash", "ident") or (token.type == "function" and token.lower_name in _FUNCTIONS)
+        if is_colour and (token.type != "ident" or token.lower_value not in _NOT_OF_COLOR):
+            return same_paint(str(tinycss2.serialize([token])))
+    return ""

@@ -7,12 +7,14 @@ pixels are compared by the million.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import NamedTuple
-
-from coloraide import Color
+from functools import cache
+from typing import TYPE_CHECKING, NamedTuple
 
 from murvel.loading.errors import PageError
 from murvel.text import visible
+
+if TYPE_CHECKING:
+    from coloraide import Color
 
 AA_TEXT, AA_LARGE, AAA_TEXT, AAA_LARGE, NON_TEXT = 4.5, 3.0, 7.0, 4.5, 3.0
 """The ratios that WCAG 2.2 asks for: 1.4.3, 1.4.6 and 1.4.11."""
@@ -38,8 +40,6 @@ class Colour(NamedTuple):
         """Its relative luminance, from 0 to 1 (WCAG 2.2, relative luminance)."""
         return 0.2126 * _LINEAR[self.red] + 0.7152 * _LINEAR[self.green] + 0.0722 * _LINEAR[self.blue]
 
-
-BLACK, WHITE = Colour(0, 0, 0), Colour(255, 255, 255)
 
 _LINEAR = tuple(c / 12.92 if (c := value / 255) <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for value in range(256))
 
@@ -67,6 +67,8 @@ def parse_colour(text: str) -> Paint:
     Raises:
         PageError: it is no colour.
     """
+    from coloraide import Color  # it takes a quarter of a second to load, and most commands ask for no colour
+
     try:
         found = Color(text.strip())
     except ValueError as error:
@@ -75,6 +77,25 @@ def parse_colour(text: str) -> Paint:
         ) from error
     alpha = found.alpha(nans=False)
     return Paint(_rounded(found), min(max(alpha, 0.0), 1.0))
+
+
+@cache
+def same_paint(text: str) -> str:
+    """Return a colour in one notation for all that paint the same, empty for those that paint nothing.
+
+    What is no colour by itself, as currentcolor, is returned as it is written.
+    """
+    if text.strip().lower() in _PAINTS_NOTHING:
+        return ""
+    try:
+        paint = parse_colour(text)
+    except PageError:
+        return text.strip().lower()
+    return f"{paint.colour.hex} {paint.alpha:.3g}" if paint.alpha else ""
+
+
+_PAINTS_NOTHING = frozenset({"none", "transparent", "initial", "unset", "inherit", "revert", "revert-layer", ""})
+"""A background that is not stated; backgrounds are not inherited."""
 
 
 def _rounded(found: Color) -> Colour:
@@ -101,6 +122,8 @@ def nearest(colour: Colour, behind: Colour, wanted: float) -> Colour | None:
     Hue stays, lightness changes as little as possible, and chroma only as far as sRGB does not have it (OKLCH; CSS
     Color 4 §9.2). Nearness is what a person sees: the difference in Oklab.
     """
+    from coloraide import Color
+
     if ratio(colour, behind) >= wanted:
         return colour
     start = Color("srgb", [value / 255 for value in colour])
@@ -115,11 +138,15 @@ def moved(colour: Colour, by: float) -> Colour:
         colour: the colour.
         by: how far to move it in lightness of OKLCH, from -1 to 1.
     """
+    from coloraide import Color
+
     lightness, chroma, hue = Color("srgb", [value / 255 for value in colour]).convert("oklch").coords(nans=False)
     return _at(min(max(lightness + by, 0.0), 1.0), chroma, hue)
 
 
 def _difference(start: Color, other: Colour) -> float:
+    from coloraide import Color
+
     return float(start.delta_e(Color("srgb", [value / 255 for value in other]), method="ok"))
 
 
@@ -143,6 +170,8 @@ _HALVINGS = 14
 
 
 def _at(lightness: float, chroma: float, hue: float) -> Colour:
+    from coloraide import Color
+
     return _rounded(Color("oklch", [lightness, chroma, hue]).fit("srgb", method="oklch-chroma"))
 
 

@@ -62,7 +62,7 @@ class Decoration(NamedTuple):
 
     Attributes:
         borders: the sides that have a border, of `SIDES`.
-        background: its background colour as declared, empty if it is transparent.
+        background: its background colour, equal texts for equal colours; empty if it is transparent.
         has_spacing: whether cells stand apart from each other (`border-spacing`, inherited).
         collapses: whether neighbours share their borders (`border-collapse`, inherited).
         hides_empty: whether empty cells are hidden (`empty-cells`, inherited).

@@ -15,6 +15,7 @@ import tinycss2
 from murvel.css.generated.content import NO_LISTS, Content, Generated, Lists, content_of, generated
 from murvel.css.generated.numbering import concerns_numbers, number_all, shows_numbers
 from murvel.css.sheets.conditions import significant
+from murvel.css.values.colours import same_paint
 from murvel.css.values.defaults import default_display
 from murvel.css.values.style import INITIAL_STYLE, PLAIN, SIDES, Decoration, Looks, Style
 from murvel.dom.change import DocumentChange
@@ -279,10 +280,9 @@ class CapturedLooks:
         if "border-collapse" not in values:
             return PLAIN
         borders = frozenset(side for side in SIDES if values[f"border-{side}-width"] not in ("0px", ""))
-        colour = values["background-color"]
         return Decoration(
             borders,
-            "" if colour == _INITIAL["background-color"] else colour,
+            same_paint(values["background-color"]),
             any(part != "0px" for part in values["border-spacing"].split()),
             values["border-collapse"] == "collapse",
             values["empty-cells"] == "hide",
