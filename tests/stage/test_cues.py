@@ -5,7 +5,8 @@ from pathlib import Path
 import pytest
 
 from murvel.stage.errors import StageError
-from murvel.stage.html.cues import cues_beside, read_cues
+from murvel.stage.html.cues import read_cues
+from murvel.stage.open_stage import _cues_beside as cues_beside
 from tests.support import problems_of, staged
 
 

@@ -22,7 +22,7 @@ def settings_here() -> Config | None:
     found = find_table(Path.cwd())
     if found is None:
         return None
-    from murvel.checks.engine.config import config_of
+    from murvel.checks.engine.config_file import config_of
 
     return config_of(found)
 

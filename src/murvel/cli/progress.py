@@ -3,31 +3,27 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+
+Tell = Callable[[int, int], None]
+"""Called with how many pages are done, and how many there are."""
 
 
-class Progress:
-    """A bar with count and time left on standard error, where that is a terminal; nothing elsewhere.
+@contextmanager
+def progress(verb: str) -> Iterator[Tell]:
+    """Show a bar with count and time left on standard error while the block runs; nothing where that is no terminal.
 
     Args:
         verb: what is done with each page.
     """
+    if not sys.stderr.isatty():
+        yield lambda done, total: None
+        return
+    from rich.console import Console
+    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TimeRemainingColumn
 
-    def __init__(self, verb: str) -> None:
-        from rich.console import Console
-        from rich.progress import BarColumn, MofNCompleteColumn, Progress, TimeRemainingColumn
-
-        columns = (verb, BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
-        console = Console(stderr=True)
-        self._bar = Progress(*columns, console=console, transient=True, disable=not sys.stderr.isatty())
-        self._task = self._bar.add_task("pages", total=None)
-
-    def __enter__(self) -> Progress:
-        self._bar.start()
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._bar.stop()
-
-    def tell(self, done: int, total: int) -> None:
-        """Show how far it is."""
-        self._bar.update(self._task, completed=done, total=total)
+    columns = (verb, BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
+    with Progress(*columns, console=Console(stderr=True), transient=True) as bar:
+        task = bar.add_task("pages", total=None)
+        yield lambda done, total: bar.update(task, completed=done, total=total)

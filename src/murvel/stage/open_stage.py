@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from murvel.loading.fetch import PageSource, fetch
 from murvel.loading.kinds import is_tree
 from murvel.loading.setup import DEFAULT_SETUP, DEFAULT_WIDTH, Setup
 from murvel.page.captured.capture import is_capture
-from murvel.stage.html.cues import cues_beside, read_cues
 from murvel.stage.html.stage import HtmlStage
 from murvel.stage.stage import Stage
-from murvel.tree.exchange.imported import import_tree
 from murvel.tree.model import Tree
 from murvel.tree.open_tree import tree_of_capture
+
+if TYPE_CHECKING:
+    from murvel.stage.html.cues import Cue
+
+CUES = ".cues.yaml"
+"""How the name of the cue file beside a page ends."""
 
 
 class Opened(NamedTuple):
@@ -50,7 +54,22 @@ def stage_of(source: PageSource, width: int = DEFAULT_WIDTH, cues: Path | None =
     if is_capture(source.text):
         return Opened(tree_of_capture(source), None)
     if is_tree(source.text):
+        from murvel.tree.exchange.imported import import_tree  # what checks it takes long to load
+
         return Opened(import_tree(source.text, source.address, width), None)
-    path = cues or cues_beside(source.address)
-    stage = HtmlStage(source, width, read_cues(path) if path is not None else [])
+    path = cues or _cues_beside(source.address)
+    stage = HtmlStage(source, width, _cues_in(path) if path is not None else [])
     return Opened(stage.tree, stage)
+
+
+def _cues_beside(address: str) -> Path | None:
+    """The cue file that belongs to a local page, None if there is none."""
+    path = Path(address)
+    beside = path.with_name(path.stem + CUES)
+    return beside if beside.is_file() else None
+
+
+def _cues_in(path: Path) -> list[Cue]:
+    from murvel.stage.html.cues import read_cues  # few pages have cues, and YAML takes long to load
+
+    return read_cues(path)

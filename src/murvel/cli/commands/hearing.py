@@ -177,10 +177,10 @@ def tree(pages: tuple[str, ...], form: Form, output: Path | None, compare: bool,
     """Print the accessibility tree of a page."""
     if output is not None:
         from murvel.cli.many import write_trees
-        from murvel.cli.progress import Progress
+        from murvel.cli.progress import progress
 
-        with Progress("reading") as progress:
-            well = write_trees(pages, output, asked, progress.tell, force=force)
+        with progress("reading") as tell:
+            well = write_trees(pages, output, asked, tell, force=force)
         if not well:
             raise click.exceptions.Exit(Exit.ERROR)
         return
@@ -219,12 +219,12 @@ def _print_comparison(built: Tree) -> None:
 def capture(pages: tuple[str, ...], output: Path, widths: tuple[int, ...], force: bool, *, asked: Asked) -> None:
     """Keep pages as a real browser shows them, in files."""
     from murvel.cli.many import write_captures
-    from murvel.cli.progress import Progress
+    from murvel.cli.progress import progress
 
-    with Progress("capturing") as progress:
+    with progress("capturing") as tell:
         in_browser = asked if asked.browser is not None else replace(asked, browser=BrowserSetup())
         wanted = widths or [asked.setup().width]
-        well = write_captures(pages, wanted, output, in_browser, progress.tell, force=force)
+        well = write_captures(pages, wanted, output, in_browser, tell, force=force)
     if not well:
         raise click.exceptions.Exit(Exit.ERROR)
 

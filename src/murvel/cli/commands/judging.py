@@ -142,18 +142,23 @@ def check(
 ) -> None:
     """Check pages. Exit status 1: something fails."""
     from murvel.checks.engine.baseline import Baseline, read_baseline, write_baseline
-    from murvel.checks.engine.config import Config, read_config
+    from murvel.checks.engine.config import Config
     from murvel.checks.engine.own import load_catalogue
     from murvel.cli.checking import Job, check_pages, is_failure
     from murvel.cli.configured import settings_here
     from murvel.cli.pages import at_widths, pages_in
-    from murvel.cli.progress import Progress
+    from murvel.cli.progress import progress
     from murvel.files.outputs import must_be_replaceable
     from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
 
     wanted_form = format_of(LeadFormat, form, output)
-    settings = read_config(config) if config is not None else settings_here() or Config()
+    if config is not None:
+        from murvel.checks.engine.config_file import read_config
+
+        settings = read_config(config)
+    else:
+        settings = settings_here() or Config()
     catalogue = load_catalogue(settings.checks)
     checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
     known_file = baseline or settings.baseline
@@ -162,11 +167,11 @@ def check(
     named = list(at_widths(pages_in(pages), wanted))
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
-    with Progress("checking") as progress:
+    with progress("checking") as tell:
         setup = asked.setup(wanted[0], settings)
         voice = asked.voice(settings.voice or None)
         job = Job(tuple(each.id for each in checks), tuple(settings.checks), setup, hidden, voice)
-        done = check_pages(named, job, progress.tell)
+        done = check_pages(named, job, tell)
     results = [result for result in done.results if result is not None]
     for result in results:
         known.leave_out_known(result)
@@ -221,7 +226,7 @@ def drill(
     from murvel.cli.checking import is_failure
     from murvel.cli.drilling import drilled_page, walk_lines_of
     from murvel.cli.pages import pages_in
-    from murvel.cli.progress import Progress
+    from murvel.cli.progress import progress
     from murvel.drills.faults import drill_catalogue
     from murvel.report.errors import ReportError
     from murvel.report.leads import render_leads
@@ -231,9 +236,9 @@ def drill(
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     results, lines = [], []
-    with Progress("drilling") as progress:
+    with progress("drilling") as tell:
         for number, page in enumerate(named):
-            progress.tell(number, len(named))
+            tell(number, len(named))
             result, drilled = drilled_page(page, asked.setup(), only or [], asked.voice())
             results.append(result)
             lines += [line for each in drilled for line in walk_lines_of(each)]

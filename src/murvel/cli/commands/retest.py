@@ -44,7 +44,7 @@ def retest(
     """Take pages anew, and say which defects are repaired. Exit status 1: not all are."""
     from murvel.casebook.store import Casebook
     from murvel.cli.configured import catalogue_here
-    from murvel.cli.progress import Progress
+    from murvel.cli.progress import progress
     from murvel.cli.retest_pages import chosen, moved
     from murvel.report.errors import ReportError
     from murvel.report.retest import render_retest
@@ -57,9 +57,9 @@ def retest(
     results = []
     with Casebook(casebook) as book:
         wanted = chosen(book, pages or [])
-        with Progress("re-testing") as progress:
+        with progress("re-testing") as tell:
             for done, page in enumerate(wanted):
-                progress.tell(done, len(wanted))
+                tell(done, len(wanted))
                 results.append(retest_page(book, page, where(page.address), catalogue, asked.setup(page.width)))
         settle(results)
         write_out(render_retest(results, wanted_form), output, "report", ReportError, force=force)

@@ -39,7 +39,7 @@ def walk(
     """Make walks again. Exit status 1: something is not as expected."""
     from murvel.cli.configured import settings_here
     from murvel.cli.pool import work_on
-    from murvel.cli.progress import Progress
+    from murvel.cli.progress import progress
     from murvel.cli.walking import WalkJob, died, made, walk_files
     from murvel.report.errors import ReportError
     from murvel.report.walks import render_walks
@@ -52,8 +52,8 @@ def walk(
     jobs = [WalkJob(path, *given) for path in walk_files(files)]
     if not jobs:
         raise WalkError("There is no walk among what was named", "walks end in .walk.yaml.")
-    with Progress("walking") as progress:
-        done = work_on(jobs, made, died, progress.tell, lambda job: 1)
+    with progress("walking") as tell:
+        done = work_on(jobs, made, died, tell, lambda job: 1)
     results = [each for each in done.results if each is not None]
     write_out(render_walks(results, wanted_form), output, "report", ReportError, force=force)
     if done.is_stopped:

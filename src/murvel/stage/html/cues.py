@@ -24,7 +24,6 @@ from murvel.stage.errors import StageError
 from murvel.text import visible
 from murvel.tree.exchange.validated import Clean
 
-SUFFIX = ".cues.yaml"
 MAX_BYTES = 1_000_000
 MAX_SECONDS = 3600.0
 
@@ -161,10 +160,3 @@ def read_cues(path: Path) -> list[Cue]:
         reason = visible(" ".join(str(error).split()))[:200]
         raise StageError(f"The cue file {name} is no YAML: {reason}.") from error
     return checked(_File, given if given is not None else {"cues": []}, f"The cue file {name}", StageError).cues
-
-
-def cues_beside(address: str) -> Path | None:
-    """Return the cue file that belongs to a local page, None if there is none."""
-    path = Path(address)
-    beside = path.with_name(path.stem + SUFFIX)
-    return beside if beside.is_file() else None

@@ -5,16 +5,18 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from heapq import heappop, heappush
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from murvel.dom.document import Element
 from murvel.loading.addresses import shown
 from murvel.loading.problems import ProblemKind
-from murvel.stage.html.cues import Cue, CueAction, SetClass
 from murvel.stage.html.page import LivePage
 from murvel.stage.html.showing import hide, set_property, show
 from murvel.stage.reaction import Reaction
 from murvel.stage.script import Deed, Event, Handler, ScriptedChange
+
+if TYPE_CHECKING:
+    from murvel.stage.html.cues import Cue, CueAction, SetClass
 
 _OF_THE_MOMENT = re.compile(r"\[[^\]]*\]|::?[\w-]+(?:\([^()]*\))?")
 """What of a selector may match at another time: attributes and states."""

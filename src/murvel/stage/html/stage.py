@@ -16,7 +16,6 @@ from murvel.loading.fetch import PageSource
 from murvel.loading.setup import DEFAULT_WIDTH
 from murvel.page.captured.capture import Capture
 from murvel.stage.html.activation import Activation
-from murvel.stage.html.cues import Cue
 from murvel.stage.html.fields import Fields
 from murvel.stage.html.overlays import Overlays
 from murvel.stage.html.page import LivePage, ShownPage
@@ -31,6 +30,7 @@ from murvel.tree.focus import is_focusable
 from murvel.tree.model import Tree
 
 if TYPE_CHECKING:
+    from murvel.stage.html.cues import Cue
     from murvel.stage.seen import Seen
 
 _MOST_MOVES = 10
