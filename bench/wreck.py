@@ -27,7 +27,7 @@ from murvel.casebook.store import Casebook
 from murvel.checks.engine.catalogue import built_in
 from murvel.errors import MurvelError
 from murvel.retest.answer import Proposal
-from murvel.survey.entry import Judgement, Verdict
+from murvel.survey.entry import EntryKey, Judgement, Slice, Verdict
 from murvel.work.retest_casebook import accept, retest_page
 
 MOST_SECONDS = 0.8
@@ -72,7 +72,7 @@ def keep_verdict(book: Casebook, number: int, folder: Path) -> None:
     """Keep a take and a verdict on it."""
     page = book.pages()[0]
     take = book.keep_take(page, document_of(f"<p>{number}"), a_tree)
-    book.judge(page.id, take.id, f"entry {number}", Judgement(Verdict.PASS))
+    book.judge(page.id, take.id, EntryKey(Slice.LINKS, "a", "", f"Rota {number}"), Judgement(Verdict.PASS))
     book.leave(page, Left(f"/html[{number}]", None))
 
 

@@ -9,7 +9,7 @@ from murvel.casebook.defect import Defect, Impact, MoveMade, Place
 from murvel.casebook.records import Left
 from murvel.casebook.status import Status
 from murvel.casebook.store import Casebook
-from murvel.survey.entry import Judgement, Verdict
+from murvel.survey.entry import EntryKey, Judgement, Slice, Verdict
 from tests.support import document_of
 
 FILES = Path(__file__).parent / "files"
@@ -49,7 +49,7 @@ def keep_one_of_each(path: Path) -> None:
         book.keep_defect(a_defect(book))
         (page,) = book.pages()
         take = book.keep_take(page, document_of("<p>x"), a_tree)
-        book.judge(page.id, take.id, "entry", Judgement(Verdict.PASS, "well"))
+        book.judge(page.id, take.id, EntryKey(Slice.LINKS, "a", "", "Rota, link"), Judgement(Verdict.PASS, "well"))
         book.leave(page, Left("/html[1]", None))
         book.keep_draft(defect)
         assert defect.id is not None

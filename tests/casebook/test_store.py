@@ -7,6 +7,7 @@ import sqlite3
 import subprocess
 import sys
 import textwrap
+from contextlib import closing
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -28,7 +29,7 @@ from murvel.casebook.status import Status, status_in
 from murvel.casebook.store import Casebook
 from murvel.report.formats import Format
 from murvel.report.write import render
-from murvel.survey.entry import OPEN, Judgement, Verdict
+from murvel.survey.entry import OPEN, EntryKey, Judgement, Slice, Verdict
 from tests.casebook.support import FILES, PICTURE, PLACE, a_defect, a_tree
 from tests.support import document_of
 
@@ -224,15 +225,19 @@ def test_killing_the_process_loses_nothing_that_was_kept(path: Path) -> None:
     assert kept[: len(announced)] == announced
 
 
+HOME = EntryKey(Slice.LINKS, "a", "", "Home, link")
+SECOND = replace(HOME, twin=2)
+
+
 def test_verdicts_are_kept_by_page_and_entry_and_taken_back(path: Path) -> None:
     with Casebook(path) as book:
         page = book.keep_page("p.html", "P", 1280)
         take = book.keep_take(page, document_of("<p>x"), a_tree)
-        book.judge(page.id, take.id, "links|a", Judgement(Verdict.FAIL, "odd \ud800"))
-        book.judge(page.id, take.id, "links|b", Judgement(Verdict.PASS))
-        book.judge(page.id, take.id, "links|b", OPEN)
+        book.judge(page.id, take.id, HOME, Judgement(Verdict.FAIL, "odd \ud800"))
+        book.judge(page.id, take.id, SECOND, Judgement(Verdict.PASS))
+        book.judge(page.id, take.id, SECOND, OPEN)
     with Casebook(path) as book:
-        assert book.judgements(page) == {"links|a": Judgement(Verdict.FAIL, "odd \\ud800")}
+        assert book.judgements(page) == {HOME: Judgement(Verdict.FAIL, "odd \\ud800")}
         assert book.judgements(book.keep_page("q.html", "Q", 1280)) == {}
 
 
@@ -256,9 +261,7 @@ def test_a_file_of_each_earlier_version_is_brought_up_to_date(tmp_path: Path, ve
             (MoveMade("next button", 1, "button"),),
         )
         assert book.left(page) == Left("/html[1]/body[1]/button[1]", None)
-        assert book.judgements(page) == (
-            {} if version < 2 else {"links|a||Home, link|1": Judgement(Verdict.FAIL, "odd")}
-        )
+        assert book.judgements(page) == ({} if version < 2 else {HOME: Judgement(Verdict.FAIL, "odd")})
         assert [each.is_kept for each in book.takes()] == [version >= 3]
         assert (defect.title, defect.headline) == ("", "button without a name")
         assert [each.words for each in book.attachments()] == ["as it was found"] * (version >= 7)
@@ -278,6 +281,30 @@ def test_the_migrations_make_the_tables_of_the_present_version(path: Path) -> No
     assert described == {
         name: sorted(column.name for column in table.columns) for name, table in schema.metadata.tables.items()
     }
+
+
+LONG = "x" * 300
+
+
+@pytest.mark.parametrize(
+    ("entry", "key"),
+    [
+        ("links|a||Home, link|1", HOME),
+        ("links|a||Home, link|12", replace(HOME, twin=12)),
+        ("fields|input||Age 7, text box|3", EntryKey(Slice.FIELDS, "input", "", "Age 7, text box", 3)),
+        ("links|a|/a?b=1|Home|1", EntryKey(Slice.LINKS, "a", "/a?b=1", "Home")),
+        ("links|a|/x|Beds | Rota|1", EntryKey(Slice.LINKS, "a", "/x", "Beds | Rota", 1, "links|a|/x|Beds | Rota|1")),
+        (f"links|a|/{LONG}"[:200] + "|2", EntryKey(Slice.LINKS, "a", f"/{LONG}"[:192], "", 2, f"links|a|/{LONG}"[:200] + "|2")),
+        ("headings|h2||" + "é" * 187 + "|1", EntryKey(Slice.HEADINGS, "h2", "", "é" * 187, 1, "headings|h2||" + "é" * 187 + "|1")),
+    ],
+)  # fmt: skip
+def test_the_key_of_a_verdict_goes_into_columns(tmp_path: Path, entry: str, key: EntryKey) -> None:
+    path = tmp_path / "old.murvel"
+    shutil.copy(FILES / "version-9.murvel", path)
+    with closing(sqlite3.connect(path)) as file, file:
+        file.execute("UPDATE verdicts SET entry = ?", (entry,))
+    with Casebook(path) as book:
+        assert book.judgements(book.pages()[0]) == {key: Judgement(Verdict.FAIL, "odd")}
 
 
 def test_every_earlier_version_has_its_file() -> None:

@@ -20,7 +20,7 @@ from murvel.reader.speech.voice import BUILT_IN
 from murvel.report.content import gather
 from murvel.report.formats import Format
 from murvel.report.write import render
-from murvel.survey.entry import OPEN, Judgement, Slice, Verdict
+from murvel.survey.entry import OPEN, EntryKey, Judgement, Slice, Verdict
 from murvel.tree.trail import trail
 from murvel.work.evidence import evidence, steps_to
 from murvel.work.work import Work, last_page, open_work
@@ -353,3 +353,52 @@ def test_a_silent_stop_is_documented_as_what_it_is(tmp_path: Path) -> None:
     defect = work.evidence()
     assert defect is not None
     assert (defect.heard, defect.title) == ("nothing", "Tab stop in hidden content")
+
+
+LONG_ADDRESS = f"/plots?{'north=' * 40}"
+TWO_LINKS = f"<a href='{LONG_ADDRESS}1'>Plot</a><a href='{LONG_ADDRESS}2'>Plot</a>"
+
+
+def verdicts_of(work: Work) -> dict[str, Verdict | None]:
+    """What was said of the links of a page, by the ends of their addresses."""
+    entries = work.survey.entries[Slice.LINKS]
+    return {entry.element.attributes["href"][-1]: work.judgement(entry).verdict for entry in entries}
+
+
+def test_verdicts_stay_with_links_that_change_places(tmp_path: Path) -> None:
+    page, book = tmp_path / "p.html", tmp_path / "b.murvel"
+    said = {"1": Verdict.PASS, "2": Verdict.FAIL}
+    page.write_text(TWO_LINKS)
+    work = open_work(str(page), book, built_in())
+    for entry in work.survey.entries[Slice.LINKS]:
+        work.judge(entry, Judgement(said[entry.element.attributes["href"][-1]]))
+    work.casebook.close()
+    first, second = TWO_LINKS.split("</a>")[:2]
+    page.write_text(f"{second}</a>{first}</a>")
+    again = open_work(str(page), book, built_in())
+    assert verdicts_of(again) == said
+    for voice in BUILT_IN:
+        again.session.change_voice(voice)
+        assert verdicts_of(again) == said
+    again.casebook.close()
+
+
+def test_verdicts_of_an_earlier_version_are_found_and_given_anew(tmp_path: Path) -> None:
+    page, book = tmp_path / "p.html", tmp_path / "b.murvel"
+    page.write_text(TWO_LINKS)
+    work = open_work(str(page), book, built_in())
+    cut = f"links|a|{LONG_ADDRESS}"[:200]
+    for number, verdict in ((1, Verdict.PASS), (2, Verdict.FAIL)):
+        earlier = EntryKey(Slice.LINKS, "a", LONG_ADDRESS, "", number, f"{cut}|{number}")
+        work.casebook.judge(work.page.id, work.take.id, earlier, Judgement(verdict))
+    work.casebook.close()
+    work = open_work(str(page), book, built_in())
+    assert verdicts_of(work) == {"1": Verdict.PASS, "2": Verdict.FAIL}
+    work.judge(work.survey.entries[Slice.LINKS][0], Judgement(Verdict.CONTEXT))
+    assert verdicts_of(work) == {"1": Verdict.CONTEXT, "2": Verdict.FAIL}
+    assert sorted(key.earlier[-1:] for key in work.casebook.judgements(work.page)) == ["", "2"]
+    work.undo()
+    assert verdicts_of(work) == {"1": Verdict.PASS, "2": Verdict.FAIL}
+    work.judge(work.survey.entries[Slice.LINKS][1], OPEN)
+    assert verdicts_of(work) == {"1": Verdict.PASS, "2": None}
+    work.casebook.close()

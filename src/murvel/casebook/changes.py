@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from murvel.casebook.defect import Defect
+from murvel.survey.entry import EntryKey
 
 MOST = 200
 """How many changes can be taken back."""
@@ -42,7 +43,7 @@ class VerdictBefore:
 
     page: int
     take: int
-    entry: str
+    entry: EntryKey
     verdict: str | None
     note: str
     kind: Literal["verdict"] = "verdict"
@@ -84,7 +85,7 @@ class Change:
         return last.defect if isinstance(last, NoStatus | NoAttachment) else None
 
     @property
-    def entry(self) -> str | None:
+    def entry(self) -> EntryKey | None:
         """The key of the entry of the survey it was about, None if it was about none."""
         last = self.before[-1] if self.before else None
         return last.entry if isinstance(last, VerdictBefore) else None

@@ -227,8 +227,54 @@ _VERSION_9 = (
 )
 """Where on its page a defect is, whom it stops, on which stage it was found; attachments in place of pictures."""
 
+_VERSION_10 = (
+    """
+    CREATE TABLE verdicts_by_columns (
+        page INTEGER NOT NULL,
+        slice VARCHAR(12) NOT NULL,
+        tag TEXT NOT NULL,
+        target TEXT NOT NULL,
+        heard TEXT NOT NULL,
+        twin INTEGER NOT NULL,
+        earlier TEXT NOT NULL,
+        take INTEGER NOT NULL,
+        verdict VARCHAR(13),
+        note TEXT NOT NULL,
+        PRIMARY KEY (page, slice, tag, target, heard, twin, earlier),
+        FOREIGN KEY(page) REFERENCES pages (id),
+        FOREIGN KEY(take) REFERENCES takes (id)
+    )
+    """,
+    # A key was slice|tag|target|heard|twin, all before the last stroke cut off at 200 characters.
+    """
+    INSERT INTO verdicts_by_columns
+    SELECT page, slice, tag,
+        CASE WHEN instr(rest, '|') > 0 THEN substr(rest, 1, instr(rest, '|') - 1) ELSE rest END,
+        CASE WHEN instr(rest, '|') > 0 THEN substr(rest, instr(rest, '|') + 1) ELSE '' END,
+        twin,
+        CASE WHEN length(base) < 200 AND length(entry) - length(replace(entry, '|', '')) = 4 THEN '' ELSE entry END,
+        take, verdict, note
+    FROM (
+        SELECT *, substr(more, 1, instr(more, '|') - 1) AS tag, substr(more, instr(more, '|') + 1) AS rest
+        FROM (
+            SELECT *, substr(base, 1, instr(base, '|') - 1) AS slice, substr(base, instr(base, '|') + 1) AS more
+            FROM (
+                SELECT *, CAST(substr(entry, length(rtrim(entry, '0123456789')) + 1) AS INTEGER) AS twin,
+                    substr(entry, 1, length(rtrim(entry, '0123456789')) - 1) AS base
+                FROM verdicts
+            )
+        )
+    )
+    """,
+    "DROP TABLE verdicts",
+    "ALTER TABLE verdicts_by_columns RENAME TO verdicts",
+    """DELETE FROM changes WHERE before LIKE '%"kind": "verdict"%'""",
+)
+"""The key of an entry in columns of its own; changes of verdicts, which have the key of old, cannot be taken back."""
+
 MIGRATIONS: tuple[tuple[str, ...], ...] = (
     _VERSION_1, _VERSION_2, _VERSION_3, _VERSION_4, _VERSION_5, _VERSION_6, _VERSION_7, _VERSION_8, _VERSION_9,
+    _VERSION_10,
 )  # fmt: skip
 """The statements that bring a casebook from the version that is their index to the next."""
 

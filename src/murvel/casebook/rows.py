@@ -14,7 +14,7 @@ from murvel.casebook.changes import Before, Change
 from murvel.casebook.defect import Defect, FurtherPlace, Impact, MoveMade, Place
 from murvel.casebook.records import Left, Noted, Page, TakeRecord
 from murvel.casebook.status import Status, StatusChange
-from murvel.survey.entry import Judgement, Verdict
+from murvel.survey.entry import EntryKey, Judgement, Slice, Verdict
 
 _Made = TypeVar("_Made")
 
@@ -24,12 +24,12 @@ _STEPS = TypeAdapter(tuple[MoveMade, ...])
 _FURTHER = TypeAdapter(tuple[FurtherPlace, ...])
 _BEFORE = TypeAdapter(tuple[Before, ...])
 _KINDS: tuple[tuple[Any, str], ...] = (
-    (_Number, "id page take number width"),
+    (_Number, "id page take number width twin"),
     (Annotated[int, Field(strict=True, ge=1, lt=2**31)] | None, "line column defect"),
     (
         _Text,
-        "address title digest problems cursor xpath snippet role name heard expected criterion repair entry note move "
-        "reason check acceptance tags notes words within stopped stage",
+        "address title digest problems cursor xpath snippet role name heard expected criterion repair note move tag "
+        "target earlier reason check acceptance tags notes words within stopped stage",
     ),
     (_Text | None, "focus"),
     (Annotated[str, StringConstraints(strict=True, pattern=r"^\d{4}-\d\d-\d\dT[\d:.+-]+$")], "taken opened at added"),
@@ -37,6 +37,7 @@ _KINDS: tuple[tuple[Any, str], ...] = (
     (Impact, "impact"),
     (Status, "status"),
     (Verdict | None, "verdict"),
+    (Slice, "slice"),
 )
 _JSON: dict[str, TypeAdapter[Any]] = {"steps": _STEPS, "straight": _STEPS, "further": _FURTHER, "before": _BEFORE}
 """Columns that hold JSON, and what that may be."""
@@ -83,9 +84,14 @@ def left_of(row: Any) -> Left:
     return Left(row.cursor, row.focus)
 
 
-def judgement_of(row: Any) -> tuple[str, Judgement]:
-    """Return the entry that a row stands for, and what was said of it."""
-    return row.entry, Judgement(Verdict(row.verdict) if row.verdict else None, row.note)
+def entry_of(row: Any) -> EntryKey:
+    """Return the key of an entry that a row holds."""
+    return EntryKey(Slice(row.slice), row.tag, row.target, row.heard, row.twin, row.earlier)
+
+
+def judgement_of(row: Any) -> tuple[EntryKey, Judgement]:
+    """Return the key of the entry that a row stands for, and what was said of it."""
+    return entry_of(row), Judgement(Verdict(row.verdict) if row.verdict else None, row.note)
 
 
 def noted_of(row: Any) -> Noted:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
@@ -28,7 +29,7 @@ from murvel.casebook.rows import before_as_json, storable, values_of
 from murvel.casebook.status import Status, StatusChange
 from murvel.dom.document import Document
 from murvel.loading.problems import in_few_lines
-from murvel.survey.entry import OPEN, Judgement, Verdict
+from murvel.survey.entry import OPEN, EntryKey, Judgement, Verdict
 
 
 class Casebook(CasebookFile):
@@ -155,12 +156,12 @@ class Casebook(CasebookFile):
 
     # Verdicts
 
-    def judgements(self, page: Page) -> dict[str, Judgement]:
+    def judgements(self, page: Page) -> dict[EntryKey, Judgement]:
         """Return what was said of the entries of a page's survey, by their keys, in any of its takes."""
         verdicts = sa.select(schema.verdicts).where(schema.verdicts.c.page == page.id)
         return dict(self._made(verdicts, rows.judgement_of, "verdict on page"))
 
-    def judge(self, page: int, take: int, entry: str, judgement: Judgement) -> None:
+    def judge(self, page: int, take: int, entry: EntryKey, judgement: Judgement) -> None:
         """Keep what is said of an entry in place of what was said before; nothing said is nothing kept.
 
         Args:
@@ -169,13 +170,14 @@ class Casebook(CasebookFile):
             judgement: what is said.
         """
         table = schema.verdicts
-        entry = storable(entry)
+        key = {"page": page, **asdict(entry), "slice": entry.slice.value}
+        is_it = (table.c[name] == value for name, value in key.items())
         with self._change() as connection:
-            connection.execute(sa.delete(table).where(table.c.page == page, table.c.entry == entry))
+            connection.execute(sa.delete(table).where(*is_it))
             if judgement != OPEN:
                 verdict = judgement.verdict.value if judgement.verdict is not None else None
                 values = {"verdict": verdict, "note": storable(judgement.note)}
-                connection.execute(sa.insert(table).values(page=page, take=take, entry=entry, **values))
+                connection.execute(sa.insert(table).values(take=take, **key, **values))
 
     # Notes
 

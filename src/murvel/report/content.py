@@ -12,7 +12,7 @@ from murvel.casebook.records import Noted, Page
 from murvel.casebook.status import Status, StatusChange, standing
 from murvel.casebook.store import Casebook
 from murvel.checks.tables.criteria import BY_NUMBER, Criterion
-from murvel.survey.entry import Judgement, Slice, heard_in
+from murvel.survey.entry import Judgement, Slice
 from murvel.text import collapse
 
 _HEADING_LENGTH = 70
@@ -54,7 +54,7 @@ class ReportedVerdict:
         judgement: the verdict and the note.
     """
 
-    list: str
+    list: Slice
     heard: str
     judgement: Judgement
 
@@ -136,7 +136,8 @@ def gather(casebook: Casebook, made: date) -> Report:
             for defect in defects
             if defect.page == page.id
         )
-        judged = sorted((_judged(key, said) for key, said in casebook.judgements(page).items()), key=_in_order)
+        verdicts = casebook.judgements(page).items()
+        judged = sorted((ReportedVerdict(key.slice, key.heard, said) for key, said in verdicts), key=_in_order)
         notes = tuple(casebook.notes(page))
         if entries or judged or notes:
             problems = [words for entry in entries for words in takes[entry.defect.take].problems]
@@ -151,14 +152,8 @@ def gather(casebook: Casebook, made: date) -> Report:
     )
 
 
-def _judged(key: str, judgement: Judgement) -> ReportedVerdict:
-    """An entry by its key, which begins with its list and ends with what is heard of it and a number."""
-    return ReportedVerdict(key.partition("|")[0], heard_in(key), judgement)
-
-
 def _in_order(each: ReportedVerdict) -> tuple[int, str]:
-    lists = [slice_.value for slice_ in Slice]
-    return (lists.index(each.list) if each.list in lists else len(lists)), each.heard
+    return list(Slice).index(each.list), each.heard
 
 
 def _heading(defect: Defect) -> str:

@@ -9,7 +9,6 @@ from typing import Any
 from murvel.report.formats import RetestFormat
 from murvel.report.sarif import dumped
 from murvel.retest.answer import Answer, PageRetest, Proposal, Sureness
-from murvel.survey.entry import slice_of
 from murvel.text import counted, visible
 
 
@@ -47,7 +46,7 @@ def page_lines(page: PageRetest) -> Iterator[str]:
         note = f" ({each.judgement.note})" if each.judgement.note else ""
         now = f", heard now: {each.now}" if each.now else ""
         sure = " (likely)" if each.sureness is Sureness.LIKELY else ""
-        yield f"  {slice_of(each.key).value}, {each.judgement.word}{note}: {each.heard}: {each.change}{now}{sure}"
+        yield f"  {each.key.slice.value}, {each.judgement.word}{note}: {each.heard}: {each.change}{now}{sure}"
 
 
 def answer_lines(answer: Answer) -> Iterator[str]:
@@ -70,7 +69,7 @@ def _data(page: PageRetest) -> dict[str, Any]:
         "carried": page.carried,
         "changed": [
             {
-                "list": slice_of(each.key).value,
+                "list": each.key.slice.value,
                 "verdict": each.judgement.verdict,
                 "note": each.judgement.note,
                 "heard": each.heard,

@@ -9,7 +9,7 @@ from murvel.casebook.defect import Defect
 from murvel.casebook.records import Page
 from murvel.casebook.status import Status
 from murvel.checks.engine.record import Record
-from murvel.survey.entry import Judgement
+from murvel.survey.entry import EntryKey, Judgement
 
 
 class Proposal(StrEnum):
@@ -100,7 +100,7 @@ class ChangedEntry:
         change: what has changed, in words.
     """
 
-    key: str
+    key: EntryKey
     judgement: Judgement
     heard: str
     now: str

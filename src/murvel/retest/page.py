@@ -19,8 +19,9 @@ from murvel.retest.again import Found, find_again
 from murvel.retest.answer import Answer, ChangedEntry, Proposal
 from murvel.retest.defects import Judge
 from murvel.retest.verdicts import changed_entries
-from murvel.survey.entry import Judgement
+from murvel.survey.entry import EntryKey, Judgement
 from murvel.survey.survey import Survey, survey_of
+from murvel.survey.verdicts import placed
 from murvel.text import counted
 from murvel.tree.model import Tree
 
@@ -39,7 +40,7 @@ class Before:
 
     page: int
     defects: Sequence[tuple[Defect, Status]]
-    judged: Mapping[str, Judgement]
+    judged: Mapping[EntryKey, Judgement]
     takes: Mapping[int, ReadingSession]
     last: int | None
 
@@ -96,7 +97,12 @@ def retest(
     old = survey_of(last, catalogue) if last is not None else None
     shown = survey_of(as_taken, catalogue) if as_taken is not None and old is not None else survey
     new_leads = _new_leads(old, shown) if old is not None else []
-    return Now(answers, new_leads, list(changed_entries(before.judged, old, survey)))
+    return Now(answers, new_leads, list(changed_entries(_placed(before, old, survey), old, survey)))
+
+
+def _placed(before: Before, old: Survey | None, new: Survey) -> dict[EntryKey, Judgement]:
+    """What was judged, by the keys that entries have now: as the last take has them, else as the page has them."""
+    return placed(before.judged, old if old is not None else new)
 
 
 def _places_of(defect: Defect, page: int) -> list[Defect]:

@@ -6,11 +6,11 @@ from collections.abc import Iterator, Mapping
 
 from murvel.retest.again import find_again
 from murvel.retest.answer import ChangedEntry, Sureness
-from murvel.survey.entry import Entry, Judgement, heard_in, slice_of
+from murvel.survey.entry import Entry, EntryKey, Judgement
 from murvel.survey.survey import Survey
 
 
-def changed_entries(judged: Mapping[str, Judgement], old: Survey | None, new: Survey) -> Iterator[ChangedEntry]:
+def changed_entries(judged: Mapping[EntryKey, Judgement], old: Survey | None, new: Survey) -> Iterator[ChangedEntry]:
     """Yield the entries that were judged and are not the same any more, in the order they were judged in.
 
     An entry is the same where its key is, and no check notices there what it did not notice before.
@@ -26,7 +26,7 @@ def changed_entries(judged: Mapping[str, Judgement], old: Survey | None, new: Su
     found = find_again(old.page.tree, new.page.tree, lost) if old is not None else {}
     for key, judgement in judged.items():
         before, after = then.get(key), now.get(key)
-        heard = before.heard if before is not None else heard_in(key)
+        heard = before.heard if before is not None else key.heard
         if after is not None:
             more = _noticed(after) - _noticed(before) if before is not None else set[str]()
             if more:
@@ -38,7 +38,7 @@ def changed_entries(judged: Mapping[str, Judgement], old: Survey | None, new: Su
             yield ChangedEntry(key, judgement, heard, "", Sureness.GONE, "not there any more")
             continue
         sureness = Sureness.CERTAIN if again.is_certain else Sureness.LIKELY
-        same = next((each for each in new.entries[slice_of(key)] if each.element is again.element), None)
+        same = next((each for each in new.entries[key.slice] if each.element is again.element), None)
         if same is None:
             yield ChangedEntry(key, judgement, heard, "", sureness, "not in this list any more")
         else:
@@ -46,7 +46,7 @@ def changed_entries(judged: Mapping[str, Judgement], old: Survey | None, new: Su
             yield ChangedEntry(key, judgement, heard, same.heard, sureness, change)
 
 
-def _by_key(survey: Survey) -> dict[str, Entry]:
+def _by_key(survey: Survey) -> dict[EntryKey, Entry]:
     return {entry.key: entry for entries in survey.entries.values() for entry in entries}
 
 

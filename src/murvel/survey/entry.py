@@ -87,6 +87,46 @@ OPEN = Judgement(None)
 
 
 @dataclass(frozen=True, slots=True)
+class EntryKey:
+    """What tells an entry of a page from all others, also in a later take: what it is and says, not where it stands.
+
+    Attributes:
+        slice: its list.
+        tag: the tag of its element.
+        target: where that leads, as it is written; empty if it leads nowhere.
+        heard: what is heard of it alone, in the usual voice.
+        twin: which it is among those that are the same in all of this, from 1.
+        earlier: the key that an earlier version of Murvel gave to it, where that was cut off or could be read in two
+            ways; empty for all others. `murvel.survey.verdicts` finds its entry.
+    """
+
+    slice: Slice
+    tag: str
+    target: str
+    heard: str
+    twin: int = 1
+    earlier: str = ""
+
+    @classmethod
+    def of(cls, slice_: Slice, tag: str, target: str, heard: str) -> EntryKey:
+        """Return a key from texts of a page, which may be of any length and hold anything."""
+        return cls(slice_, tag, _bounded(target), _bounded(heard))
+
+
+_LONGEST_TEXT = 1_000
+
+
+def _bounded(text: str) -> str:
+    """A text as UTF-8 has it; of a long one its beginning, and a digest of the whole."""
+    whole = text.encode("utf-8", "backslashreplace")
+    if len(text) <= _LONGEST_TEXT:
+        return whole.decode("utf-8")
+    from hashlib import sha256  # few texts are so long, and it takes a while to load
+
+    return f"{whole.decode('utf-8')[:_LONGEST_TEXT]}… {sha256(whole).hexdigest()}"
+
+
+@dataclass(frozen=True, slots=True)
 class Entry:
     """An entry.
 
@@ -99,7 +139,7 @@ class Entry:
         depth: how deep it stands: by its level or by what it stands in.
         time: at which second of listening it comes, None if nothing of it is read.
         leads: what checks noticed there.
-        key: what tells it from others, also in a later take of the page.
+        key: what tells it from others, also in a later take of the page and in another voice.
         remark: what is to be seen in its list only, as a level that is missing before it; empty if nothing is.
     """
 
@@ -111,7 +151,7 @@ class Entry:
     depth: int
     time: float | None
     leads: tuple[Lead, ...]
-    key: str
+    key: EntryKey
     remark: str = ""
 
     @property
@@ -141,16 +181,6 @@ class Entry:
             f"{self.heard} {self.remark} {' '.join(lead.says + ' ' + lead.check.id for lead in self.leads)}".casefold()
         )
         return all(word in text for word in words.casefold().split())
-
-
-def slice_of(key: str) -> Slice:
-    """Return the list of an entry by its key, which begins with it."""
-    return Slice(key.partition("|")[0])
-
-
-def heard_in(key: str) -> str:
-    """Return what was heard of an entry by its key: list, tag, where it leads, what is heard, and a number."""
-    return key.partition("|")[2].rpartition("|")[0].split("|", 2)[-1]
 
 
 Judged = Callable[[Entry], Judgement]

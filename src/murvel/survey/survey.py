@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from itertools import chain
 
 from murvel.checks.engine.catalogue import Catalogue
@@ -18,8 +19,10 @@ from murvel.dom.html.inputs import control_type
 from murvel.dom.memory import no_collection
 from murvel.reader.live.regions import regions_of
 from murvel.reader.session import ReadingSession
+from murvel.reader.speech.speaker import Speaker
 from murvel.reader.speech.utterance import Part, PartKind, Utterance
-from murvel.survey.entry import Entry, Slice
+from murvel.reader.speech.voice import NAME_FIRST
+from murvel.survey.entry import Entry, EntryKey, Slice
 from murvel.text import collapse
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import BUTTONS, FIELDS, TABLES
@@ -43,8 +46,6 @@ _OF_TRAIT = {
     Slice.FOCUS: Trait.INDICATOR,
 }
 """Lists that are about one thing only, and the trait of the checks of that."""
-
-_LONGEST_KEY = 200
 
 _CHECKING = 0.5
 """The part of the work that goes into checks; the rest goes into the lists."""
@@ -97,6 +98,9 @@ class Survey:
         self.entries: dict[Slice, list[Entry]] = {each: [] for each in Slice}
         self._by_element: dict[Element, list[Lead]] = defaultdict(list)
         self._listed: set[Element] = set()
+        is_usual = session.voice == replace(NAME_FIRST, rate=session.voice.rate)
+        self._speaker = session.speaker if is_usual else Speaker(session.tree, NAME_FIRST)
+        """Says what entries are known by: verdicts stay with them in every voice."""
 
     def _leads_of_hidden(self) -> Iterator[Lead]:
         """What is wrong with what is hidden when the page arrives, as leads about elements of the page as it is."""
@@ -135,21 +139,22 @@ class Survey:
                 self._by_element[outer].append(lead)  # what is wrong with the image is wrong with what it names
 
     def _entries(self, slice_: Slice, found: Iterator[_Found]) -> Iterator[Entry]:
-        seen: Counter[str] = Counter()
+        seen: Counter[EntryKey] = Counter()
         hidden = ((element, 0, self._why_hidden(element)) for element in self._hidden(slice_))
         for number, (element, depth, remark) in enumerate(chain(found, hidden), 1):
             self._listed.add(element)
             yield self._entry(slice_, number, element, depth, remark, seen)
 
     def _entry(
-        self, slice_: Slice, number: int, element: Element, depth: int, remark: str, seen: Counter[str]
+        self, slice_: Slice, number: int, element: Element, depth: int, remark: str, seen: Counter[EntryKey]
     ) -> Entry:
         page = self.page
         node = page.node(element)
-        utterance = self._utterance(element, node)
+        utterance = self._utterance(element, node, page.session.speaker)
+        usual = utterance if self._speaker is page.session.speaker else self._utterance(element, node, self._speaker)
         first = page.readout.first_object(node) if node is not None else None
-        base = f"{slice_}|{element.tag}|{element.attributes.get('href', '')}|{utterance.text}"[:_LONGEST_KEY]
-        seen[base] += 1
+        key = EntryKey.of(slice_, element.tag, element.attributes.get("href", ""), usual.text)
+        seen[key] += 1
         return Entry(
             slice_,
             number,
@@ -159,11 +164,11 @@ class Survey:
             depth,
             page.session.spoken.start(first.item.index) if first is not None else None,
             tuple(self._leads_at(slice_, element)),
-            f"{base}|{seen[base]}",
+            replace(key, twin=seen[key]),
             remark,
         )
 
-    def _utterance(self, element: Element, node: Node | None) -> Utterance:
+    def _utterance(self, element: Element, node: Node | None, speaker: Speaker) -> Utterance:
         page = self.page
         if element is page.root:
             return _text(page.document.title or "page without a title")
@@ -171,7 +176,7 @@ class Survey:
             return _text(collapse(page.words(element)) if page.is_exposed(element) else "")
         if node.role in _RUNNING:
             return _text(page.text_within(node))
-        alone = page.session.speaker.say_alone(node)
+        alone = speaker.say_alone(node)
         return alone if alone.parts else _text(page.text_within(node))
 
     def _leads_at(self, slice_: Slice, element: Element) -> list[Lead]:

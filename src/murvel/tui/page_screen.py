@@ -22,6 +22,7 @@ from murvel.report.drawing import draw
 from murvel.report.errors import ReportError
 from murvel.report.formats import ChartKind
 from murvel.stage.stage import Stage
+from murvel.survey.entry import EntryKey
 from murvel.text import counted
 from murvel.tui.actions import ANYWHERE, Action, Keymap, bindings, keys_of
 from murvel.tui.dialogs.actions import Group
@@ -226,7 +227,7 @@ class PageScreen(Screen[None]):
             self._stand_at(kept.id)
             self._say(f"Defect {kept.id} is kept in {self.work.casebook.path.name}. Key 5 shows it, u takes it back.")
 
-    def _stand_at(self, about: int | str | None) -> None:
+    def _stand_at(self, about: int | EntryKey | None) -> None:
         """Show what happened, and let views stand at what it was about."""
         for view in self.query(View):
             view.stand_at(about)

@@ -30,9 +30,10 @@ from murvel.reader.readout.kinds import LEADS
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.voice import Voice
 from murvel.reader.speech.voice_files import all_voices
-from murvel.survey.entry import OPEN, Entry, Judgement
+from murvel.survey.entry import OPEN, Entry, EntryKey, Judgement
 from murvel.survey.path import KeyboardPath
 from murvel.survey.survey import Survey, holder, survey_of
+from murvel.survey.verdicts import earlier_keys
 from murvel.text import collapse
 from murvel.tree.node import Node
 from murvel.work.documenting import Documenting
@@ -67,8 +68,10 @@ class Work(Documenting):
         self._left: Left | None = None
         self._walk: WalkBegun | None = None
         self._survey: Survey | None = None
+        self._settled: tuple[Survey, dict[EntryKey, EntryKey]] | None = None
+        """A survey, and the keys of earlier versions at its entries."""
         self._path: KeyboardPath | None = None
-        self._judgements = casebook.judgements(self._page)
+        self._take_judgements()
         self._mark_defects()
         session.mark(LEADS, lambda _: [lead.node for lead in self.survey.leads])
 
@@ -142,7 +145,7 @@ class Work(Documenting):
         if (document.address, document.width) != (self._page.address, self._page.width):
             self._page = self.casebook.keep_page(document.address, document.title, document.width)
             self._take = keep_take(self.casebook, self._page, self.session)
-            self._judgements = self.casebook.judgements(self._page)
+            self._take_judgements()
             self._mark_defects()
 
     def voices(self) -> tuple[list[Voice], list[str]]:
@@ -258,7 +261,15 @@ class Work(Documenting):
 
     def judgement(self, entry: Entry) -> Judgement:
         """Return what was said of an entry, in this take or an earlier one."""
-        return self._judgements.get(entry.key, OPEN)
+        said = self._judgements.get(entry.key)
+        if said is None and self._has_earlier:
+            said = self._judgements.get(self._earlier_keys.get(entry.key, entry.key))
+        return said if said is not None else OPEN
+
+    def _take_judgements(self) -> None:
+        """Take from the casebook what was said of the page."""
+        self._judgements = self.casebook.judgements(self._page)
+        self._has_earlier = any(key.earlier for key in self._judgements)
 
     def judge(self, entry: Entry, judgement: Judgement) -> None:
         """Keep what is said of an entry; it can be taken back.
@@ -268,11 +279,24 @@ class Work(Documenting):
         """
         before, page, take = self.judgement(entry), self.page.id, self.take.id
         verdict = before.verdict.value if before.verdict is not None else None
+        then = self._earlier_keys.get(entry.key) if self._has_earlier else None
         with self.casebook.together():
+            if then is not None:
+                self.casebook.judge(page, take, then, OPEN)  # it is said anew, under the key of this version
             self.casebook.judge(page, take, entry.key, judgement)
             stood = VerdictBefore(page, take, entry.key, verdict, before.note)
             self.casebook.remember(f"what was said of {entry.slice} {entry.number}", stood)
         self._judgements[entry.key] = judgement
+        if then is not None:
+            self._judgements.pop(then, None)
+
+    @property
+    def _earlier_keys(self) -> dict[EntryKey, EntryKey]:
+        """Keys of earlier versions under which something was said, by those that their entries have now."""
+        survey = self.survey
+        if self._settled is None or self._settled[0] is not survey:
+            self._settled = survey, earlier_keys(self._judgements, survey)
+        return self._settled[1]
 
     def undo(self) -> Change | None:
         """Take back the last change of a defect or verdict, also one of an earlier day; None if there is none.
@@ -281,7 +305,7 @@ class Work(Documenting):
             CasebookError: it cannot be written; the change stands.
         """
         change = super().undo()
-        self._judgements = self.casebook.judgements(self.page)
+        self._take_judgements()
         return change
 
     def evidence_of_entry(self, entry: Entry) -> Defect:

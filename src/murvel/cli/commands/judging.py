@@ -20,7 +20,7 @@ from murvel.drills.found import Kind
 from murvel.loading.errors import PageError
 from murvel.report.formats import LeadFormat, format_of
 from murvel.survey.choice import Choice, Which
-from murvel.survey.entry import OPEN, Entry, Judgement, Slice
+from murvel.survey.entry import OPEN, Entry, EntryKey, Judgement, Slice
 from murvel.text import visible
 
 _pages_argument = argument("pages", "PAGE...", f"{PAGE_HELP} Folders of pages are walked.", is_many=True)
@@ -64,6 +64,7 @@ def survey(
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.eyes import EYES
     from murvel.survey.survey import survey_of
+    from murvel.survey.verdicts import placed
     from murvel.work.sessions import opened_session
 
     with opened_session(page, asked.setup(), asked.voice()) as session:
@@ -71,13 +72,13 @@ def survey(
             session.stage.look()
         found = survey_of(session, catalogue_here(), with_hidden=hidden)
     asked.tell(found.page.document.problems)
-    said: dict[str, Judgement] = {}
+    said: dict[EntryKey, Judgement] = {}
     if casebook is not None:
         address = found.page.document.address
         with Casebook(casebook, read_only=True) as book:
             for kept in book.pages():
                 if kept.address == address:
-                    said = book.judgements(kept)
+                    said = placed(book.judgements(kept), found)
 
     def judged(entry: Entry) -> Judgement:
         return said.get(entry.key, OPEN)

@@ -18,7 +18,6 @@ from murvel.casebook.records import Page
 from murvel.checks.engine.record import Record
 from murvel.errors import MurvelError
 from murvel.retest.answer import Answer, ChangedEntry, PageRetest, Proposal, Sureness
-from murvel.survey.entry import slice_of
 from murvel.text import counted, visible
 from murvel.tui.dialogs.dialog import Dialog
 from murvel.tui.widgets.options import PickedOptions
@@ -119,7 +118,7 @@ class Retesting(Dialog[list[Answer] | None]):
             text.append(sure, styles["faint"])
         elif isinstance(row, ChangedEntry):
             text.append(f"  ~ {'judged':<12} ", styles["mark"])
-            text.append(f"{slice_of(row.key)}: {visible(row.heard)}", styles["plain"])
+            text.append(f"{row.key.slice}: {visible(row.heard)}", styles["plain"])
             text.append(f"  {visible(row.change)}", styles["faint"])
         else:
             text.append(f"  + {'new lead':<12} ", styles["mark"])
@@ -168,7 +167,7 @@ def _facts(row: _Row) -> list[tuple[str, str, str]]:
         ]
     if isinstance(row, ChangedEntry):
         return [
-            ("judged", f"{row.judgement.word}, in {slice_of(row.key).value}", "strong"),
+            ("judged", f"{row.judgement.word}, in {row.key.slice.value}", "strong"),
             ("note", row.judgement.note, "plain"),
             ("was heard", row.heard, "plain"),
             ("is heard now", row.now, "state"),

@@ -19,6 +19,7 @@ from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.casebook.listing import Listing
 from murvel.casebook.status import StatusChange, standing
+from murvel.survey.entry import EntryKey
 from murvel.text import visible
 from murvel.tui.actions import Action, bindings
 from murvel.tui.dialogs.ask import AskLine
@@ -115,7 +116,7 @@ class DefectsView(View):
         self._stood = None
         self._show_picked()
 
-    def stand_at(self, about: int | str | None) -> None:
+    def stand_at(self, about: int | EntryKey | None) -> None:
         """Stand at the defect that was documented or brought back."""
         if isinstance(about, int):
             self._stood = about

@@ -19,7 +19,7 @@ from murvel.reader.speech.timing import clock
 from murvel.stage.seen import Pair
 from murvel.survey.choice import Choice
 from murvel.survey.counts import count_words
-from murvel.survey.entry import Entry, Judgement, Slice, Verdict, slice_of
+from murvel.survey.entry import Entry, EntryKey, Judgement, Slice, Verdict
 from murvel.survey.eyes import EYES, colours_of
 from murvel.survey.facts import facts_of
 from murvel.text import visible
@@ -76,7 +76,7 @@ class SurveyView(View):
         super().__init__(work)
         self._slice = Slice.HEADINGS
         self._choice = Choice()
-        self._stood: dict[Slice, str] = {}
+        self._stood: dict[Slice, EntryKey] = {}
         """The key of the entry that was stood at in each list."""
 
     def compose(self) -> ComposeResult:
@@ -117,10 +117,10 @@ class SurveyView(View):
         self._show_slices()
         self._show_picked()
 
-    def stand_at(self, about: int | str | None) -> None:
+    def stand_at(self, about: int | EntryKey | None) -> None:
         """Stand at an entry, in the list it is in."""
-        if isinstance(about, str):
-            self._slice = slice_of(about)
+        if isinstance(about, EntryKey):
+            self._slice = about.slice
             self._stood[self._slice] = about
 
     def _show_slices(self) -> None:

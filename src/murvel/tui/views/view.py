@@ -12,6 +12,7 @@ from textual.widget import Widget
 from murvel.casebook.defect import Defect
 from murvel.casebook.records import Page
 from murvel.stage.seen import Pair
+from murvel.survey.entry import EntryKey
 from murvel.tui.actions import Action
 from murvel.work.opening import WantedPage
 from murvel.work.work import Work
@@ -74,7 +75,7 @@ class View(Widget):
         """Return keys with a word or two each, where they are not those of its actions."""
         return None
 
-    def stand_at(self, about: int | str | None) -> None:
+    def stand_at(self, about: int | EntryKey | None) -> None:
         """Stand at what was just documented or brought back: a defect by its number, an entry by its key."""
 
     def watch_moment(self) -> None:
