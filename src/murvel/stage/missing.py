@@ -21,7 +21,7 @@ _SPOKEN = re.compile(r"\w.*\w", re.DOTALL)
 """A text of which two characters or more are said; signs between links are no information."""
 
 _MOST_WORDS = 3
-_ALSO = POINTED_AT | {"image"}
+_ALSO = POINTED_AT | {"img"}
 
 
 def missing(narrow: Tree, wide: Tree) -> list[MissingSeen]:
