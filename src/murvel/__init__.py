@@ -1,10 +1,11 @@
 """Murvel lets a tester hear a page with their eyes.
 
-The packages are the steps of the work, each importing only those before it: errors, page (bytes to a document with its
-styles), files (settings and what is written), tree (a document to its accessibility tree), stage (what a page runs on),
-reader (a tree to what is announced), browser (what a real one exposes), checks (what is noticed), survey (lists to be
-judged), casebook (what is kept), work (what a person does with both), report (what leaves), demo, and the two faces,
-tui and cli.
+The packages are the steps of the work; each imports only those before it. On the ground stand `errors` and `text`.
+`loading` fetches bytes, `dom` makes a document of them, `css` gives it styles, `page` is all of that together. `files`
+reads settings and writes files. `tree` is the accessibility tree, `stage` what a page runs on, `browser` a real one.
+`reader` says what is announced. `checks` notice, `survey` lists what a person judges, `drills` work widgets, `walks`
+are made again. `casebook` keeps, `retest` compares takes, `work` is what a person does, `report` what leaves. `demo` is
+the example; `tui` and `cli` are the two faces. docs/architecture.md has more.
 """
 
 __version__ = "0.1.0"

@@ -1,13 +1,16 @@
 """The one tree of errors. Each layer has its class; a message is one sentence that says what was wrong and what to do.
 
 MurvelError
-├── PageError       a page, a tree or an address cannot be loaded
+├── PageError       a page, a tree, an address or a file of settings cannot be read
 │   ├── CredentialsError   a page wants a user name and password
-│   └── SelectorError   a selector is not understood
-├── StageError      cues cannot be used
+│   └── SelectorError      a selector is not understood
+├── StageError      a cue file cannot be used
 ├── BrowserError    a browser cannot be started or asked
-├── ReaderError     a command or voice is not known
-├── CheckError      a check, a configuration or a baseline cannot be used
+│   └── NoBrowserError     there is none, or nothing to drive it with
+├── ReaderError     a move or a voice is not known
+├── CheckError      a check, a setting or a baseline cannot be used
+├── DrillError      a drill cannot be run
+├── WalkError       a walk cannot be read or made
 ├── CasebookError   a casebook cannot be opened or written
 └── ReportError     a report or drawing cannot be made or written
 """

@@ -33,7 +33,7 @@ def house(tmp_path: Path) -> Path:
 def test_the_example_as_the_manual_tests_it(house: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.chdir(house)
     test = re.findall(r"```python\n(.*?)```", MANUAL.read_text(), re.DOTALL)[-1]
-    exec(compile(f"from pathlib import Path\n{test}", "own-checks.md", "exec"), {})
+    exec(compile(test, "own-checks.md", "exec"), {})
 
 
 def checked(pages: list[NamedPage], job: Job) -> list[PageResult]:

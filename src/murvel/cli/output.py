@@ -34,7 +34,8 @@ class Exit(IntEnum):
 
 _ABOUT = {
     Exit.DONE: "The command did what was asked.",
-    Exit.FAILS: "murvel check found leads that make the run fail. No other command ends with 1.",
+    Exit.FAILS: "Something fails: leads of murvel check or drill, an expectation of murvel walk, a defect that murvel "
+    "retest does not confirm as repaired.",
     Exit.ERROR: "Something could not be done, if only for one of many pages. Standard error says what and why. With "
     "--strict also: something of a page was not read, or scripts make it.",
     Exit.NOTHING_FOUND: "The page, list or casebook has nothing of what was asked for.",

@@ -6,4 +6,4 @@ from murvel.errors import MurvelError
 
 
 class ReaderError(MurvelError):
-    """A voice, cue file or move that cannot be used."""
+    """A move or a voice that cannot be used. Its message is one sentence that says what to do."""
