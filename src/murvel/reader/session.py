@@ -47,15 +47,25 @@ class ReadingSession:
         last_jump: the kind that was jumped to last, or the text that was looked for.
     """
 
-    def __init__(self, tree: Tree, voice: Voice | None = None, stage: Stage | None = None) -> None:
+    def __init__(
+        self, tree: Tree, voice: Voice | None = None, stage: Stage | None = None, spoken: Spoken | None = None
+    ) -> None:
+        """Begin at the top of a page.
+
+        Args:
+            tree: the page's tree.
+            voice: the voice, the usual one by default.
+            stage: what the page runs on, None if there is only a tree.
+            spoken: how the page is said in that voice, where that is known.
+        """
         self.tree = tree
         self.stage = stage
         self.silent: list[tuple[float, Change]] = []
         self.notes: list[Note] = []
         self.visited: set[str] = set()
         with no_collection():
-            self.readout = Readout(tree)
-            self.spoken = Spoken(self.readout, voice or NAME_FIRST, self.visited)
+            self.readout = spoken.readout if spoken is not None else Readout(tree)
+            self.spoken = spoken or Spoken(self.readout, voice or NAME_FIRST, self.visited)
         self.speech = SpeechQueue(self.voice.rate, tree.document.language)
         self.position = Position(self.readout.objects[0] if self.readout.objects else None)
         self.focus: Node | None = None
@@ -67,6 +77,7 @@ class ReadingSession:
         self.last_jump: Kind | str | None = None
         self._passed = 0.0
         self._targets: dict[str, list[Node]] = {}
+        self._counts: dict[str, int] = {}
         self._markers: dict[str, Callable[[Tree], Iterable[Node]]] = {}
         self._stops: Stops | None = None
 
@@ -156,15 +167,27 @@ class ReadingSession:
             return False
         return self.focus not in (self.node, *self.node.ancestors())
 
+    def beside(self) -> ReadingSession:
+        """Return a second reading of the page as it is now, at its top: it shares what is read and said, and has no
+        stage, so that nothing changes under it."""
+        other = ReadingSession(self.tree, self.voice, spoken=self.spoken)
+        other._targets, other._markers, other._counts = self._targets, self._markers, self._counts
+        return other
+
     def stand(self, position: Position) -> None:
         """Stand somewhere else without a word: the page moved the reading, and what is heard of that follows."""
         self.position = position
+
+    def _count(self, kind: str) -> int:
+        if kind not in self._counts:
+            self._counts[kind] = len(nodes_of(self.tree, BY_ID[kind]))
+        return self._counts[kind]
 
     def arrive(self) -> Utterance:
         """Announce the page, and read its first item."""
         title = self.tree.document.title
         words = self.speaker.words
-        counts = [words.counted(each, len(nodes_of(self.tree, BY_ID[each]))) for each in COUNTED]
+        counts = [words.counted(each, self._count(each)) for each in COUNTED]
         parts = (
             Part(PartKind.NAME, title),
             Part(PartKind.CONTEXT, words.phrase("page" if title else "untitled")),
@@ -277,6 +300,7 @@ class ReadingSession:
             self.tree = change.new
             self.spoken = self.spoken.follow(reread, self.visited)
         self._targets.clear()
+        self._counts.clear()
         self._stops = None
         if focus is not None:
             element = self._now(focus)

@@ -191,7 +191,7 @@ def _way(session: ReadingSession, routes: Routes, node: Node, heard: str) -> _Wa
 
 def _steps_by(session: ReadingSession, moves: Sequence[str], heard: str) -> tuple[MoveMade, ...]:
     """Return moves from the top with what is heard on each, found by making them in a reading of their own."""
-    trial = ReadingSession(session.tree, session.voice)
+    trial = session.beside()
     trial.arrive()
     steps = [MoveMade("open page", 1, collapse(trial.log[0].utterance.text))]
     for at, move in enumerate((each for each in moves if each != "open page"), 1):

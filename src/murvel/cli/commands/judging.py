@@ -74,10 +74,10 @@ def survey(
     asked.tell(found.page.document.problems)
     said: dict[EntryKey, Judgement] = {}
     if casebook is not None:
-        address = found.page.document.address
+        document = found.page.document
         with Casebook(casebook, read_only=True) as book:
             for kept in book.pages():
-                if kept.address == address:
+                if (kept.address, kept.width) == (document.address, document.width):
                     said = placed(book.judgements(kept), found)
 
     def judged(entry: Entry) -> Judgement:

@@ -5,14 +5,13 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import lru_cache
 
 from murvel.reader.moves.linear import jump, land, read_item, read_objects, stay
 from murvel.reader.moves.moves import Direction
+from murvel.reader.readout.heard_text import searchable
 from murvel.reader.readout.position import Step
 from murvel.reader.readout.readout import WITH_TEXT, Object
 from murvel.reader.session import ReadingSession
-from murvel.reader.speech.capitals import joined
 from murvel.tree.node import Node
 
 
@@ -26,9 +25,8 @@ def places_of(session: ReadingSession, text: str) -> list[Object]:
     if not words:
         return []
     places: dict[int, Object] = {}
-    for item in session.readout.items:
-        if words not in searchable(session.spoken.utterance(item.index).text):
-            continue
+    for index in session.spoken.text.items_with(words):
+        item = session.readout.items[index]
         found = [each for each in item.objects if words in searchable(heard_alone(session, each))]
         for each in found or item.objects[:1]:
             first = _first_of(session, each)
@@ -98,9 +96,3 @@ def _first_of(session: ReadingSession, each: Object) -> Object:
     whole = _whole(each)
     first = session.readout.first_object(whole) if whole is not None else None
     return first or each
-
-
-@lru_cache(maxsize=50_000)
-def searchable(text: str) -> str:
-    """Return a text as a search compares it: capitals or not, with single spaces."""
-    return " ".join(joined(text).split()).casefold()

@@ -15,7 +15,8 @@ from operator import attrgetter
 from typing import NamedTuple
 
 from murvel.reader.moves.commands import repeated
-from murvel.reader.moves.finding import heard_alone, searchable
+from murvel.reader.moves.finding import heard_alone
+from murvel.reader.readout.heard_text import searchable
 from murvel.reader.readout.kinds import KINDS
 from murvel.reader.readout.readout import Object
 from murvel.reader.session import ReadingSession
@@ -150,13 +151,13 @@ class Routes:
 
     def _searching(self, node: Node, at: Object, limit: int) -> Iterator[Route]:
         """By a word that is heard there first."""
-        text, starts = self._heard
+        text = self._session.spoken.text
         words = dict.fromkeys(_WORD.findall(searchable(heard_alone(self._session, at))))
         for word in sorted(words, key=len)[:_MOST_WORDS]:
             presses = _KEY_AND_ENTER + len(word)
             if presses >= limit:
                 break
-            first = bisect_right(starts, text.find(word)) - 1
+            first = next(text.items_with(word), None)
             if first == at.item.index and self._is_first_in_item(word, at):
                 yield Route(("first", f"find {word}"), presses, at.node is node)
 
@@ -176,13 +177,3 @@ class Routes:
                 reached = reached_at_top(self._session, nodes)
                 found.append(_Targets(f"jump {kind.id}", [*map(_id, nodes)], starts, reached))
         return found
-
-    @cached_property
-    def _heard(self) -> tuple[str, list[int]]:
-        """All that is heard, as a search sees it, and where in that each item begins."""
-        lines = [searchable(each.text) for each in self._session.spoken.utterances]
-        starts, at = [], 0
-        for line in lines:
-            starts.append(at)
-            at += len(line) + 1
-        return "\n".join(lines), starts

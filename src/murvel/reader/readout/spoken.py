@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Set
 from dataclasses import replace
 
+from murvel.reader.readout.heard_text import HeardText
 from murvel.reader.readout.readout import Item, Readout, Reread
 from murvel.reader.speech.speaker import Speaker
 from murvel.reader.speech.timing import at_rate, clock
@@ -29,6 +30,7 @@ class Spoken:
         self._said: dict[Item, Utterance] = {}
         self._lasts: dict[Item, float] = {}
         self._starts = [0.0]
+        self._text: HeardText | None = None
 
     def in_voice(self, voice: Voice, visited: Set[str]) -> Spoken:
         """Return how the readout is said in another voice; one that is only faster or slower says the same.
@@ -93,6 +95,13 @@ class Spoken:
     def utterances(self) -> list[Utterance]:
         """What is heard at each item, in order."""
         return [self.utterance(index) for index in range(len(self.readout.items))]
+
+    @property
+    def text(self) -> HeardText:
+        """All that is heard, to be searched; worked out once."""
+        if self._text is None:
+            self._text = HeardText(each.text for each in self.utterances)
+        return self._text
 
     def straight_through(self) -> Iterator[tuple[float, Utterance]]:
         """Yield what is heard at each item, in order, with the second at which it begins."""
