@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from random import Random
 
@@ -134,6 +135,32 @@ _WORDS = (
 )
 
 
+RUNS = (
+    "a", "A", "a.", "1", "www", "-", "a ", "<a ", "<!--", "&quot;", "&#", "(", "[", "{", "a{", "/*", "\\", "a,", "é", "@",
+    "a@", "#", "_", "url(", "--a", "a=", "://", "a/", "~", "*", "1e", "x1", "\n",
+)  # fmt: skip
+"""Texts that stand again and again without a break, as in data that was pasted by mistake."""
+PLACES = (
+    "<h1>{}</h1>", "<a href='{}'>x</a>", "<p id='{}' class='{}' lang='{}'>x", "<p style='{}'>x", "<p style='width:{}px'>x",
+    "<button aria-label='{}' tabindex='{}'></button>", "<img alt='{}' src='{}' srcset='{}'>", "<style>{}</style>",
+    "<style>{} [color:red]</style>", "<style>p[content:{};width:{}]</style>", "<style>@media (width:{}) [p[]]</style>",
+    "<input pattern='{}' value='{}' min='{}' required>", "<input type=email value='{}'>", "<p role='{}' title='{}'>x",
+    "<{}>x", "<meta http-equiv=refresh content='{}'>", "<td rowspan='{}' colspan='{}'>", "<ol start='{}'><li value='{}'>x",
+    "<style media='{}'>p[]</style>", "<progress value='{}' max='{}'></progress>", "<area coords='{}'>",
+)  # fmt: skip
+"""Where they stand."""
+
+
+def run_in(place: str, unit: str, length: int) -> str:
+    """Return markup with a run of a text in a place; braces of the place are written as brackets."""
+    run = (unit * length)[:length].replace("'", "&#39;")
+    return "".join(run if piece == "{}" else piece.replace("[", "{").replace("]", "}") for piece in _split(place))
+
+
+def _split(place: str) -> list[str]:
+    return re.split(r"(\{\})", place)
+
+
 def random_page(random: Random) -> str:
     """Return a page that mixes shapes with elements, attributes and texts at random."""
     pieces: list[str] = []
@@ -141,6 +168,8 @@ def random_page(random: Random) -> str:
         chance = random.random()
         if chance < 0.04:
             pieces.append(SHAPES[random.choice(list(SHAPES))](random.choice((1, 2, 10, 60, 300))))
+        elif chance < 0.05:
+            pieces.append(run_in(random.choice(PLACES), random.choice(RUNS), random.choice((300, 5_000, 20_000))))
         elif chance < 0.6:
             attributes = "".join(_attribute(random) for _ in range(random.randint(0, 4)))
             pieces.append(f"<{random.choice(_TAGS)}{attributes}{random.choice(('>', '>', '>', '/>', ' '))}")

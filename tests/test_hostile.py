@@ -4,7 +4,7 @@ from random import Random
 
 import pytest
 
-from tests.hostile import SHAPES, random_page
+from tests.hostile import PLACES, SHAPES, random_page, run_in
 from tests.pipeline import work_through
 from tests.support import calls, problems_of
 
@@ -20,6 +20,12 @@ def test_shapes(shape: str) -> None:
 @pytest.mark.parametrize("seed", range(40))
 def test_random_pages(seed: int) -> None:
     work_through(random_page(Random(seed)))
+
+
+@pytest.mark.parametrize("place", PLACES)
+def test_numbers_without_end(place: str) -> None:
+    """Python itself reads no number of more than 4,300 digits."""
+    work_through(run_in(place, "1", 5_000), moves=("last",))
 
 
 @pytest.mark.parametrize(

@@ -12,8 +12,9 @@ from murvel.text import visible
 _OURS = re.compile(
     rb'"format": "murvel-|"name": "Murvel"|<testsuites name="murvel[ a-z]*"|Made with Murvel on'
     rb"|^page,line,column,certainty,check,|<dc:title>Murvel</dc:title>|/Creator \(Murvel\)"
-    rb"|: (?:not judged, scripts make it; before them )?\d+ fail, \d+ need ears"
-    rb"|\d+ of \d+ walks as expected|\d+ pages?: \d+ confirmed, \d+ still fails, \d+ cannot tell"
+    rb"|: (?:not judged, scripts make it; before them )?\d{1,9} fail, \d{1,9} need ears"
+    rb"|\d{1,9} of \d{1,9} walks as expected"
+    rb"|\d{1,9} pages?: \d{1,9} confirmed, \d{1,9} still fails, \d{1,9} cannot tell"
 )
 """What stands in each kind of file that Murvel writes, and in no other."""
 

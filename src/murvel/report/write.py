@@ -17,7 +17,7 @@ _TEMPLATES = {Format.HTML: "report.html.jinja", Format.MARKDOWN: "report.md.jinj
 
 # What Markdown could take for markup inside a line (CommonMark §6, with the pipes of tables).
 _MARKDOWN = re.compile(r"([\\`*_\[\]<>#|~&$])")
-_LINKED = re.compile(r"((?:\b(?:https?|ftp|mailto|xmpp):|\bwww\.)\S+|\S*@\S+|\S*#\d\S*)", re.IGNORECASE)
+_LINKED = re.compile(r"((?:\b(?:https?|ftp|mailto|xmpp):|\bwww\.)\S+|(?<!\S)\S*@\S+|(?<!\S)\S*#\d\S*)", re.IGNORECASE)
 """What GitHub Flavored Markdown and its like make links of: addresses, mentions, numbers of issues."""
 
 

@@ -11,9 +11,8 @@ import re
 from collections.abc import Mapping
 from typing import NamedTuple
 
-import tinycss2
-
 from murvel.css.looks.looks import FONT_SIZES
+from murvel.css.tokens import component_values
 from murvel.css.values.colours import same_paint
 from murvel.css.values.lengths import length
 from murvel.css.values.style import Looks
@@ -114,7 +113,7 @@ class Sight:
         """A length in pixels; em and percent are parts of what is around, rem of the page's own type."""
         units = {"rem": self._root, "em": around, "%": around / 100}
         in_pixels = _UNIT.sub(lambda found: f"{float(found[1]) * units[found[2]]:.3f}px", text)
-        tokens = [each for each in tinycss2.parse_component_value_list(in_pixels) if each.type != "whitespace"]
+        tokens = [each for each in component_values(in_pixels) if each.type != "whitespace"]
         return length(tokens[0], _WIDTH, _HEIGHT) if len(tokens) == 1 else None
 
     def unseen(self, element: Element) -> str:

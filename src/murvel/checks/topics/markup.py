@@ -42,9 +42,11 @@ def _place(error: ParseError) -> str:
 )  # fmt: skip
 def attribute_twice(page: Facts) -> Found:
     """HTML §13.2.2, duplicate-attribute, for attributes that decide what is heard."""
+    looked_at = set[Element]()
     for error in page.parse_errors:
-        if error.kind != "twice":
+        if error.kind != "twice" or error.near in looked_at:
             continue
+        looked_at.add(error.near)
         names = Counter(name.lower() for name in _ATTRIBUTE.findall(_tag_of(page, error.near)))
         twice = [name for name, times in names.items() if times > 1 and (name in _TOLD or name.startswith("aria-"))]
         if twice:

@@ -6,14 +6,13 @@ from collections import defaultdict
 from collections.abc import Collection, Iterator
 from typing import Any
 
-import tinycss2
-
 from murvel.css.cascade.standing import Standing, in_attribute, in_rule
 from murvel.css.selectors.engine import SelectorError, Subtree
 from murvel.css.selectors.matches import of_subject
 from murvel.css.selectors.words import Words
 from murvel.css.sheets.limits import is_deep
 from murvel.css.sheets.rules import RuleScope, StyleRule
+from murvel.css.tokens import block_contents
 from murvel.dom.document import Element
 from murvel.loading.problems import Problems
 
@@ -73,6 +72,6 @@ def matched(part: Subtree, selector: str) -> list[Element]:
 
 
 def _read(tokens: object, names: Collection[str]) -> Iterator[tuple[str, list[Any], bool]]:
-    for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
+    for node in block_contents(tokens):
         if node.type == "declaration" and node.lower_name in names and not is_deep(node.value):
             yield node.lower_name, [each for each in node.value if each.type != "whitespace"], node.important

@@ -15,6 +15,7 @@ import tinycss2
 from murvel.css.cascade.lazy import Declaration, declared_for
 from murvel.css.selectors.engine import Subtree
 from murvel.css.sheets.rules import StyleRule
+from murvel.css.tokens import component_values
 from murvel.css.values.colours import same_paint
 from murvel.css.values.style import PLAIN, SIDES, Decoration
 from murvel.dom.document import Element
@@ -72,9 +73,9 @@ def _hints(element: Element) -> Iterator[Declaration]:
     """The presentational hints of tables (HTML §15.3.8)."""
     attributes = element.attributes
     if attributes.get("bgcolor", "").strip():
-        yield "background-color", tinycss2.parse_component_value_list(attributes["bgcolor"].strip())
+        yield "background-color", component_values(attributes["bgcolor"].strip())
     if element.tag == "table" and attributes.get("cellspacing", "").strip() == "0":
-        yield "border-spacing", tinycss2.parse_component_value_list("0")
+        yield "border-spacing", component_values("0")
 
 
 def _decoration(declared: list[Declaration], around: Decoration) -> Decoration:

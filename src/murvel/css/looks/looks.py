@@ -19,6 +19,7 @@ from murvel.css.selectors.engine import Subtree
 from murvel.css.selectors.words import Words
 from murvel.css.sheets.limits import is_deep
 from murvel.css.sheets.rules import RuleScope, StyleRule
+from murvel.css.tokens import block_contents
 from murvel.css.values.variables import names_in, substitute
 from murvel.dom.document import Element
 from murvel.loading.problems import Problems
@@ -220,7 +221,7 @@ def _at_rest(selector: str, states: tuple[str, ...]) -> str:
 
 
 def _declarations(tokens: object) -> Iterator[_Declaration]:
-    for node in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
+    for node in block_contents(tokens):
         if node.type == "declaration" and not is_deep(node.value):
             name = str(node.name) if node.name.startswith("--") else str(node.lower_name)
             written = " ".join(tinycss2.serialize(node.value).lower().split())

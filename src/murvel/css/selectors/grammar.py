@@ -16,6 +16,7 @@ import tinycss2.nth
 
 from murvel.css.selectors.pseudo_classes import ASKED_OF_ELEMENTS, NEVER_MATCHING
 from murvel.css.sheets.conditions import split
+from murvel.css.tokens import component_values
 
 _STRUCTURAL = frozenset(
     "empty first-child first-of-type last-child last-of-type only-child only-of-type root scope".split()
@@ -73,7 +74,7 @@ def is_plain(text: str) -> bool:
 def selectors_in(text: str, *, is_nested: bool = False) -> list[Selector] | None:
     """Return the same as `parse_selectors` for text."""
     if not is_plain(text):
-        return parse_selectors(tinycss2.parse_component_value_list(text, skip_comments=True), is_nested=is_nested)
+        return parse_selectors(component_values(text, skip_comments=True), is_nested=is_nested)
     found: list[Selector] = []
     for part in text.split(","):
         end = _LEGACY_END.search(part) if ":" in part else None

@@ -9,7 +9,7 @@ import re
 from collections.abc import Iterator
 from typing import NamedTuple
 
-import tinycss2
+from murvel.css.tokens import component_values
 
 FOLLOWED = frozenset({"container", "layer", "media", "property", "scope", "supports"})
 """The at-rules that are read, beside @import."""
@@ -182,7 +182,8 @@ def _url_after(text: str, at: int, since: int, latest: int) -> int | None:
     return found.end() if found is not None else None
 
 
-_NAME = re.compile(r"([^\x00-,./:-@\[-\^`{-\x7f]+)\s*:")  # a class of what is in no name compiles faster
+_NOT_OF_NAMES = r"\x00-,./:-@\[-\^`{-\x7f"  # a class of what is in no name compiles faster
+_NAME = re.compile(rf"(?<![^{_NOT_OF_NAMES}])([^{_NOT_OF_NAMES}]+)\s*:")
 _ANY_STRING = re.compile(_STRING)
 
 
@@ -194,7 +195,7 @@ def names_declared(content: str) -> set[str]:
     if "\\" in content or "/*" in content:
         outside = content if "(" in content else _ANY_STRING.sub("", content)
         if "\\" in outside or "/*" in outside:
-            tokens = tinycss2.parse_component_value_list(content, skip_comments=True)
+            tokens = component_values(content, skip_comments=True)
             found = [str(token.value) for token in tokens if token.type == "ident"]
             return {name if name.startswith("--") else name.lower() for name in found}
     return {name if name.startswith("--") else name.lower() for name in _NAME.findall(content)}

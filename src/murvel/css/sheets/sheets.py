@@ -19,6 +19,7 @@ from murvel.css.sheets.raw import FOLLOWED, RawRule, normalised, raw_rules, rule
 from murvel.css.sheets.rules import UNLAYERED, Bounds, StyleRule, bounds_of
 from murvel.css.sheets.supports import supported, supports_import
 from murvel.css.sheets.texts import SheetTexts
+from murvel.css.tokens import block_contents, component_values
 from murvel.css.values.variables import Registered
 from murvel.dom.document import Document, Element, Namespace, Text
 from murvel.loading.addresses import shown
@@ -259,7 +260,7 @@ class Sheets:
         name = tinycss2.serialize(prelude).strip()
         values = {
             each.lower_name: tinycss2.serialize(each.value).strip()
-            for each in tinycss2.parse_blocks_contents(content, True, True)
+            for each in block_contents(content)
             if each.type == "declaration"
         }
         if name.startswith("--") and values.get("inherits") in ("true", "false") and "syntax" in values:
@@ -292,7 +293,7 @@ class Sheets:
         inside = replace(place, parent=selectors, depth=place.depth + 1, bounds=None)
         begins = [0, *(found.end() for found in re.finditer("\n", block.content))]
         waiting: list[Any] = []
-        for node in (*tinycss2.parse_blocks_contents(block.content, skip_whitespace=True), None):
+        for node in (*block_contents(block.content), None):
             if node is not None and node.type == "declaration":
                 waiting += [node] if not is_deep(node.value) else []
                 continue
@@ -338,7 +339,7 @@ def _alone(text: str, place: _Place, screen: media.Screen, wanted: Wanted) -> Sh
 
 
 def _tokens(text: str) -> list[Any]:
-    found: list[Any] = tinycss2.parse_component_value_list(text, skip_comments=True)
+    found: list[Any] = component_values(text, skip_comments=True)
     return found
 
 

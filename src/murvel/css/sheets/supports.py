@@ -16,6 +16,7 @@ from tinycss2.color5 import parse_color
 
 from murvel.css.selectors.grammar import parse_selectors
 from murvel.css.sheets.conditions import ConditionError, holds, significant, word
+from murvel.css.tokens import component_values, one_declaration
 from murvel.css.values.declared import CSS_WIDE, PROPERTIES, declared
 from murvel.css.values.lengths import UNITS
 
@@ -38,7 +39,7 @@ def supported(prelude: Sequence[Any]) -> bool:
 def supports_import(arguments: Sequence[Any]) -> bool:
     """Whether the condition in the supports() of an import holds; a declaration needs no parentheses there."""
     tokens = significant(arguments)
-    if tinycss2.parse_one_declaration(tokens).type == "declaration":
+    if one_declaration(tokens).type == "declaration":
         return _answer(tokens) is True
     return supported(arguments)
 
@@ -49,7 +50,7 @@ def _answer(tokens: list[Any]) -> bool | None:
         if function.lower_name == "selector":
             return _selector(tinycss2.serialize(function.arguments))
         return function.lower_name in _FUNCTIONS
-    declaration = tinycss2.parse_one_declaration(tokens)
+    declaration = one_declaration(tokens)
     if declaration.type != "declaration":
         return False  # <general-enclosed>: unknown, which is not supported
     name = declaration.lower_name
@@ -68,7 +69,7 @@ def _answer(tokens: list[Any]) -> bool | None:
 
 
 def _selector(text: str) -> bool:
-    selectors = parse_selectors(tinycss2.parse_component_value_list(text))
+    selectors = parse_selectors(component_values(text))
     return selectors is not None and len(selectors) == 1
 
 

@@ -10,6 +10,7 @@ import tinycss2
 
 from murvel.css.generated.content import Content, content_of
 from murvel.css.sheets.limits import is_deep
+from murvel.css.tokens import block_contents, component_values
 from murvel.css.values.variables import refers
 
 INHERITED = ("visibility", "white-space", "text-transform", "list-style-type", "quotes")
@@ -113,7 +114,7 @@ def declared(tokens: Any, custom: Container[str] = ()) -> Iterator[Declared]:
         tokens: tinycss2's tokens of a block's content, or the text of a style attribute.
         custom: the custom properties that are of interest too.
     """
-    yield from declared_in(tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True), custom)
+    yield from declared_in(block_contents(tokens), custom)
 
 
 def declared_in(nodes: Iterable[Any], custom: Container[str] = ()) -> Iterator[Declared]:
@@ -163,7 +164,7 @@ def _written(tokens: list[Any]) -> str | None:
 
 
 _OF_TEXTS = ("ident", "number", "string")
-(_SPACE,) = tinycss2.parse_component_value_list(" ")
+(_SPACE,) = component_values(" ")
 
 
 def _list_style(tokens: list[Any]) -> str | None:

@@ -6,9 +6,8 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-import tinycss2
-
 from murvel.css.sheets.limits import is_deep
+from murvel.css.tokens import component_values
 
 _LONGEST = 10_000
 """What a value may grow to by substitution, in characters: a few lines of style sheet could ask for gigabytes."""
@@ -137,7 +136,7 @@ def _references(tokens: list[Any]) -> Iterator[tuple[str, list[Any] | None]]:
 
 @lru_cache(4096)
 def _tokens(text: str) -> list[Any]:
-    return list(tinycss2.parse_component_value_list(text, skip_comments=True))
+    return list(component_values(text, skip_comments=True))
 
 
 def _parts(arguments: list[Any]) -> tuple[str, list[Any] | None]:

@@ -10,11 +10,10 @@ from collections.abc import Callable, Iterable, Mapping, Sequence, Set
 from functools import cached_property
 from typing import Any
 
-import tinycss2
-
 from murvel.css.generated.content import NO_LISTS, Content, Generated, Lists, content_of, generated
 from murvel.css.generated.numbering import concerns_numbers, number_all, shows_numbers
 from murvel.css.sheets.conditions import significant
+from murvel.css.tokens import component_values
 from murvel.css.values.colours import same_paint
 from murvel.css.values.defaults import default_display
 from murvel.css.values.style import INITIAL_STYLE, PLAIN, SIDES, Decoration, Looks, Style
@@ -211,7 +210,7 @@ def _style(element: Element, values: list[Any], *, in_items: bool) -> tuple[Styl
 
 
 def _content(text: str) -> Content | None:
-    found = content_of(significant(tinycss2.parse_component_value_list(text)))
+    found = content_of(significant(component_values(text)))
     return found if isinstance(found, Content) else None
 
 

@@ -45,7 +45,7 @@ _SILENT = re.compile(
 _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
 """Text in which nothing is spoken on the levels up to some."""
 
-_ADDRESS = re.compile(r"(?:[a-z][a-z0-9+.-]*://|www\.|mailto:)[^\s<>\"]+", re.IGNORECASE)
+_ADDRESS = re.compile(r"(?:[a-z][a-z0-9+.-]{0,30}://|www\.|mailto:)[^\s<>\"]+", re.IGNORECASE)
 _ADDRESS_END = ".,;:!?)"
 _SPACES = re.compile(r" {2,}")
 _BEFORE_SIGN = re.compile(r"(?<=\w) (?=[,.;:!?](?: |\Z))")

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import tinycss2
-
+from murvel.css.tokens import block_contents
 from murvel.dom.document import Element
 from murvel.page.live_document import LiveDocument
 
@@ -39,7 +38,7 @@ def hide(live: LiveDocument, element: Element) -> None:
 def set_property(live: LiveDocument, element: Element, name: str, value: str | None) -> None:
     """Set a property in an element's style attribute, or take it out with None."""
     before = element.attributes.get("style", "")
-    declarations = tinycss2.parse_declaration_list(before, skip_comments=True, skip_whitespace=True)
+    declarations = block_contents(before)
     name = name if name.startswith("--") else name.lower()
     kept = [each.serialize() for each in declarations if each.type == "declaration" and each.name != name]
     if value is not None:
