@@ -17,7 +17,7 @@ from tests.tui.support import line, press, until, work
 async def test_a_half_written_defect_is_offered_again(opened: Opened, tmp_path: Path) -> None:
     async with opened() as pilot:
         await press(pilot, "j", "d", *"Half a word")
-        await until(pilot, lambda: work(pilot).draft is not None)
+        await until(pilot, lambda: (draft := work(pilot).draft) is not None and draft.expected == "Half a word")
         pilot.app.exit()  # nobody was asked
     with Casebook(tmp_path / "book.murvel", read_only=True) as book:
         assert book.defects() == []
