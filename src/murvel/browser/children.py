@@ -29,7 +29,7 @@ class Session(Protocol):
     """A session of the protocol with a page."""
 
     def on(self, event: str, f: Callable[[dict[str, Any]], Any]) -> None:
-        """Let something be told of an event."""
+        """Call something for each event of a name."""
 
     async def send(self, method: str, params: dict[str, Any] | None = None) -> Any:
         """Send a command."""

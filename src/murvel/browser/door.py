@@ -60,7 +60,7 @@ class Door:
 
     @property
     def address(self) -> str:
-        """Where it is, as browsers are told of a proxy."""
+        """Its address, as a browser takes that of a proxy."""
         return f"http://{_HOST}:{self._port}"
 
     async def open(self) -> None:

@@ -10,7 +10,7 @@ _NAMED = 3
 """How many addresses a sentence names."""
 
 _MOST = 10_000
-"""Addresses that are told apart for one reason."""
+"""Addresses that are kept for one reason."""
 
 
 class Refusals:

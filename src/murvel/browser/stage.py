@@ -152,7 +152,7 @@ class BrowserStage:
 
     @property
     def next_due(self) -> float | None:
-        """The start, where something has happened that was not taken yet; what comes later is not known."""
+        """Return 0.0 if a change is waiting, else None: nobody knows when the page changes next."""
         if self._beside.is_busy:
             return 0.0 if self._beside.is_done else None
         return 0.0 if self._waiting or self._news else None
@@ -324,7 +324,7 @@ class BrowserStage:
         return False
 
     def _take_next(self, reaction: Reaction) -> None:
-        """Make the next change that the page told of, and note what else happened."""
+        """Apply the next change of the page, and note what else happened."""
         happened = self.tab.take_happened()
         reaction.notes += happened.notes
         self._tell_problems()

@@ -18,7 +18,7 @@ MOST_BROWSER_NODES = 20_000
 """The browser's own tree of a larger page is not asked for: that takes longer than all else."""
 
 _MOST_FRAMES = 10
-"""Frames of other sites that are told of."""
+"""Frames of other sites that are listed."""
 
 
 async def take(tab: Tab, *, whole: bool) -> Capture:

@@ -42,7 +42,7 @@ _ATTACHED = "Target.attachedToTarget"
 
 
 class _Keeper(NamedTuple):
-    """Who looks after a room: its gate, and who is told what it wanted to open."""
+    """Who looks after a room: the gate of its page, and what is called when it wants to open something."""
 
     paused: Paused
     told: Told

@@ -1,4 +1,4 @@
-"""What a casebook tells of pages, their takes, and where they were left."""
+"""Records of pages, their takes, and where they were left."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ class Take:
 
 @dataclass(frozen=True, slots=True)
 class TakeRecord:
-    """What a casebook tells of a take.
+    """The record of a take.
 
     Attributes:
         id: the casebook's number of it.

@@ -15,7 +15,7 @@ from murvel.text import visible
 
 
 class Status(StrEnum):
-    """Where a defect stands; one of which nothing was said is open, or a draft."""
+    """Where a defect stands; without a status it is open, or a draft."""
 
     DRAFT = "draft"
     OPEN = "open"

@@ -56,7 +56,7 @@ _OPTIONS = (
     option(
         "--cookies", "cookies", about="Send the cookies in FILE, in the Netscape format.", kind=Path, metavar="FILE"
     ),
-    flag("--strict", "strict", about="End with 2 where something of a page was not read, or scripts make it."),
+    flag("--strict", "strict", about="Exit with 2 if a resource failed or scripts build the page."),
     flag("--browser", "browser", about="Open the page in a real Chromium, with its scripts."),
     option(
         "--wait-for",

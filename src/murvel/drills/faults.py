@@ -54,7 +54,7 @@ STATE_UNSAID = _fault(
 STATE_STUCK = _fault(
     "drill-state-stuck", "State stays while the widget changes", FAILS, "4.1.2",
     means="Listeners hear a state that is not so any more.",
-    repair="Change the state together with what it tells of.",
+    repair="Change the state together with what it stands for.",
     expect="after the key: the new state", about="Something opened or changed, and the state in the tree did not.",
 )  # fmt: skip
 SILENT = _fault(

@@ -76,7 +76,7 @@ class Resources:
         return resolve(base, reference)
 
     def prepare(self, sheets: Iterable[str], frames: Iterable[str]) -> None:
-        """Be told of addresses that will soon be asked for, so that they can be fetched together."""
+        """Prepare addresses that will be asked for soon: they are fetched together."""
 
     def sheet(self, address: str) -> Resource:
         """Return a style sheet.

@@ -35,7 +35,7 @@ FOCUS_MODE_ROLES = EDITS | frozenset(
 
 @dataclass(slots=True)
 class Outcome:
-    """What came of an input, of which nothing was heard yet.
+    """What came of an input, before anything of it is heard.
 
     Attributes:
         reaction: what the page did.
@@ -274,11 +274,11 @@ class Said:
         )
 
     def news(self, before: Said, *, is_typed: bool = False) -> list[Part]:
-        """Return what a listener is told of what changed: the new name and value, states, where the keys stand.
+        """Return what a listener hears of a change: the new name and value, states, where the keys stand.
 
         Args:
             before: what was said before.
-            is_typed: whether a character was typed: its echo tells of the value, and of an editor's name from content.
+            is_typed: whether a character was typed: its echo stands for value and name.
         """
         parts = [Part(PartKind.NAME, self.name)] if self.name != before.name and not is_typed else []
         parts += self.value if self.value != before.value and not is_typed else ()

@@ -70,7 +70,7 @@ class ReadingSession:
         self.position = Position(self.readout.objects[0] if self.readout.objects else None)
         self.focus: Node | None = None
         self._silent: tuple[Element, Object | None] | None = None
-        """The Tab stop of which nothing is heard that has the focus, and where reading stood then."""
+        """The silent Tab stop that has the focus, and where reading stood when it got it."""
         self.mode = Mode.BROWSE
         self.log: list[Heard] = []
         self.asked: list[tuple[str, int]] = []
@@ -243,7 +243,7 @@ class ReadingSession:
             utterance: what is heard, SILENCE where nothing is.
             node: the node that is about.
             source: who asks; a key's answer interrupts what is spoken, also where nothing is heard.
-            told: what the tool tells of the move.
+            told: the notice of the move.
         """
         self.log.append(Heard(len(self.log) + 1, move, utterance, node, told))
         if utterance.text:
@@ -253,11 +253,11 @@ class ReadingSession:
         return utterance
 
     def tell(self, move: str, words: str) -> Utterance:
-        """Log a move on which nothing is heard, with what the tool tells of it; return the silence."""
+        """Log a move without speech, with its notice; return the silence."""
         return self.hear(move, SILENCE, self.node, told=words)
 
     def tell_more(self, words: str) -> None:
-        """Add to what the tool tells of the last move."""
+        """Add to the notice of the last move."""
         last = self.log[-1]
         self.log[-1] = replace(last, notice=", ".join(filter(None, (last.notice, words))))
 
@@ -278,7 +278,7 @@ class ReadingSession:
         return self._silent[0] if self._silent is not None and self._silent[1] is self.cursor else None
 
     def stop_silently(self, element: Element | None) -> None:
-        """Note that the focus is on a stop of which nothing is heard, or no longer."""
+        """Note that the focus is on a silent stop, or no longer."""
         self._silent = (element, self.cursor) if element is not None else None
 
     # The page as it changes

@@ -19,10 +19,10 @@ from murvel.retest.traits import OWN, PLACE, WEIGHTS, Trait, Traits
 from murvel.tree.model import Tree
 
 _LEAST = 0.3
-"""With less likeness than this, an element counts as gone."""
+"""Below this likeness, an element counts as gone."""
 _CERTAIN = 0.5
 _SEVERAL = 2
-"""With less likeness than that, so many names of its own make it certain, as its id and the name of its field."""
+"""Below `_CERTAIN`, this many unique traits are needed, as its id and the name of its field."""
 _LEAD = 0.08
 """By so much likeness the best one has to be ahead of all others to be certain."""
 _RARE = 50

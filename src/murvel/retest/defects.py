@@ -208,6 +208,6 @@ def heard_by(tree: Tree, moves: Sequence[str], voice: Voice) -> str:
 
 
 def _voice_of(defect: Defect) -> Voice:
-    """The voice that a defect was heard in, where it is one that comes along."""
+    """The built-in voice that a defect was heard in; the usual one if it was heard in another."""
     heard_in = {in_voice(voice.title): voice for voice in BUILT_IN}
     return next((heard_in[step.move] for step in defect.steps if step.move in heard_in), NAME_FIRST)

@@ -1,4 +1,4 @@
-"""What can be given to a stage: keys, text, and time. Elements are told by their keys on the stage."""
+"""What can be given to a stage: keys, text, and time. Elements are named by their keys on the stage."""
 
 from __future__ import annotations
 

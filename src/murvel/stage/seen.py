@@ -48,7 +48,7 @@ class Contrast:
 
     Attributes:
         typical: the pair in the middle of all that were measured.
-        least: the pair with the least contrast, but for the worst fiftieth; on an even ground the same.
+        least: the pair at the 2nd percentile of contrast; on an even ground the same as `typical`.
     """
 
     typical: Pair
@@ -64,7 +64,7 @@ _EVEN = 0.05
 
 
 UNSEEN = "it is not in sight: covered, cut off or scrolled out of its box"
-"""Why nothing is told of text that is nowhere in the pictures of a page."""
+"""Why text that is in no picture of a page is not judged."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,7 +118,7 @@ class EdgeSeen:
 
 @dataclass(frozen=True, slots=True)
 class IconSeen:
-    """A control that only something drawn tells of (WCAG 2.2, 1.4.11).
+    """A control that only a drawing shows (WCAG 2.2, 1.4.11).
 
     Attributes:
         element: the control.
@@ -305,7 +305,7 @@ class Seen:
         edges: the edges of fields.
         targets: what a pointer presses.
         indicators: how the focus shows.
-        icons: controls that only something drawn tells of.
+        icons: controls that only a drawing shows.
         charts: drawings with areas of colour.
         shown: what the pointer shows by the page's styles.
         moving: what moves by itself.

@@ -31,7 +31,7 @@ class Revealed(NamedTuple):
 class Stage(Protocol):
     """A page at work.
 
-    Elements are told by keys, which stay the same for as long as an element is on the page, whatever becomes of trees.
+    Elements are named by keys, which stay the same while an element is on the page, also when the tree changes.
     """
 
     is_live: bool

@@ -68,7 +68,7 @@ class Choice:
         return [entry for entry in survey.entries[slice_] if self.shows(entry, judged(entry))]
 
     def next_open(self, survey: Survey, judged: Judged, slice_: Slice, after: int = 0) -> Entry | None:
-        """Return the next shown entry of which nothing was said.
+        """Return the next shown entry that is not judged.
 
         Args:
             survey: the lists.

@@ -86,7 +86,7 @@ class Builder:
         self._line = _Line()
         self._paragraphs: list[Node] = []
         self._filled: set[Node] = set()
-        """Nodes that show something of which nothing is exposed."""
+        """Nodes that show something that is not exposed."""
         self._stale: Collection[Element] | None = None
         """On a rebuild, the elements whose objects are found again; those of all others are kept."""
         self._refilled: dict[Node, Sequence[Node]] = {}

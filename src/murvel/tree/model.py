@@ -64,7 +64,7 @@ class Tree:
 
     @cached_property
     def stop_numbers(self) -> dict[Element, int]:
-        """The place of each Tab stop in Tab's order, from 1; stops of which nothing is heard count."""
+        """The place of each Tab stop in Tab's order, from 1; silent stops count."""
         return {element: number for number, element in enumerate(self.tab_order, 1)}
 
     def order_stops(self, in_order: list[Element]) -> None:
@@ -75,7 +75,7 @@ class Tree:
 
     @property
     def covered_stops(self) -> list[Element]:
-        """The Tab stops of which nothing is heard, since aria-hidden covers them, in Tab's order."""
+        """The Tab stops that aria-hidden covers, in Tab's order."""
         if len(self.tab_order) == len(self.stops):
             return []
         return [element for element in self.tab_order if self.node_of(element) is None]

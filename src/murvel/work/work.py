@@ -170,7 +170,7 @@ class Work(Documenting):
     def evidence(self, entry: Heard | None = None) -> Defect | None:
         """Return a defect about an announcement, the last one unless said otherwise; None if nothing was heard.
 
-        Where the focus is on a Tab stop of which nothing is heard, the defect is about that.
+        If the focus is on a silent stop, the defect is about that stop.
         """
         silent = self.session.silent_stop
         if entry is None and silent is not None:

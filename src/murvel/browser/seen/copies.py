@@ -118,7 +118,7 @@ async def _limits(again: Tab) -> AsyncIterator[Limit]:
 
 
 async def _paths(again: Tab, told: Sequence[Sequence[Any]]) -> list[str | None]:
-    """The absolute XPaths of elements that were told of, their numbers first."""
+    """The absolute XPaths of elements; each item of `told` begins with the number of one."""
     found: list[str | None] = await again.ask(f"pathsOf({[number for number, *_ in told]})") if told else []
     return found
 

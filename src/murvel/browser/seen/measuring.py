@@ -206,7 +206,7 @@ class _Looking:
             if await self._told() == (texts, edges):
                 break
         else:
-            return  # it never stood still: nothing is told of what is here
+            return  # it never stood still, so nothing here can be judged
         for key, looked in contrasts.items():
             if looked.contrast is not None:
                 self._found[key] = looked.contrast

@@ -26,7 +26,7 @@ _NEAR = 3
 """Channels that differ by less are the same: painting rounds."""
 
 _ENOUGH = 3
-"""Places that have to be seen before anything is told of a text."""
+"""The least number of pixels that a text needs to be judged."""
 
 _WORST_LEFT_OUT = 0.02
 _MOST_MOVING = 0.1

@@ -1,4 +1,4 @@
-"""Checks of your own, beside those that come along: from files that a configuration names, and from packages.
+"""Checks of your own, beside the built-in ones: from files that a configuration names, and from packages.
 
 A file, or the object that an entry point of the group `murvel.checks` names, holds a `Checks`
 (`murvel.checks.engine.check`).

@@ -61,7 +61,7 @@ def leads_by_check(
     Args:
         page: the page.
         checks: the checks.
-        failed: is told of a check that cannot be run on this page, for which nothing is yielded then; None to raise.
+        failed: called with the error of a check that cannot be run here, which then has no leads; None to raise.
 
     Raises:
         CheckError: a check cannot be run on this page.

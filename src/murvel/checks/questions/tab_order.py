@@ -12,7 +12,7 @@ class TabOrder:
     """The stops of a page in both orders.
 
     Attributes:
-        elements: the stops in Tab's order, those too of which nothing is heard.
+        elements: the stops in Tab's order, silent ones too.
         in_reading: the places in Tab's order, from 0, of the stops in reading order.
         ranks: the place of each among the stops in reading order, from 0, in Tab's order.
         moved: the places in Tab's order, from 0, of the fewest stops that would have to move for the orders to agree.

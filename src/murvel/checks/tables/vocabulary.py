@@ -336,7 +336,7 @@ FILE_WORDS = {
     "mp4": "video",
     "mov": "video",
 }
-"""What also tells of a file type."""
+"""Other words for a file type."""
 
 FILE_NAME = re.compile(
     r"^[^\s/]+\.(?:png|jpe?g|gif|svg|webp|avif|bmp|ico|tiff?|pdf|html?|php|aspx?|docx?|mp[34])$"
@@ -370,7 +370,7 @@ TIME_LIMIT = re.compile(
     r"|\b(?:within|you have|innerhalb von)\s+\d+\s+(?:minutes?|seconds?|minuten|sekunden)\b",
     re.IGNORECASE,
 )
-"""Text that tells of a time limit."""
+"""Text about a time limit."""
 
 FORM_INSTRUCTION = re.compile(
     r"\b(?:fields? (?:marked|with)|required fields?|must (?:be|have|contain)|use the format|in the format|"

@@ -433,7 +433,7 @@ def forms_run_together(page: Facts) -> Found:
     expect="a warning in time, with a way to go on",
 )  # fmt: skip
 def time_limit(page: Facts) -> Found:
-    """Text that tells of one."""
+    """Text about one."""
     for node in page.texts:
         tells_time = "min" in node.name or "sec" in node.name or "Sek" in node.name
         if tells_time and TIME_LIMIT.search(node.name) and (page.roles.get("textbox") or page.roles.get("button")):

@@ -62,7 +62,7 @@ def image_says_file(page: Facts) -> Found:
 def image_says_image(page: Facts) -> Found:
     """ "Image of", "photo of"; that a picture is a photograph or a painting may matter, so a person judges.
 
-    Where such a word is all there is, nothing is told of what the image shows.
+    A name of such a word alone does not say what the image shows.
     """
     for node in page.nodes(("img",)):
         name = node.name.strip()

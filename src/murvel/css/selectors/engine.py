@@ -32,7 +32,7 @@ _MOST_WAYS = 100_000
 """From so many ways to try a selector on one element on, it is matched step by step."""
 
 _BROAD = 1_000
-"""From so many children of one element on, siblings are not counted again for each of them."""
+"""With this many children or more, an element's siblings are counted once for all of them."""
 
 _STATE_ATTRIBUTE = "data-murvel-state"
 """The private attribute; the elements of a Document never have it."""
@@ -105,7 +105,7 @@ class Subtree:
     _admitted: dict[str, bool] = field(default_factory=dict)
     """The selectors that search, and whether they may."""
     _told: dict[str, PseudoClass] = field(default_factory=dict)
-    """The pseudo-classes that the engine was told of."""
+    """The pseudo-classes that the engine knows."""
     _is_stale: bool = False
     """Whether what it was told may hold no longer for elements that were not changed themselves."""
 

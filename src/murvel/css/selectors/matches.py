@@ -66,7 +66,7 @@ class Matches:
     """The rules of one part with the elements they match.
 
     Attributes:
-        rules: the rules that were tried; they are told by their place here.
+        rules: the rules that were tried; their place here is their number.
         of: for each element the rules that match it.
         outwards: the rules that match elements outside of the part: its host, and what its slots take.
     """
@@ -96,7 +96,7 @@ class Matches:
 
     def _rules_of(self, order: int, block: StyleRule) -> Iterator[Rule]:
         if not (block.is_understood or block.declarations):
-            return  # nobody has to be told of a selector whose rule says nothing
+            return  # a selector whose rule declares nothing is no problem
         for rule in block.rules(order, self._problems):
             if rule.reach is RuleScope.INSIDE:
                 yield rule

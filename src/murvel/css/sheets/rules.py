@@ -234,7 +234,7 @@ def _plus_element(specificity: tuple[int, int, int]) -> tuple[int, int, int]:
 
 
 def _is_vendors(text: str) -> bool:
-    """Whether a selector speaks of a vendor's pseudo-element or pseudo-class: nobody has to be told of it."""
+    """Whether a selector has a vendor's pseudo-element or pseudo-class, which is no problem of the page."""
     return "::-" in text or ":-" in text
 
 

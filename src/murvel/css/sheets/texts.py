@@ -32,7 +32,7 @@ class SheetTexts:
         return self.resources.resolve(base, reference)
 
     def prepare(self, addresses: Iterable[str]) -> None:
-        """Be told of sheets that will soon be asked for, so that they can be fetched together."""
+        """Prepare sheets that will be asked for soon: they are fetched together."""
         self.resources.prepare(addresses, ())
 
     def read(self, address: str) -> Resource:

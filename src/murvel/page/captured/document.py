@@ -174,7 +174,7 @@ class CapturedDocument:
     # Making nodes
 
     def _make(self, node: list[Any], *, is_new: bool = False) -> None:
-        """Make the node that an entry tells of; it goes to the end of its parent's children.
+        """Make the node of an entry; it goes to the end of its parent's children.
 
         Where it `is_new` on a page that was known before, the children of what was there already are told apart.
         """

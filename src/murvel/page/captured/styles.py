@@ -42,7 +42,7 @@ _HOLD_ITEMS = frozenset({"flex", "inline-flex", "grid", "inline-grid"})
 
 _INHERITED = frozenset({"color", "cursor", "pointer-events", "text-indent"})
 _OF_TYPE = frozenset({"font-size", "font-weight"})
-"""What is told of every element: tags have sizes of their own, so that nothing is to be taken from around."""
+"""Properties that every element has in a capture; elements have defaults of their own, so none is inherited."""
 
 _INITIAL = {
     "clip": "auto", "clip-path": "none", "color": "rgb(0, 0, 0)", "background-color": "rgba(0, 0, 0, 0)",

@@ -11,7 +11,7 @@ from murvel.tree.node import Node
 WHERE_AM_I = "where am I"
 CHANGE_VOICE = "change the voice"
 LEAD_NOWHERE = frozenset({WHERE_AM_I, CHANGE_VOICE})
-"""Moves that do not change the place, and of which nothing is heard."""
+"""Moves that do not change the place and are not heard."""
 
 TO_START, TO_END = "to the start", "to the end"
 ABSOLUTE_MOVES = frozenset({TO_START, TO_END})
@@ -56,7 +56,7 @@ class Heard:
         move: the move in words, as "next heading".
         utterance: what was heard.
         node: the node it was about, None if it was about no one node.
-        notice: what the tool tells of the move itself, as "no heading further on"; it is shown and never heard.
+        notice: a remark about the move itself, as "no heading further on"; it is shown and never heard.
     """
 
     number: int
@@ -67,7 +67,7 @@ class Heard:
 
     @property
     def line(self) -> str:
-        """What was heard, with what the tool tells of the move in brackets behind it."""
+        """What was heard, with the notice in brackets behind it."""
         told = f"({self.notice})" if self.notice else ""
         return " ".join(filter(None, (self.utterance.text, told)))
 

@@ -59,7 +59,7 @@ class Ring:
 def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
     """Press Tab from the top of the page until it leaves it, then Shift+Tab from the end; yield the presses so far.
 
-    The page is told of each press, and may change. Afterwards the tree has the stops in the order in which Tab came to
+    The page gets each press, and may change. Afterwards the tree has the stops in the order in which Tab came to
     them. Where it is given up in between, the tree stays as it is.
 
     Args:

@@ -71,7 +71,7 @@ class Step:
         position: where reading stands afterwards; None if it stays.
         source: who asks for it to be said.
         sought: what was jumped to or looked for, to be sought again on request; None for other moves.
-        notice: what the tool tells of the move itself; it is shown and never heard.
+        notice: a remark about the move itself; it is shown and never heard.
     """
 
     move: str

@@ -1,4 +1,4 @@
-"""Tab stops of which nothing is heard: aria-hidden covers them (WAI-ARIA 1.2 §6.6), or they are empty and nameless."""
+"""Silent Tab stops: aria-hidden covers them (WAI-ARIA 1.2 §6.6), or they are empty and nameless."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from murvel.tree.model import Tree
 from murvel.tree.node import Node
 
 _LONGEST = 40
-"""How many characters of an element's text are told."""
+"""The most characters of an element's text that are shown."""
 
 
 def silent_next(

@@ -119,7 +119,7 @@ class ImportedTree(Tree):
         return super().place_words(where) if stated else "not stated"
 
     def snippet_of(self, node: Node, limit: int = 400) -> str:
-        """Return nothing: the source did not come along."""
+        """Return nothing: there is no source."""
         return ""
 
     def node_at(self, path: str) -> Node | None:

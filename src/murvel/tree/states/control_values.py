@@ -65,7 +65,7 @@ def range_value(element: Element, role: str) -> str | None:
 
 
 def properties_of(element: Element, role: str) -> dict[str, State]:
-    """Return what is told of an element beside its states: bounds, and how it is worked (WAI-ARIA 1.2 §6.6)."""
+    """Return the properties of an element beside its states: bounds, and how it is worked (WAI-ARIA 1.2 §6.6)."""
     told: dict[str, State] = {}
     takes_focus = is_focusable(element)
     found = range_of(element, role, is_focusable=takes_focus)

@@ -14,7 +14,7 @@ from textual.widgets import Input, Label
 from murvel.tui.dialogs.dialog import Dialog
 
 _A_MOMENT = 0.15
-"""Seconds without a key until what was typed is told of."""
+"""Seconds without a key until the typed text is passed on."""
 
 
 class AskLine(Dialog[str | None]):

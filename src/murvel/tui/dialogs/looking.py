@@ -19,7 +19,7 @@ from murvel.text import visible
 from murvel.tui.dialogs.dialog import Dialog
 
 MANY = 10_000
-"""From so many objects of a page on, what goes through all of them is shown while it is done, and can be stopped."""
+"""On pages with this many objects or more, work on all of them shows its progress and can be stopped."""
 
 _A_WHILE = 0.1
 """Seconds of work between two times at which it is told how far it is."""
