@@ -94,7 +94,7 @@ def test_what_is_proposed(page: Path, changes: list[tuple[str, str]], proposals:
 
 
 def test_steps_of_a_persons_own_are_run(page: Path) -> None:
-    steps = "- jump headings\n- jump buttons:\n    heard: Lock, button\n"
+    steps = "- where\n- jump buttons:\n    heard: Lock, button\n"
     book = documented(page, "control-unnamed", change={"acceptance": steps})
     page.write_text(PAGE.replace("lock>", "lock>Lock"))
     assert said(retested(book, page))[0] == (Proposal.CONFIRMED, Sureness.CERTAIN)
@@ -251,3 +251,20 @@ def test_a_file_is_attached(page: Path, tmp_path: Path) -> None:
     ):
         refused = murvel("casebook", "attach", str(book), str(number), str(path))
         assert (refused.returncode, words in refused.stderr) == (2, True)
+
+
+@pytest.mark.parametrize(
+    ("markup", "words"),
+    [
+        ("<title>404</title><h1>404 not found</h1>", "“jump buttons” leads nowhere: no button further on"),
+        ("<title>Sheds</title><p>Nothing", "leads nowhere"),
+    ],
+)
+def test_steps_that_lead_nowhere_cannot_tell(page: Path, markup: str, words: str) -> None:
+    book = documented(
+        page, "control-unnamed", change={"acceptance": "- where\n- jump buttons:\n    heard lacks: Lock\n"}
+    )
+    page.write_text(markup)
+    answer = retested(book, page).answers[0]
+    assert answer.proposal is Proposal.CANNOT_TELL
+    assert words in answer.why

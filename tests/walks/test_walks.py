@@ -166,3 +166,46 @@ def test_the_command(tmp_path: Path) -> None:
     bad.write_text("page: gone.html\nsteps: [tab]")
     gone = murvel("walk", str(tmp_path / "in"))
     assert (gone.returncode, "gone.html" in gone.stdout) == (2, True)
+
+
+WRONG_PAGES = {
+    "an error page": "<title>404</title><h1>404 not found</h1><a href=/>Home</a>",
+    "an empty page": "<title></title>",
+    "a login page": "<title>Sign in</title><h1>Sign in</h1><label>Name <input></label><button>Go</button>",
+    "another page": "<title>Rota</title><h1>Rota</h1><p>Rain",
+    "the page without its widgets": "<title>Beds</title><h1>Plots</h1>",
+}
+GUARD = (
+    Step("jump buttons", (Expectation(Expects.LACKS, "unnamed"),)),
+    Step("jump links", (Expectation(Expects.NOT_NOTICED, "control-unnamed"),)),
+    Step("jump buttons"),
+)
+
+
+@pytest.mark.parametrize("markup", WRONG_PAGES.values(), ids=WRONG_PAGES)
+def test_a_walk_does_not_pass_on_a_wrong_page(markup: str) -> None:
+    outcome = replay(Walk("page.html", GUARD), staged(markup), built_in())
+    assert Expects.ARRIVES in {each.expectation.expects for each in outcome.unmet}
+
+
+def test_what_does_not_arrive_says_what_there_is() -> None:
+    (unmet,) = replay(Walk("page.html", (Step("jump links, 2 times"),)), staged(PAGE, CUES), built_in()).unmet
+    assert unmet.words == (
+        "“jump links, 2 times” leads nowhere: no link further on at number 2 of 2; there is link “Rota”"
+    )
+
+
+def test_nothing_empty_is_written_into_a_walk() -> None:
+    text = (
+        "page: a\nsteps:\n  - jump links: Rota, link\n  - jump links: Rota, link\n  - escape: Closed\n  - first: Beds\n"
+    )
+    after = updated(text, replay(walk_of(text, built_in()), staged(PAGE, CUES), built_in()))
+    assert after == text.replace("first: Beds", 'first: "Plots, heading level 1"')
+
+
+def test_moves_that_lead_nowhere_are_not_kept() -> None:
+    session = staged(PAGE, CUES)
+    session.arrive()
+    for move in ("jump tables", "jump links", "jump links", "find shed", "tab"):
+        command(session, move)
+    assert [step.move for step in kept(session)] == ["jump links", "tab"]

@@ -45,6 +45,7 @@ class ReadingSession:
         silent: changes that nothing was said of, each with its second.
         visited: the addresses of links that were followed.
         last_jump: the kind that was jumped to last, or the text that was looked for.
+        failure: why the last command did not arrive; empty if it did.
     """
 
     def __init__(
@@ -75,6 +76,7 @@ class ReadingSession:
         self.log: list[Heard] = []
         self.asked: list[tuple[str, int]] = []
         self.last_jump: Kind | str | None = None
+        self.failure = ""
         self._passed = 0.0
         self._targets: dict[str, list[Node]] = {}
         self._counts: dict[str, int] = {}

@@ -28,7 +28,7 @@ from murvel.walks.errors import WalkError
 from murvel.walks.judging import stands_at
 from murvel.walks.parsing import steps_of
 from murvel.walks.replay import Made, Outcome, replay
-from murvel.walks.walk import Step, Walk
+from murvel.walks.walk import Expects, Step, Walk
 
 
 class Judge:
@@ -187,6 +187,8 @@ def _said_of(base: Answer, outcome: Outcome) -> Answer:
     first = outcome.unmet[0]
     if first.is_unknown:
         return replace(answer, why=first.instead)
+    if first.expectation.expects is Expects.ARRIVES:
+        return replace(answer, why=first.words)
     return replace(answer, proposal=Proposal.STILL_FAILS, why=first.words)
 
 

@@ -14,13 +14,14 @@ from murvel.checks.engine.facts import Facts
 from murvel.checks.engine.run import leads_by_check
 from murvel.reader import acting
 from murvel.reader.moves.commands import command
+from murvel.reader.readout.kinds import TARGETS_BY_ID, TARGETS_BY_SINGULAR
 from murvel.reader.readout.lists import entries
 from murvel.reader.readout.readout import WITH_TEXT
 from murvel.reader.session import ReadingSession
 from murvel.text import collapse
 from murvel.tree.node import Node
 from murvel.walks.parsing import seconds_of, stops_of
-from murvel.walks.walk import Expectation, Expects
+from murvel.walks.walk import Expectation, Expects, Step
 
 _PATIENCE = 1.0
 """The seconds for which a pattern is sought."""
@@ -52,6 +53,9 @@ class Unmet:
         """What was expected, and what was so instead, in a sentence without its full stop."""
         if self.expectation.expects is Expects.NOT_NOTICED:
             return f"still {self.instead}"
+        if self.expectation.expects is Expects.ARRIVES:
+            there = f"; there {'is' if len(self.there) == 1 else 'are'} {', '.join(self.there)}" if self.there else ""
+            return f"“{self.expectation.wanted}” leads nowhere: {self.instead}{there}"
         return f"expected is “{self.expectation.words}”, and instead: {self.instead}"
 
 
@@ -101,6 +105,21 @@ class Moment:
 def texts_of(session: ReadingSession, since: int) -> list[str]:
     """Return what was heard since the log had a length; what the tool tells is never heard."""
     return [collapse(each.utterance.text) for each in session.log[since:]]
+
+
+def unarrived(session: ReadingSession, step: Step) -> Unmet:
+    """Return that the move of a step did not arrive, with why, and what it could have gone to."""
+    first, _, rest = step.move.partition(",")[0].partition(" ")
+    kind = TARGETS_BY_ID.get(rest) or TARGETS_BY_SINGULAR.get(rest) if first in ("jump", "back") else None
+    nodes = session.targets(kind) if kind is not None else ()
+    there = tuple(session.tree.words_of(each) for each in nodes[:_MOST_THERE])
+    more = len(nodes) - len(there)
+    named = (*there, f"{more} more") if more else there
+    return Unmet(Expectation(Expects.ARRIVES, step.move, line=step.line), session.failure, there=named)
+
+
+_MOST_THERE = 8
+"""The most things that are named of a kind."""
 
 
 def judge(expectation: Expectation, moment: Moment) -> Unmet | None:
@@ -290,4 +309,4 @@ _JUDGES: Mapping[Expects, Callable[[Expectation, Moment], Unmet | None]] = {
     Expects.NOT_NOTICED: _not_noticed,
     Expects.INCLUDES: _includes,
 }
-assert set(_JUDGES) == set(Expects), "an expectation has no judge"
+assert set(_JUDGES) == set(Expects) - {Expects.ARRIVES}, "an expectation has no judge"

@@ -32,7 +32,7 @@ _SECONDS = re.compile(r"(\d{1,4}(?:\.\d{1,3})?)\s*s(?:econds?)?")
 _STOPS = re.compile(r"(\d{1,3}) stops?")
 _TEXTS = frozenset({Expects.HEARD, Expects.CONTAINS, Expects.LACKS, Expects.MATCHES, Expects.ANNOUNCED})
 _FACTUAL = frozenset({Expects.AT, Expects.FOCUS, Expects.REACHED})
-_WORDS: dict[str, Expects] = {each.value: each for each in Expects if each is not Expects.INCLUDES}
+_WORDS: dict[str, Expects] = {each.value: each for each in Expects if each not in (Expects.INCLUDES, Expects.ARRIVES)}
 
 
 def read_walk(path: Path, catalogue: Catalogue) -> Walk:

@@ -12,7 +12,7 @@ from murvel.reader.moves.commands import command
 from murvel.reader.moves.moves import Mode
 from murvel.reader.session import ReadingSession
 from murvel.text import collapse
-from murvel.walks.judging import Moment, Unmet, judge, texts_of
+from murvel.walks.judging import Moment, Unmet, judge, texts_of, unarrived
 from murvel.walks.serialising import scalar
 from murvel.walks.walk import Expectation, Expects, Step, Walk
 
@@ -99,6 +99,9 @@ def walked(walk: Walk, session: ReadingSession, catalogue: Catalogue, page: Fact
             own = collapse(command(session, step.move).text)
             heard = [own, *(each for each in texts_of(session, known) if each != own)]
             moment = Moment(session, catalogue, heard, [*moment.since_order, *heard], page)
+            if session.failure:  # what is expected there cannot be judged elsewhere
+                yield Made(step, tuple(heard), (unarrived(session, step),))
+                continue
         unmet = [found for each in step.expected if (found := judge(each, moment)) is not None]
         yield Made(step, tuple(moment.heard), tuple(unmet))
 
@@ -121,17 +124,17 @@ def kept(session: ReadingSession, since: int = 0) -> Iterator[Step]:
 def updated(text: str, outcome: Outcome) -> str:
     """Return the text of a walk with what is heard now in place of what was expected word by word.
 
-    All else stays as it was written: remarks, order, quotes.
+    All else stays as it was written: remarks, order, quotes. So does an expectation in whose place nothing is heard.
 
     Args:
         text: the walk's file.
         outcome: what came of the walk in it.
     """
     changes = [
-        (unmet.expectation.span, scalar(made.heard[0] if made.heard else ""))
+        (unmet.expectation.span, scalar(made.heard[0]))
         for made in outcome.made
         for unmet in made.unmet
-        if unmet.expectation.expects is Expects.HEARD and unmet.expectation.span != (0, 0)
+        if unmet.expectation.expects is Expects.HEARD and unmet.expectation.span != (0, 0) and any(made.heard[:1])
     ]
     for (begin, end), words in sorted(changes, reverse=True):
         text = text[:begin] + words + text[end:]

@@ -27,6 +27,9 @@ class Expects(StrEnum):
     INCLUDES = "includes"
     """Behind the name of a list, as in `headings includes`."""
 
+    ARRIVES = "arrives"
+    """Expected of every move; files do not say it."""
+
 
 @dataclass(frozen=True, slots=True)
 class Expectation:

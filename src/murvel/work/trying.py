@@ -13,7 +13,7 @@ from murvel.walks.acceptance import proposed_steps, proves, work_the_page
 from murvel.walks.parsing import steps_of
 from murvel.walks.replay import replay
 from murvel.walks.serialising import steps_text
-from murvel.walks.walk import Walk
+from murvel.walks.walk import Expects, Walk
 
 
 class Tried(NamedTuple):
@@ -63,5 +63,8 @@ def try_steps(defect: Defect, session: ReadingSession, catalogue: Catalogue, con
     if not outcome.unmet:
         words = "These pass already: nothing in them fails while the defect is there."
         return Tried(text, words, is_doubtful=True)
+    lost = next((each for each in outcome.unmet if each.expectation.expects is Expects.ARRIVES), None)
+    if lost is not None:
+        return Tried(text, f"These steps do not come to their end: {lost.words}.", is_doubtful=True)
     words = f"{len(outcome.unmet)} of {count} fail now, as they should: {outcome.unmet[0].words}."
     return Tried(text, words, is_well=True)

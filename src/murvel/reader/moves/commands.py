@@ -17,7 +17,7 @@ from murvel.reader.moves.roles import move_by_role
 from murvel.reader.readout.kinds import TARGETS_BY_ID, TARGETS_BY_SINGULAR, Kind
 from murvel.reader.readout.position import Step
 from murvel.reader.session import ReadingSession
-from murvel.reader.speech.utterance import Utterance
+from murvel.reader.speech.utterance import SILENCE, Utterance
 from murvel.stage.inputs import BACKSPACE, Keystroke
 from murvel.text import visible
 
@@ -156,18 +156,26 @@ def repeated(words: str, times: int) -> str:
 def command(session: ReadingSession, words: str) -> Utterance:
     """Do what is asked for in words, and return what is heard; of what is done several times, the last.
 
+    `session.failure` says afterwards why it did not arrive.
+
     Raises:
         ReaderError: there is no such command or kind; the message suggests the nearest name.
     """
     words = " ".join(words.split())
     often = _OFTEN.fullmatch(words)
-    if often is not None:
-        for _ in range(int(often.group(2)) - 1):
-            command(session, often.group(1))
-        words = often.group(1)
+    times = int(often.group(2)) if often is not None else 1
+    words = often.group(1) if often is not None else words
     found, rest = _found(words)
-    session.asked.append((words, len(session.log)))
-    return _made(session, found.do(session, rest))
+    heard, failure = SILENCE, ""
+    for at in range(1, times + 1):
+        session.asked.append((words, len(session.log)))
+        done = found.do(session, rest)
+        if isinstance(done, Step) and done.failure:
+            session.asked.pop()  # it leads nowhere, so it is no part of a way
+            failure = failure or done.failure + (f" at number {at} of {times}" if times > 1 else "")
+        heard = _made(session, done)
+    session.failure = failure
+    return heard
 
 
 def refuse_unknown(words: str) -> None:

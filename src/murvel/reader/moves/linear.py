@@ -27,8 +27,8 @@ _NOTHING = "nothing to read on this page"
 
 
 def stay(session: ReadingSession, move: str, words: str) -> Step:
-    """Stay, with a notice of why."""
-    return Step(move, SILENCE, session.node, notice=words)
+    """Stay, with a notice of why the move leads nowhere."""
+    return Step(move, SILENCE, session.node, notice=words, failure=words)
 
 
 def read_objects(session: ReadingSession, move: str, objects: Sequence[Object], subject: Node) -> Step:
@@ -176,13 +176,13 @@ def tab(session: ReadingSession, direction: Direction) -> tuple[Step, Node | Non
     silent = silent_next(session.tree.tab_order, session.stops.elements, session.silent_stop, stop, forward=forward)
     session.stop_silently(silent)
     if silent is not None:
-        return stay(session, move, words_of(session.tree, silent)), None
+        return Step(move, SILENCE, session.node, notice=words_of(session.tree, silent)), None
     if stop is not None:
         return land(session, move, stop), stop
     if not session.tree.stops:
         return stay(session, move, "no tab stops on this page"), None
-    edge = "last" if forward else "first"
-    return stay(session, move, f"that was the {edge} tab stop, focus would leave the page"), None
+    leaves = f"that was the {'last' if forward else 'first'} tab stop, focus would leave the page"
+    return Step(move, SILENCE, session.node, notice=leaves), None
 
 
 def where_am_i(session: ReadingSession) -> Step:

@@ -72,6 +72,7 @@ class Step:
         source: who asks for it to be said.
         sought: what was jumped to or looked for, to be sought again on request; None for other moves.
         notice: a remark about the move itself; it is shown and never heard.
+        failure: why the move leads nowhere, as "no heading further on"; empty if it arrives.
     """
 
     move: str
@@ -81,3 +82,4 @@ class Step:
     source: Source = Source.KEY
     sought: Kind | str | None = None
     notice: str = ""
+    failure: str = ""
