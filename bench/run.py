@@ -105,6 +105,7 @@ def starting(folder: Path) -> None:
         (["--help"], "at most 5"),
         (["read", str(path)], "at most 12"),
         (["tree", str(path)], "at most 12"),
+        (["check", str(path)], "at most 20"),
     ):
         ratio = processor_seconds([sys.executable, "-m", "murvel", *arguments]) / bare
         tell(f"murvel {arguments[0]}, as a multiple of bare Python", ratio, goal)
