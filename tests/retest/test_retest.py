@@ -268,3 +268,48 @@ def test_steps_that_lead_nowhere_cannot_tell(page: Path, markup: str, words: str
     answer = retested(book, page).answers[0]
     assert answer.proposal is Proposal.CANNOT_TELL
     assert words in answer.why
+
+
+BAD_REPAIRS = {
+    "a placeholder and a wrong for": (
+        "<label>Name</label><input id=n>",
+        "<label for=m>Name</label><input id=n placeholder=Name>",
+        "field-unnamed",
+    ),
+    "a name that says the role": (
+        "<button id=b></button>",
+        "<button id=b aria-label=button></button>",
+        "control-unnamed",
+    ),
+    "a name of signs": ("<button id=b></button>", "<button id=b>×</button>", "control-unnamed"),
+    "an image with the name of its file": ("<img id=i src=a.png>", "<img id=i src=a.png alt=a.png>", ""),
+}
+
+
+@pytest.mark.parametrize(("before", "after", "check"), BAD_REPAIRS.values(), ids=BAD_REPAIRS)
+def test_a_bad_repair_is_not_confirmed(tmp_path: Path, before: str, after: str, check: str) -> None:
+    page, book = tmp_path / "p.html", tmp_path / "b.murvel"
+    frame = "<!DOCTYPE html><html lang=en><title>Plots</title><main><h1>Plots</h1>{}</main>"
+    page.write_text(frame.format(before))
+    work = open_work(str(page), book, built_in())
+    leads = [lead for lead in work.survey.leads if lead.element.tag in ("input", "button", "img")]
+    assert not check or check in {lead.check.id for lead in leads}
+    for lead in leads:
+        work.document(work.evidence_of_leads(lead.node, lead.heard, [lead]))
+    work.casebook.close()
+    page.write_text(frame.format(after))
+    answers = retested(book, page).answers
+    assert answers
+    assert Proposal.CONFIRMED not in {each.proposal for each in answers}, [each.why for each in answers]
+
+
+def test_a_good_repair_is_confirmed(tmp_path: Path) -> None:
+    page, book = tmp_path / "p.html", tmp_path / "b.murvel"
+    frame = "<!DOCTYPE html><html lang=en><title>Plots</title><main><h1>Plots</h1>{}</main>"
+    page.write_text(frame.format("<label>Name</label><input id=n>"))
+    work = open_work(str(page), book, built_in())
+    lead = next(lead for lead in work.survey.leads if lead.element.tag == "input")
+    work.document(work.evidence_of_leads(lead.node, lead.heard, [lead]))
+    work.casebook.close()
+    page.write_text(frame.format("<label for=n>Name</label><input id=n>"))
+    assert [each.proposal for each in retested(book, page).answers] == [Proposal.CONFIRMED]

@@ -9,11 +9,12 @@ from dataclasses import replace
 from murvel.casebook.defect import Defect, in_voice
 from murvel.casebook.status import Status
 from murvel.checks.engine.catalogue import Catalogue
-from murvel.checks.engine.check import Certainty, Check
+from murvel.checks.engine.check import Certainty, Check, Topic
 from murvel.checks.engine.facts import Facts
-from murvel.checks.engine.lead import way_to, way_to_element
-from murvel.checks.engine.run import leads_by_check
+from murvel.checks.engine.lead import Lead, way_to, way_to_element
+from murvel.checks.engine.run import as_problem, leads_by_check
 from murvel.dom.document import Element
+from murvel.dom.places import find_xpath
 from murvel.reader.errors import ReaderError
 from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
@@ -47,6 +48,7 @@ class Judge:
         self._page = Facts(new)
         self._earlier: dict[ReadingSession, Facts] = {}
         """Earlier takes as checks see them."""
+        self._leads: dict[tuple[str, Facts], list[Lead]] = {}
 
     def answer(self, defect: Defect, status: Status, found: Found | None, old: ReadingSession | None) -> Answer:
         """Return what became of a defect.
@@ -58,6 +60,8 @@ class Judge:
             old: the take it was documented in, None if that is not kept.
         """
         answer = self._judged(defect, found, old)
+        if answer.proposal is Proposal.CONFIRMED and found is not None:
+            answer = self._unless_contradicted(answer, found.element, old)
         sureness = Sureness.GONE
         if found is not None:
             sureness = Sureness.CERTAIN if found.is_certain else Sureness.LIKELY
@@ -83,12 +87,51 @@ class Judge:
         check = self._catalogue.get(base.defect.check)
         if check is None or (check.needs_browser and not self._page.seen):
             return replace(base, why="its element is not on the page any more; look for what it was for")
-        count = sum(len(leads) for leads in leads_by_check(self._page, [check]))
+        count = len(self._leads_of(check, self._page))
         if count:
             others = counted(count, "other place", "other places")
             return replace(base, why=f"its element is not on the page any more; the same is noticed in {others}")
         why = "its element is not on the page any more, and what was wrong with it is noticed nowhere"
         return replace(base, proposal=Proposal.CONFIRMED, why=why)
+
+    def _unless_contradicted(self, answer: Answer, element: Element, old: ReadingSession | None) -> Answer:
+        """A confirmation, unless a check says otherwise: what noticed the defect, or one that is kindred to it.
+
+        Args:
+            answer: the confirmation.
+            element: the element as it was found again.
+            old: the take it was documented in, None if that is not kept.
+        """
+        defect = answer.defect
+        check = self._catalogue.get(defect.check)
+        if check is not None and check.needs_browser and not self._page.seen:
+            why = "what noticed it looks at a page in a browser only"
+            return replace(answer, proposal=Proposal.CANNOT_TELL, why=why)
+        if check is not None and (leads := self._leads_on(check, self._page, element)):
+            return replace(answer, proposal=Proposal.STILL_FAILS, why=f"it is still noticed: {leads[0].says}")
+        before = self._facts_of(old) if old is not None else None
+        known = find_xpath(before.document, defect.place.xpath) if before is not None else None
+        for other in self._catalogue:
+            if other is check or not _is_kindred(other, check, defect.criterion):
+                continue
+            if other.needs_browser and not self._page.seen:
+                continue
+            leads = self._leads_on(other, self._page, element)
+            was_there = before is not None and known is not None and self._leads_on(other, before, known)
+            if leads and not was_there:
+                why = f"{answer.why}, and now this is noticed there: {leads[0].says}"
+                return replace(answer, proposal=Proposal.CANNOT_TELL, why=why)
+        return answer
+
+    def _leads_on(self, check: Check, page: Facts, element: Element) -> list[Lead]:
+        return [lead for lead in self._leads_of(check, page) if lead.element is element]
+
+    def _leads_of(self, check: Check, page: Facts) -> list[Lead]:
+        """What a check notices on a page; each is asked once."""
+        key = check.id, page
+        if key not in self._leads:
+            self._leads[key] = [lead for leads in leads_by_check(page, [check], as_problem(page)) for lead in leads]
+        return self._leads[key]
 
     def _here(self, defect: Defect, found: Found | None) -> Answer:
         """Where the element of a defect stands now, and what is heard there."""
@@ -157,8 +200,7 @@ class Judge:
     def _by_lead(self, base: Answer, check: Check, element: Element, *, is_same: bool) -> Answer:
         if check.needs_browser and not self._page.seen:
             return replace(base, why="what noticed it looks at a page in a browser only")
-        found = (lead for leads in leads_by_check(self._page, [check]) for lead in leads)
-        leads = [lead for lead in found if lead.element is element]
+        leads = self._leads_on(check, self._page, element)
         if leads:
             return replace(base, proposal=Proposal.STILL_FAILS, why=f"it is still noticed: {leads[0].says}")
         if check.certainty is Certainty.FAILS or not is_same:
@@ -170,10 +212,19 @@ class Judge:
         node = old.tree.node_at(defect.place.xpath) if old is not None else None
         if old is None or node is None:
             return collapse(defect.heard)
-        page = self._earlier.get(old)
-        if page is None:
-            page = self._earlier[old] = Facts(old)
-        return heard_by(old.tree, tuple(way_to(page, node)), _voice_of(defect))
+        return heard_by(old.tree, tuple(way_to(self._facts_of(old), node)), _voice_of(defect))
+
+    def _facts_of(self, old: ReadingSession) -> Facts:
+        if old not in self._earlier:
+            self._earlier[old] = Facts(old)
+        return self._earlier[old]
+
+
+def _is_kindred(other: Check, check: Check | None, criterion: str) -> bool:
+    """Whether what a check notices may be the same fault in another form: it shares a criterion with the defect or with
+    the check that noticed that; where a name was missing, it is about names."""
+    criteria = {criterion, *(check.criteria if check is not None else ())}
+    return not criteria.isdisjoint(other.criteria) or ("4.1.2" in criteria and other.topic == Topic.NAMES)
 
 
 def _said_of(base: Answer, outcome: Outcome) -> Answer:
