@@ -5,8 +5,10 @@ from pathlib import Path
 import pytest
 
 from murvel.browser.launch import find_chromium
+from murvel.checks.engine.catalogue import built_in
 from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader.moves.ring import Ring, press_through
+from murvel.report.charts import Subject
 from murvel.report.path_chart import path_drawing
 from murvel.work.sessions import open_session
 from tests.support import DEMO
@@ -36,7 +38,7 @@ def test_where_tab_goes_on_the_desk(which: str, count: int, told: list[str]) -> 
     assert len(list(press_through(session, ring))) >= count
     assert ring.lines() == [f"Tab went to {count} stops by real keys.", *told]
     assert session.tree.tab_order == ring.forward
-    figure = path_drawing(session).figure()
+    figure = path_drawing(Subject(session, built_in()).measured_path()).figure()
     assert figure.axes[0].get_xlim() == (0, 1280)
     assert len([each for each in figure.axes[0].texts if each.get_text().isdecimal()]) == count
     session.stage.close()
