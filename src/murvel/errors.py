@@ -6,7 +6,7 @@ MurvelError
 │   └── SelectorError      a selector is not understood
 ├── StageError      a cue file cannot be used
 ├── BrowserError    a browser cannot be started or asked
-│   └── NoBrowserError     there is none, or nothing to drive it with
+│   └── NoBrowserError     Chromium, or what drives it, is not installed
 ├── ReaderError     a move or a voice is not known
 ├── CheckError      a check, a setting or a baseline cannot be used
 ├── DrillError      a drill cannot be run

@@ -16,9 +16,12 @@ pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, 
 
 OTHER = "<!DOCTYPE html><title>Other</title><main><h1>Other</h1><p>text</main>"
 
+PATIENCE = 10
+"""Half seconds that what is heard may take; the page's time is real, and a machine may be busy."""
 
-def heard_on(case: Case, tmp_path: Path) -> list[str]:
-    """What is heard, line by line, as the case asks."""
+
+@pytest.mark.parametrize("case", case_ids(Path(__file__).parent / "live"), ids=lambda case: case.title)
+def test_what_is_heard(case: Case, tmp_path: Path) -> None:
     page = tmp_path / "page.html"
     page.write_text(f"<!DOCTYPE html><html lang=en><title>Page</title><body>\n{case.markup}\n")
     (tmp_path / "other.html").write_text(OTHER)
@@ -34,17 +37,15 @@ def heard_on(case: Case, tmp_path: Path) -> list[str]:
         known, move = len(session.log), line.partition(" => ")[0]
         command(session, move)
         acting.hear_out(session)
-        acting.wait(session, 0.5)
-        said = " / ".join(each.line for each in session.log[known:])
-        lines.append(f"{move} => {said}".replace(str(page), "PAGE").replace(str(tmp_path), "FOLDER"))
+        for _ in range(PATIENCE):
+            acting.wait(session, 0.5)
+            said = " / ".join(each.line for each in session.log[known:])
+            said = f"{move} => {said}".replace(str(page), "PAGE").replace(str(tmp_path), "FOLDER")
+            if said == line:
+                break
+        lines.append(said)
     session.stage.close()
-    return lines
-
-
-@pytest.mark.parametrize("case", case_ids(Path(__file__).parent / "live"), ids=lambda case: case.title)
-def test_what_is_heard(case: Case, tmp_path: Path) -> None:
-    """The page's time is real: what comes too late on a busy machine is tried once more."""
-    assert heard_on(case, tmp_path) == case.expected or heard_on(case, tmp_path) == case.expected
+    assert lines == case.expected
 
 
 def test_what_came_while_nobody_looked_has_its_own_time(tmp_path: Path) -> None:

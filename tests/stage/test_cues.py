@@ -6,7 +6,7 @@ import pytest
 
 from murvel.stage.errors import StageError
 from murvel.stage.html.cues import read_cues
-from murvel.stage.open_stage import _cues_beside as cues_beside
+from murvel.stage.open_stage import cues_beside
 from tests.support import problems_of, staged
 
 

@@ -7,9 +7,8 @@ sessions do not reach them.
 
 from __future__ import annotations
 
-import asyncio
 import json
-from collections.abc import Callable, Coroutine
+from collections.abc import Callable
 from contextlib import suppress
 from itertools import count
 from typing import Any, Protocol
@@ -17,6 +16,7 @@ from typing import Any, Protocol
 from playwright.async_api import Error
 
 from murvel.browser.targets import Paused, Send, Told
+from murvel.browser.tasks import Tasks
 
 _REQUESTS = {"patterns": [{"urlPattern": "*"}]}
 _ATTACHING = {"autoAttach": True, "waitForDebuggerOnStart": True, "flatten": False}
@@ -44,17 +44,12 @@ class Children:
         told: called with what was refused, in words, and its address.
     """
 
-    def __init__(
-        self,
-        session: Session,
-        paused: Paused,
-        told: Told,
-    ) -> None:
+    def __init__(self, session: Session, paused: Paused, told: Told) -> None:
         self._session = session
         self._paused = paused
         self._told = told
         self._numbers = count(1)
-        self._beside: set[asyncio.Task[None]] = set()
+        self._tasks = Tasks()
 
     async def watch(self) -> None:
         """Begin."""
@@ -63,7 +58,7 @@ class Children:
         await self._session.send("Target.setAutoAttach", _ATTACHING)
 
     def _on_attached(self, event: dict[str, Any]) -> None:
-        self._begin(self._admit(event["sessionId"], event["targetInfo"]))
+        self._tasks.begin(self._admit(event["sessionId"], event["targetInfo"]))
 
     async def _admit(self, session: str, target: dict[str, Any]) -> None:
         send = self._sender(session)
@@ -81,7 +76,7 @@ class Children:
         message = json.loads(event["message"])
         method, given = message.get("method"), message.get("params", {})
         if method == "Fetch.requestPaused":
-            self._begin(self._paused(self._sender(event["sessionId"]), given))
+            self._tasks.begin(self._paused(self._sender(event["sessionId"]), given))
         elif method == "Target.attachedToTarget":
             # What a frame in a process of its own starts would be three messages deep: it stays as it is, and waits.
             self._told("start something in a frame of another site", given.get("targetInfo", {}).get("url", ""))
@@ -96,8 +91,3 @@ class Children:
     async def _send(self, method: str, given: dict[str, Any]) -> None:
         with suppress(Error):  # it may have ended meanwhile
             await self._session.send(method, given)
-
-    def _begin(self, work: Coroutine[Any, Any, None]) -> None:
-        task = asyncio.ensure_future(work)
-        self._beside.add(task)
-        task.add_done_callback(self._beside.discard)

@@ -152,7 +152,7 @@ class BrowserStage:
 
     @property
     def next_due(self) -> float | None:
-        """Return 0.0 if a change is waiting, else None: nobody knows when the page changes next."""
+        """Return 0.0 if a change is waiting, else None: the time of later changes is not known."""
         if self._beside.is_busy:
             return 0.0 if self._beside.is_done else None
         return 0.0 if self._waiting or self._news else None

@@ -11,7 +11,7 @@ import asyncio
 import base64
 import json
 import time
-from collections.abc import Callable, Coroutine
+from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
 from importlib.resources import files
@@ -26,6 +26,7 @@ from murvel.browser.gate import Answer, Gate, RefusedError, Request
 from murvel.browser.launch import Chromium, Room
 from murvel.browser.refusals import Refusals
 from murvel.browser.targets import Send
+from murvel.browser.tasks import Tasks
 from murvel.loading.addresses import scheme_of, shown
 from murvel.loading.problems import Problem, ProblemKind
 from murvel.loading.setup import Setup
@@ -104,7 +105,7 @@ class Tab:
         self.arrivals: list[str] = []
         self.is_first = True
         self._page_refused = ""
-        self._beside: set[asyncio.Task[None]] = set()
+        self._tasks = Tasks()
         self._asked: set[asyncio.Future[dict[str, Any]]] = set()
         """The answers that are waited for."""
 
@@ -211,7 +212,7 @@ class Tab:
         )
         session.on("Runtime.executionContextCreated", self._on_world)
         session.on("Runtime.bindingCalled", lambda _: self._changed())
-        session.on("Fetch.requestPaused", lambda event: self._begin(self._on_request(session.send, event)))
+        session.on("Fetch.requestPaused", lambda event: self._tasks.begin(self._on_request(session.send, event)))
         session.on("Network.requestWillBeSent", self._on_asked)
         session.on("Network.loadingFinished", self._on_finished)
         session.on("Network.loadingFailed", self._on_failed)
@@ -257,12 +258,6 @@ class Tab:
         self.last_change = time.monotonic()
 
     # What the browser tells
-
-    def _begin(self, work: Coroutine[Any, Any, None]) -> None:
-        """Let work go on beside; it is kept until it is done."""
-        task = asyncio.ensure_future(work)
-        self._beside.add(task)
-        task.add_done_callback(self._beside.discard)
 
     def _changed(self) -> None:
         self.last_change = time.monotonic()

@@ -8,12 +8,13 @@ of workers that workers start pause nowhere else; they meet the gate of their pa
 
 from __future__ import annotations
 
-import asyncio
 from collections.abc import Awaitable, Callable, Coroutine
 from contextlib import suppress
 from typing import Any, NamedTuple
 
 from playwright.async_api import CDPSession, Error
+
+from murvel.browser.tasks import Tasks
 
 Send = Callable[[str, dict[str, Any]], Awaitable[Any]]
 """Sends a command of the protocol, with what it is given."""
@@ -63,7 +64,7 @@ class Targets:
         self._admitted: set[str] = set()
         """The requests that a gate has let through, as the protocol numbers them; a redirect keeps its number."""
         self._is_watching = False
-        self._beside: set[asyncio.Task[None]] = set()
+        self._tasks = Tasks()
 
     async def watch(self) -> None:
         """Begin; what is there already goes on."""
@@ -95,6 +96,8 @@ class Targets:
     def forget(self, room: str) -> None:
         """Look after a room no more. It is closed; a page that it opens while it closes is still none of ours."""
         self._keepers.pop(room, None)
+        if not self._keepers:
+            self._admitted.clear()
 
     def _on_attached(self, event: dict[str, Any]) -> None:
         target = event["targetInfo"]
@@ -106,9 +109,9 @@ class Targets:
             return  # it was there before us
         if is_first_page:
             # A session that ends lets its target go on.
-            self._begin(self._send("Target.detachFromTarget", {"sessionId": event["sessionId"]}))
+            self._tasks.begin(self._send("Target.detachFromTarget", {"sessionId": event["sessionId"]}))
             return
-        self._begin(self._send("Target.closeTarget", {"targetId": target["targetId"]}))
+        self._tasks.begin(self._send("Target.closeTarget", {"targetId": target["targetId"]}))
         keeper = self._keepers.get(room)
         if keeper is not None:
             keeper.told(_WORDS.get(kind, "start something beside it"), target.get("url", ""))
@@ -116,9 +119,9 @@ class Targets:
     def _on_request(self, event: dict[str, Any]) -> None:
         asks_a_network = event["request"]["url"].partition(":")[0] in _OF_NETWORKS
         if asks_a_network and event.get("networkId") not in self._admitted:
-            self._begin(self._judge(event))
+            self._tasks.begin(self._judge(event))
         else:
-            self._begin(self._send("Fetch.continueRequest", {"requestId": event["requestId"]}))
+            self._tasks.begin(self._send("Fetch.continueRequest", {"requestId": event["requestId"]}))
 
     async def _judge(self, event: dict[str, Any]) -> None:
         """Take a request that no page's session has paused to the gate of its page, if it has one."""
@@ -135,8 +138,3 @@ class Targets:
     async def _send(self, method: str, given: dict[str, Any]) -> None:
         with suppress(Error):  # it may have ended meanwhile
             await self._session.send(method, given)
-
-    def _begin(self, work: Coroutine[Any, Any, None]) -> None:
-        task = asyncio.ensure_future(work)
-        self._beside.add(task)
-        task.add_done_callback(self._beside.discard)

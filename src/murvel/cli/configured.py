@@ -1,4 +1,4 @@
-"""What the settings of the present folder say (docs/reference/configuration.md); they hold for every command."""
+"""The settings of a project, as commands use them (docs/how-to/build-servers.md)."""
 
 from __future__ import annotations
 
@@ -12,29 +12,27 @@ if TYPE_CHECKING:
     from murvel.checks.engine.config import Config
 
 
-def settings_here() -> Config | None:
-    """Return the settings that hold in the present folder, None if there are none.
+def settings_of(file: Path | None = None) -> Config | None:
+    """Return the settings in a file, by default those that hold in the present folder. None if there are none.
 
     Raises:
-        PageError: their file cannot be read, or is no TOML.
+        PageError: the file cannot be read, or is no TOML.
         CheckError: a key cannot be used.
     """
-    found = find_table(Path.cwd())
-    if found is None:
+    found = find_table(Path.cwd()) if file is None else None
+    if file is None and found is None:
         return None
-    from murvel.checks.engine.config_file import config_of
+    from murvel.checks.engine.config_file import config_of, read_config  # its model takes long to load
 
-    return config_of(found)
+    return config_of(found) if found is not None else read_config(file) if file is not None else None
 
 
-def catalogue_here() -> Catalogue:
-    """Return the checks, with those that the settings name.
+def catalogue_of(settings: Config | None) -> Catalogue:
+    """Return the built-in checks, those of installed packages, and those that the settings name.
 
     Raises:
-        PageError: the settings cannot be read.
-        CheckError: the settings, or a file of checks, cannot be used.
+        CheckError: a file of checks cannot be used.
     """
     from murvel.checks.engine.own import load_catalogue
 
-    settings = settings_here()
     return load_catalogue(settings.checks if settings is not None else ())

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from murvel.cli.app import WIDTHS, cache_folder, voice_of
-from murvel.cli.configured import settings_here
+from murvel.cli.configured import catalogue_of, settings_of
 from murvel.cli.output import Exit, print_error
 from murvel.cli.parameters import flag, option
 from murvel.loading.addresses import Credentials, origin_of, split_credentials
@@ -24,6 +24,7 @@ from murvel.loading.problems import Problem, in_few_lines
 from murvel.loading.setup import DEFAULT_WIDTH, BrowserSetup, Setup
 
 if TYPE_CHECKING:
+    from murvel.checks.engine.catalogue import Catalogue
     from murvel.checks.engine.config import Config
     from murvel.reader.speech.voice import Voice
 
@@ -102,6 +103,7 @@ class Asked:
         credentials: those that stood in addresses, or were typed, by origin.
         strict: whether what was not read makes the command fail.
         browser: how a browser opens pages, None for the built-in stage.
+        settings: the settings of the project, None if it has none.
         incomplete: what was not read, as far as it was told.
     """
 
@@ -113,6 +115,7 @@ class Asked:
     strict: bool = False
     browser: BrowserSetup | None = None
     credentials: Mapping[str, Credentials] = field(default_factory=dict)
+    settings: Config | None = None
     incomplete: list[Problem] = field(default_factory=list)
 
     def tell(self, problems: Iterable[Problem], page: str = "") -> None:
@@ -124,18 +127,16 @@ class Asked:
             print_error(f"{page}: {len(lines) - _MOST_TOLD} more; --format json has all of them.".removeprefix(": "))
         self.incomplete.extend(each for each in problems if each.is_grave)
 
-    def setup(self, width: int | None = None, settings: Config | None = None) -> Setup:
+    def setup(self, width: int | None = None) -> Setup:
         """Return how pages are opened: as was asked, else as the settings say.
 
         Args:
             width: the width where none was asked for; None for that of the settings.
-            settings: the settings; None for those of the present folder.
 
         Raises:
-            PageError: the file of headers, or the settings, cannot be read.
-            CheckError: the settings cannot be used.
+            PageError: the file of headers cannot be used.
         """
-        settings = settings or settings_here()
+        settings = self.settings
         known_width, known_root = (settings.width, settings.root) if settings is not None else (DEFAULT_WIDTH, None)
         headers = read_headers(self.headers) if self.headers is not None else ()
         return Setup(
@@ -154,11 +155,17 @@ class Asked:
 
         Raises:
             ReaderError: there is no such voice.
-            PageError, CheckError: the settings cannot be used.
         """
-        settings = settings_here() if name is None else None
-        wanted = name or (settings.voice if settings is not None else "")
+        wanted = name or (self.settings.voice if self.settings is not None else "")
         return voice_of(wanted) if wanted else None
+
+    def catalogue(self) -> Catalogue:
+        """Return the checks, with those that the settings name.
+
+        Raises:
+            CheckError: a file of checks cannot be used.
+        """
+        return catalogue_of(self.settings)
 
     def knowing(self, origin: str, credentials: Credentials) -> Asked:
         """Return the same with the credentials for one origin more."""
@@ -168,7 +175,7 @@ class Asked:
 def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
     """Give a command the options, and call it with what was asked as `asked`.
 
-    A command that takes `widths` has an option for them itself.
+    A command that takes `widths` has an option for them itself; the settings are those of its `config`, if it has one.
 
     Its `page` or `pages` come without the credentials in them. Where a server wants a user name and password and
     there is a terminal, they are asked for, and the command begins again.
@@ -178,7 +185,8 @@ def opens_pages(command: Callable[..., None]) -> Callable[..., None]:
 
     @wraps(command)
     def run(**given: Any) -> None:
-        asked = _asked({name: given.pop(name) for name in [*given] if name not in own})
+        options = {name: given.pop(name) for name in [*given] if name not in own}
+        asked = replace(_asked(options), settings=settings_of(given.get("config")))
         for name in {"page", "pages"} & given.keys():
             addresses = [given[name]] if name == "page" else given[name] or []
             clean = []

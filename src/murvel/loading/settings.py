@@ -42,7 +42,7 @@ class Found(NamedTuple):
 
 
 def find_table(folder: Path) -> Found | None:
-    """Return the table for Murvel of the nearest file in a folder or those around it, None if there is none.
+    """Return the settings of the nearest file in a folder or above it; None if no file has any.
 
     Raises:
         PageError: a file cannot be read, or is no TOML.

@@ -104,9 +104,9 @@ class Judge:
         """
         defect = answer.defect
         check = self._catalogue.get(defect.check)
+        if check is not None and check.needs_browser and self._new.stage is not None and not self._page.seen:
+            self._new.stage.look()  # no steps stand for what is seen
         if check is not None and check.needs_browser and not self._page.seen:
-            if self._new.stage is not None and self._new.stage.is_live:
-                return answer  # its steps have looked at a page of their own
             why = "what noticed it looks at a page in a browser only"
             return replace(answer, proposal=Proposal.CANNOT_TELL, why=why)
         if check is not None and (leads := self._leads_on(check, self._page, element)):

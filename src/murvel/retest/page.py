@@ -53,11 +53,13 @@ class Now:
         answers: what became of each defect.
         new_leads: what checks notice that they did not notice in the last take.
         changed: entries that were judged, and changed.
+        carried: how many verdicts stand for entries that are the same.
     """
 
     answers: list[Answer]
     new_leads: list[Record]
     changed: list[ChangedEntry]
+    carried: int
 
 
 def retest(
@@ -97,12 +99,9 @@ def retest(
     old = survey_of(last, catalogue) if last is not None else None
     shown = survey_of(as_taken, catalogue) if as_taken is not None and old is not None else survey
     new_leads = _new_leads(old, shown) if old is not None else []
-    return Now(answers, new_leads, list(changed_entries(_placed(before, old, survey), old, survey)))
-
-
-def _placed(before: Before, old: Survey | None, new: Survey) -> dict[EntryKey, Judgement]:
-    """What was judged, by the keys that entries have now: as the last take has them, else as the page has them."""
-    return placed(before.judged, old if old is not None else new)
+    judged = placed(before.judged, old if old is not None else survey)
+    changed = list(changed_entries(judged, old, survey))
+    return Now(answers, new_leads, changed, len(judged) - len({each.key for each in changed}))
 
 
 def _places_of(defect: Defect, page: int) -> list[Defect]:

@@ -57,13 +57,13 @@ def stage_of(source: PageSource, width: int = DEFAULT_WIDTH, cues: Path | None =
         from murvel.tree.exchange.imported import import_tree  # what checks it takes long to load
 
         return Opened(import_tree(source.text, source.address, width), None)
-    path = cues or _cues_beside(source.address)
+    path = cues or cues_beside(source.address)
     stage = HtmlStage(source, width, _cues_in(path) if path is not None else [])
     return Opened(stage.tree, stage)
 
 
-def _cues_beside(address: str) -> Path | None:
-    """The cue file that belongs to a local page, None if there is none."""
+def cues_beside(address: str) -> Path | None:
+    """Return the cue file beside a local page; None if the page has no such file."""
     path = Path(address)
     beside = path.with_name(path.stem + CUES)
     return beside if beside.is_file() else None

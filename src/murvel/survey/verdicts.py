@@ -9,7 +9,7 @@ from murvel.survey.entry import EntryKey, Judgement
 from murvel.survey.survey import Survey
 
 _LONGEST = 200
-"""So long were the keys of earlier versions, which then cut them off."""
+"""Earlier versions cut keys off at this length."""
 
 
 def placed(judged: Mapping[EntryKey, Judgement], survey: Survey) -> dict[EntryKey, Judgement]:

@@ -70,9 +70,7 @@ def retest_page(
         except MurvelError as error:
             result.failure = str(error)
             return result
-    result.new_leads, result.changed = now.new_leads, now.changed
-    lost = {each.key for each in now.changed}
-    result.carried = sum(key not in lost for key in before.judged)
+    result.new_leads, result.changed, result.carried = now.new_leads, now.changed, now.carried
     return result
 
 

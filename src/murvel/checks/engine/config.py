@@ -22,7 +22,6 @@ class Config:
         width: the viewport's width in CSS pixels.
         root: the folder that holds all that belongs to the pages.
         voice: the voice that pages are read in, by its name or the path of its file; empty for the usual one.
-        exclude: patterns of files that are kept from pages (`murvel.loading.settings` reads them too).
         checks: Python files with checks of your own.
     """
 
@@ -34,5 +33,4 @@ class Config:
     width: int = DEFAULT_WIDTH
     root: Path | None = None
     voice: str = ""
-    exclude: tuple[str, ...] = ()
     checks: tuple[Path, ...] = ()

@@ -17,7 +17,7 @@ from murvel.text import visible
 
 
 class _Table(BaseModel):
-    """The keys of the table; paths are meant from the folder of its file."""
+    """The keys of the table; paths are meant from the folder of its file. `exclude` is for `murvel.loading.settings`."""
 
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
 
@@ -62,6 +62,5 @@ def config_of(found: Found) -> Config:
         width=table.width,
         root=folder / table.root if table.root is not None else None,
         voice=str(folder / table.voice) if is_file else table.voice,
-        exclude=tuple(table.exclude),
         checks=tuple(folder / each for each in table.checks),
     )

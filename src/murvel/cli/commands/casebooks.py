@@ -59,13 +59,14 @@ def write_attachments(casebook: Path, folder: Path, defect: int | None, force: b
 def write_walks(casebook: Path, folder: Path, defect: int | None, force: bool) -> None:
     """Write the acceptance steps of defects as walks, for murvel walk, and print their paths."""
     from murvel.casebook.store import Casebook
-    from murvel.cli.configured import catalogue_here
+    from murvel.cli.configured import catalogue_of, settings_of
     from murvel.work.guards import write_guards
 
     with Casebook(casebook, read_only=True) as book:
         wanted = [each for each in book.defects() if defect is None or each.id == defect]
         pages = {page.id: page for page in book.pages()}
-        if not print_lines(str(path) for path in write_guards(wanted, pages, folder, catalogue_here(), force=force)):
+        written = write_guards(wanted, pages, folder, catalogue_of(settings_of()), force=force)
+        if not print_lines(map(str, written)):
             raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
 

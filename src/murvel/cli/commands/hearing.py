@@ -96,14 +96,13 @@ def chart(
     asked: Asked,
 ) -> None:
     """Chart a page as text, JSON, SVG or PDF."""
-    from murvel.cli.configured import catalogue_here
     from murvel.report.charts import CHARTS, Subject
     from murvel.work.sessions import opened_session
 
     with opened_session(page, asked.setup(), asked.voice(voice)) as session:
         _work(session, moves or [])
         asked.tell(session.tree.document.problems)
-        shown, subject = CHARTS[kind], Subject(session, catalogue_here())
+        shown, subject = CHARTS[kind], Subject(session, asked.catalogue())
         if output is not None and str(output) != "-":
             from murvel.report.drawing import draw
 

@@ -60,7 +60,6 @@ def survey(
 ) -> None:
     """Survey a page: headings, links, fields and other lists."""
     from murvel.casebook.store import Casebook
-    from murvel.cli.configured import catalogue_here
     from murvel.report.survey_lines import slice_lines, survey_lines
     from murvel.survey.eyes import EYES
     from murvel.survey.survey import survey_of
@@ -70,7 +69,7 @@ def survey(
     with opened_session(page, asked.setup(), asked.voice()) as session:
         if session.stage is not None and (list_ is None or list_ in EYES):
             session.stage.look()
-        found = survey_of(session, catalogue_here(), with_hidden=hidden)
+        found = survey_of(session, asked.catalogue(), with_hidden=hidden)
     asked.tell(found.page.document.problems)
     said: dict[EntryKey, Judgement] = {}
     if casebook is not None:
@@ -144,9 +143,7 @@ def check(
     """Check pages. Exit status 1: something fails."""
     from murvel.checks.engine.baseline import Baseline, read_baseline, write_baseline
     from murvel.checks.engine.config import Config
-    from murvel.checks.engine.own import load_catalogue
     from murvel.cli.checking import Job, check_pages, is_failure
-    from murvel.cli.configured import settings_here
     from murvel.cli.pages import at_widths, pages_in
     from murvel.cli.progress import progress
     from murvel.files.outputs import must_be_replaceable
@@ -154,13 +151,7 @@ def check(
     from murvel.report.leads import render_leads
 
     wanted_form = format_of(LeadFormat, form, output)
-    if config is not None:
-        from murvel.checks.engine.config_file import read_config
-
-        settings = read_config(config)
-    else:
-        settings = settings_here() or Config()
-    catalogue = load_catalogue(settings.checks)
+    settings, catalogue = asked.settings or Config(), asked.catalogue()
     checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
     known_file = baseline or settings.baseline
     known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
@@ -169,9 +160,7 @@ def check(
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
     with progress("checking") as tell:
-        setup = asked.setup(wanted[0], settings)
-        voice = asked.voice(settings.voice or None)
-        job = Job(tuple(each.id for each in checks), tuple(settings.checks), setup, hidden, voice)
+        job = Job(tuple(each.id for each in checks), settings.checks, asked.setup(wanted[0]), hidden, asked.voice())
         done = check_pages(named, job, tell)
     results = [result for result in done.results if result is not None]
     for result in results:
@@ -264,19 +253,20 @@ def drill(
 def checks(name: str | None, form: Form, markdown: bool) -> None:
     """List the checks, or show one."""
     from murvel.checks.engine.catalogue import built_in
-    from murvel.cli.configured import catalogue_here
+    from murvel.cli.configured import catalogue_of, settings_of
     from murvel.report.check_list import check_lines, checks_markdown, one_check_lines
     from murvel.report.data.pages import checks_data
 
+    if markdown:
+        sys.stdout.write(checks_markdown(built_in()))
+        return
+    catalogue = catalogue_of(settings_of())
     if form is Form.JSON:
-        catalogue = catalogue_here()
         print_json(checks_data(catalogue, catalogue.chosen([name] if name is not None else [])))
     elif name is not None:
-        for number, each in enumerate(catalogue_here().chosen([name])):
+        for number, each in enumerate(catalogue.chosen([name])):
             if number:
                 print_lines([""])
             print_lines(one_check_lines(each))
-    elif markdown:
-        sys.stdout.write(checks_markdown(built_in()))
     else:
-        print_lines(check_lines(catalogue_here()))
+        print_lines(check_lines(catalogue))

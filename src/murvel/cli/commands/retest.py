@@ -43,7 +43,6 @@ def retest(
 ) -> None:
     """Take pages anew, and say which defects are repaired. Exit status 1: not all are."""
     from murvel.casebook.store import Casebook
-    from murvel.cli.configured import catalogue_here
     from murvel.cli.progress import progress
     from murvel.cli.retest_pages import chosen, moved
     from murvel.report.errors import ReportError
@@ -53,7 +52,7 @@ def retest(
 
     wanted_form = format_of(RetestFormat, form, output)
     where = moved(old, new)
-    catalogue = catalogue_here()
+    catalogue = asked.catalogue()
     results = []
     with Casebook(casebook) as book:
         wanted = chosen(book, pages or [])

@@ -37,7 +37,6 @@ def walk(
     asked: Asked,
 ) -> None:
     """Make walks again. Exit status 1: something is not as expected."""
-    from murvel.cli.configured import settings_here
     from murvel.cli.pool import work_on
     from murvel.cli.progress import progress
     from murvel.cli.walking import WalkJob, died, made, walk_files
@@ -46,8 +45,7 @@ def walk(
     from murvel.walks.errors import WalkError
 
     wanted_form = format_of(WalkFormat, form, output)
-    settings = settings_here()
-    own = tuple(settings.checks) if settings is not None else ()
+    own = asked.settings.checks if asked.settings is not None else ()
     given = (asked.setup(), page, voice_folder(), update, own, asked.voice())
     jobs = [WalkJob(path, *given) for path in walk_files(files)]
     if not jobs:

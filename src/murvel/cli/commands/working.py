@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import gc
 import os
-import signal
 import sys
 from dataclasses import replace
 from datetime import date
@@ -38,6 +37,7 @@ from murvel.loading.setup import DEFAULT_SETUP, BrowserSetup, Setup
 from murvel.report.formats import Format, format_of
 
 if TYPE_CHECKING:
+    from murvel.checks.engine.catalogue import Catalogue
     from murvel.reader.speech.voice import Voice
 
 
@@ -77,7 +77,7 @@ def open_page(page: str, casebook: Path | None, *, asked: Asked) -> None:
         last = last_page(path)
         page, width = last.address, last.width
     book = casebook or data_folder() / f"casebook{SUFFIX}"
-    _run_application(page, book, asked.setup(width), asked.voice())
+    _run_application(page, book, asked.catalogue(), asked.setup(width), asked.voice())
 
 
 @app.command("demo")
@@ -86,6 +86,7 @@ def open_page(page: str, casebook: Path | None, *, asked: Asked) -> None:
 @flag("--browser", "browser", about="Open it in a real Chromium: the desk, a page with scripts, by default.")
 def demo(page: DemoPage | None, repaired: bool, browser: bool) -> None:
     """Open the demo, Fernhollow Allotments."""
+    from murvel.checks.engine.catalogue import built_in
     from murvel.demo import site
     from murvel.demo.tour import tour
     from murvel.work.sessions import opened_session
@@ -99,7 +100,7 @@ def demo(page: DemoPage | None, repaired: bool, browser: bool) -> None:
     first = DemoPage.DESK if browser else DemoPage.WELCOME
     address = str(site.page_path(folder, (page or first).value, repaired=repaired))
     if _has_terminal():
-        _run_application(address, site.casebook_path(folder), setup)
+        _run_application(address, site.casebook_path(folder), built_in(), setup)
     else:
         with opened_session(address, setup) as session:
             print_lines([session.arrive().text, *session.spoken.lines()])
@@ -119,12 +120,11 @@ def demo(page: DemoPage | None, repaired: bool, browser: bool) -> None:
 def listen(page: str, casebook: Path | None, voice: str | None, *, asked: Asked) -> None:
     """Read and work a page line by line."""
     from murvel.casebook.file import SUFFIX
-    from murvel.cli.configured import catalogue_here
     from murvel.cli.listening import Listening
     from murvel.work.work import open_work
 
     book = casebook or data_folder() / f"casebook{SUFFIX}"
-    work = open_work(page, book, catalogue_here(), asked.setup(), asked.voice(voice))
+    work = open_work(page, book, asked.catalogue(), asked.setup(), asked.voice(voice))
     with work.casebook:
         if page == STANDARD_INPUT:
             take_keys_from_terminal()
@@ -132,8 +132,6 @@ def listen(page: str, casebook: Path | None, voice: str | None, *, asked: Asked)
         listening = Listening(work, voice_folder(), sys.stdin.isatty(), asked.setup())
         print_lines(listening.arrive())
         asked.tell(work.session.tree.document.problems)
-        for each in (signal.SIGTERM, signal.SIGHUP):
-            signal.signal(each, _end_by_signal)
         try:
             for line in listening.lines():
                 if not print_lines(listening.answer(line)) and listening.is_over:
@@ -159,15 +157,13 @@ def report(casebook: Path, form: Format | None, output: Path | None, force: bool
     write_out(text, output, "report", ReportError, force=force)
 
 
-def _end_by_signal(number: int, _frame: object) -> None:
-    raise SystemExit(128 + number)
-
-
 def _has_terminal() -> bool:
     return sys.stdin.isatty() and sys.stdout.isatty()
 
 
-def _run_application(address: str, casebook: Path, setup: Setup, voice: Voice | None = None) -> None:
+def _run_application(
+    address: str, casebook: Path, catalogue: Catalogue, setup: Setup, voice: Voice | None = None
+) -> None:
     if not sys.stdout.isatty() or not (sys.stdin.isatty() or address == STANDARD_INPUT):
         raise PageError("There is no terminal to open the application in", "use murvel read PAGE for plain lines.")
     if os.environ.get("TERM", "dumb") in ("dumb", "unknown"):
@@ -175,7 +171,6 @@ def _run_application(address: str, casebook: Path, setup: Setup, voice: Voice | 
     import asyncio
 
     from murvel.casebook.store import Casebook
-    from murvel.cli.configured import catalogue_here
     from murvel.tui.app import MurvelApp
     from murvel.tui.registry import ALL_ACTIONS
     from murvel.tui.remembered import read_remembered
@@ -193,7 +188,7 @@ def _run_application(address: str, casebook: Path, setup: Setup, voice: Voice | 
         take_keys_from_terminal()
     gc.enable()
     with Casebook(casebook) as book:
-        application = MurvelApp(book, opening, catalogue_here(), settings)
+        application = MurvelApp(book, opening, catalogue, settings)
         application.run(loop=asyncio.new_event_loop())
     if application.is_opening:
         sys.stdout.flush()

@@ -165,7 +165,7 @@ def stretches(session: ReadingSession) -> Stretches:
 
 
 def _skip_target(session: ReadingSession) -> tuple[int, Object] | None:
-    """The number of the stop that is a skip link, and the object that it leads to; None if there is none."""
+    """The stop number of the skip link, and the object it leads to; None without a skip link."""
     link = skip_link(session.tree)
     node = session.tree.node_of(link.target) if link is not None and link.target is not None else None
     first = session.readout.first_object(node) if node is not None else None

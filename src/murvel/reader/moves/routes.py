@@ -1,6 +1,6 @@
 """Routes: the moves that lead from the top of a page to a place, with the fewest key presses, and straight on.
 
-A route is told in the words of `murvel.reader.moves.commands`. Each jump, Tab and step to the next item is one press; a
+A route is a list of commands (`murvel.reader.moves.commands`). Each jump, Tab and step to the next item is one press; a
 search takes its key, its letters and Enter.
 """
 
