@@ -224,7 +224,7 @@ def test_defects_are_listed_changed_tried_and_re_tested_line_by_line(tmp_path: P
     page = tmp_path / "gate.html"
     page.write_text("<html lang=en><title>Gate</title><h1>Gate</h1><button></button><img src=a.png>")
     repaired = tmp_path / "new.html"
-    repaired.write_text(page.read_text().replace("</button>", "Open</button>"))
+    repaired.write_text(page.read_text().replace("</button>", "Open the gate</button>"))
     lines = dialogue(
         tmp_path, str(page), "survey fields", "document fields 1", "", "", "", "", "", "document images 1", "", "", "", "", "",
         "tag 1,2 gate", "status 1 repaired", "edit 2 impact slows", "edit 2 impct x", "edit 1 stopped nobody", f"attach 1 {repaired}", "attach 1", "defects by status gate", "defects by colour",

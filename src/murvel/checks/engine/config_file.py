@@ -17,7 +17,7 @@ from murvel.text import visible
 
 
 class _Table(BaseModel):
-    """The keys of the table; paths are meant from the folder of its file. `exclude` is for `murvel.loading.settings`."""
+    """The keys of the table; paths are meant from the folder of its file. `murvel.loading.settings` reads `exclude`."""
 
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
 
