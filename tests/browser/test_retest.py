@@ -63,3 +63,30 @@ def test_what_a_browser_shows_is_re_tested(tmp_path: Path) -> None:
         without = retest_page(casebook, known, str(page), built_in(), Setup(root=tmp_path))
         assert without.answers[1].proposal is Proposal.CANNOT_TELL
         assert "in a browser only" in without.answers[1].why
+
+
+def test_what_is_seen_is_not_confirmed_by_ear(tmp_path: Path) -> None:
+    """Steps of a person's own, which hear that all is well, do not stand for contrast."""
+    page, book = tmp_path / "gate.html", tmp_path / "book.murvel"
+    markup = (
+        "<!DOCTYPE html><html lang=en><title>Gate</title><main><h1>Gate</h1><p style='color:{}'>Bring a key</p></main>"
+    )
+    page.write_text(markup.format("#999"))
+    setup = Setup(root=tmp_path, browser=BrowserSetup())
+    work = open_work(str(page), book, built_in(), setup)
+    with work.casebook:
+        for _ in work.look():
+            pass
+        (lead,) = [lead for lead in work.survey.leads if lead.check.id == "text-contrast"]
+        draft = work.evidence_of_leads(lead.node, lead.heard, [lead])
+        work.document(replace(draft, acceptance="- where\n- find key:\n    heard contains: Bring a key\n"))
+        work.close()
+    proposals = []
+    for colour, tested in (("#808080", setup), ("#000", setup), ("#000", Setup(root=tmp_path))):
+        page.write_text(markup.format(colour))
+        with Casebook(book) as casebook:
+            proposals += [
+                each.proposal
+                for each in retest_page(casebook, *casebook.pages(), str(page), built_in(), tested).answers
+            ]
+    assert proposals == [Proposal.STILL_FAILS, Proposal.CONFIRMED, Proposal.CANNOT_TELL]
