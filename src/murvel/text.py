@@ -7,21 +7,23 @@ a line of a report. `visible` is what every way out of the program passes text t
 import re
 from collections.abc import Callable
 
+from murvel.patterns import pattern
+
 HTML_SPACE = " \t\n\f\r"
 """ASCII whitespace (Infra §4.5): the only characters that HTML and CSS collapse; a no-break space is not one."""
 
-_SPACES = re.compile(f"[{HTML_SPACE}]+")
+_SPACES = pattern(f"[{HTML_SPACE}]+")
 
 # C0 and C1 controls, soft line and paragraph separators, and the marks of the Unicode Bidirectional Algorithm
 # (UAX 9 §2) and other format characters that change how text around them is shown; tags and lone surrogates too.
 # Non-characters (Unicode §23.7) make XML unreadable. Of characters without width, joiners are kept where a script or an
 # emoji needs them, and written out beside plain letters, where they only hide a difference.
 _NON_CHARACTERS = "".join(f"{chr(plane << 16 | 0xFFFE)}{chr(plane << 16 | 0xFFFF)}" for plane in range(17))
-_UNSAFE = re.compile(
+_UNSAFE = pattern(
     "[\x00-\x1f\x7f-\x9f\xad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180e\u200b-\u200f\u2028-\u202e\u2060-\u206f\u3164"
     f"\ufdd0-\ufdef\ufeff\uffa0\ufff9-\ufffb\ud800-\udfff\U000e0000-\U000e007f{_NON_CHARACTERS}]"
 )
-ACTING = re.compile(
+ACTING = pattern(
     "[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2066-\u206f\ufff9-\ufffb"
     f"\ufdd0-\ufdef\ud800-\udfff\U000e0000-\U000e007f{_NON_CHARACTERS}]"
 )
@@ -42,7 +44,7 @@ def collapse_runs(text: str) -> str:
     return text
 
 
-_WORD_START = re.compile(r"(?<![^\W_])(?<![^\W\d_]['’])[^\W\d_]")
+_WORD_START = pattern(r"(?<![^\W_])(?<![^\W\d_]['’])[^\W\d_]")
 
 _TRANSFORMS: dict[str, Callable[[str], str]] = {
     "uppercase": str.upper,

@@ -7,10 +7,10 @@ is told by its absolute XPath, as in our documents: a frame's document stands in
 
 from __future__ import annotations
 
-import re
 from collections.abc import Awaitable, Callable, Iterator
 from typing import Any
 
+from murvel.patterns import pattern
 from murvel.tree.exchange.agreement import STATIC_TEXT, BrowserNode
 
 _ELEMENT, _TEXT = 1, 3
@@ -19,7 +19,10 @@ _ELEMENT, _TEXT = 1, 3
 _MARKER, _BULLETS = "ListMarker", frozenset({"", "• ", "◦ ", "▪ ", "■ ", "▾ ", "▸ ", "▾", "▸"})
 """The browser's role for what marks a list item; these say no more than that there is one."""
 
-_FIELD = re.compile(r"/(?:audio|input|object|textarea|video)\[\d+\]$")
+_IMAGE = "image"
+"""The browser's role for an image, also of generated content."""
+
+_FIELD = pattern(r"/(?:audio|input|object|textarea|video)\[\d+\]$")
 """Elements in which the browser's own trees show a value once more, as text."""
 
 _PART = "/"
@@ -43,7 +46,7 @@ async def exposed(send: Send) -> list[BrowserNode]:
         is_part = path is None or path.endswith(_PART)
         path = places.get(node.get("parentId", "")) if path is None else path.removesuffix(_PART)
         places[node["nodeId"]] = path
-        if is_part and role == "image":
+        if is_part and role == _IMAGE:
             role = STATIC_TEXT
         elif is_part and role not in (STATIC_TEXT, _MARKER):
             continue

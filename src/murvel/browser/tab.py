@@ -14,7 +14,7 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
-from importlib.resources import files
+from pathlib import Path
 from typing import Any
 
 from playwright.async_api import BrowserContext, CDPSession, Dialog, Error, Page
@@ -35,7 +35,7 @@ from murvel.text import visible
 _WORLD = "murvel"
 _NEWS = "murvelNews"
 _FILES = ("recorder.js", "pointing.js", "scrolling.js", "measuring.js", "marks.js", "moving.js")
-_SCRIPTS = "\n".join((files("murvel.browser") / name).read_text(encoding="utf-8") for name in _FILES)
+_SCRIPTS = "\n".join(Path(__file__).with_name(name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
 _LONGEST = 300
 _FOR_BROWSERS = frozenset({"http", "https", "about", "blob", "data", "javascript", "file", "chrome-error", ""})

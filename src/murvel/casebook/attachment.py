@@ -6,6 +6,8 @@ import re
 from dataclasses import dataclass
 from enum import StrEnum
 
+from murvel.patterns import pattern
+
 AS_FOUND = "as it was found"
 """What the picture that is taken with a new defect shows."""
 
@@ -69,7 +71,7 @@ _PNG = b"\x89PNG\r\n\x1a\n"
 _JPEG = b"\xff\xd8\xff"
 """How a JPEG begins (ITU-T T.81, annex B)."""
 
-_SVG = re.compile(r"\s*(?:<\?xml[^>]*\?>\s*)?(?:<!--.*?-->\s*|<!DOCTYPE[^>\[]*>\s*)*<svg[\s>/]", re.DOTALL)
+_SVG = pattern(r"\s*(?:<\?xml[^>]*\?>\s*)?(?:<!--.*?-->\s*|<!DOCTYPE[^>\[]*>\s*)*<svg[\s>/]", re.DOTALL)
 """How an SVG begins; one that declares entities is read as a text."""
 
 MAX_ATTACHMENT_BYTES = 1024 * 1024
@@ -78,7 +80,7 @@ MAX_ATTACHMENT_BYTES = 1024 * 1024
 MAX_PIXELS = 40_000_000
 """The largest picture: one of few bytes may ask whoever opens a report for very much memory."""
 
-_CONTROL = re.compile(r"[\x00-\x08\x0e-\x1f\x7f]")
+_CONTROL = pattern(r"[\x00-\x08\x0e-\x1f\x7f]")
 
 
 def kind_of(data: bytes) -> AttachmentKind | None:

@@ -11,6 +11,7 @@ from enum import StrEnum
 from murvel.casebook.defect import Defect
 from murvel.casebook.errors import CasebookError
 from murvel.errors import did_you_mean
+from murvel.patterns import pattern
 from murvel.text import visible
 
 
@@ -80,7 +81,7 @@ def standing(defect: Defect, changes: Mapping[int, Sequence[StatusChange]]) -> S
     return Status.DRAFT if defect.is_unwritten else Status.OPEN
 
 
-_UNTIL = re.compile(r"(.*?)(?:\s+|^)until\s+(\S+)\s*", re.DOTALL)
+_UNTIL = pattern(r"(.*?)(?:\s+|^)until\s+(\S+)\s*", re.DOTALL)
 
 
 def status_in(words: str) -> tuple[Status, str, str]:

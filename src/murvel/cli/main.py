@@ -13,6 +13,7 @@ import click
 from murvel.cli.app import app
 from murvel.cli.output import Exit, prepare_streams, print_error, reader_went_away
 from murvel.errors import MurvelError, did_you_mean
+from murvel.patterns import pattern
 
 
 def run(arguments: list[str] | None = None) -> None:
@@ -60,9 +61,7 @@ def _end(number: int, _frame: FrameType | None) -> None:
     raise SystemExit(128 + number)
 
 
-_NO_CHOICE = re.compile(
-    r"Invalid value for '?(?P<what>.+?)'?: '(?P<given>.*)' is not one of (?P<known>.+)[.]", re.DOTALL
-)
+_NO_CHOICE = pattern(r"Invalid value for '?(?P<what>.+?)'?: '(?P<given>.*)' is not one of (?P<known>.+)[.]", re.DOTALL)
 
 
 def _explained(error: click.ClickException) -> str:

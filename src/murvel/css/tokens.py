@@ -6,13 +6,14 @@ behind them.
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 import tinycss2
 
+from murvel.patterns import pattern
+
 _MOST_DIGITS = 4_000
-_TOO_MANY_DIGITS = re.compile(rf"(\d{{{_MOST_DIGITS}}})\d+")
+_TOO_MANY_DIGITS = pattern(rf"(\d{{{_MOST_DIGITS}}})\d+")
 
 
 def component_values(text: str, *, skip_comments: bool = False) -> list[Any]:

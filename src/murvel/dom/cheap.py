@@ -14,6 +14,7 @@ from collections import defaultdict
 from selectolax.lexbor import LexborHTMLParser
 
 from murvel.dom.markup import Tag, tags
+from murvel.patterns import pattern
 
 _DEEP = 1_000
 """From so many open elements on, those inside are closed early. A browser keeps half as many in each other."""
@@ -24,9 +25,9 @@ _LONG = 500
 _SINGLE = "data-murvel-single"
 """What marks such a list; no element of a Document has it."""
 
-_QUICK = re.compile(r"<(/?)([a-zA-Z][^\t\n\f\r />]*)")
+_QUICK = pattern(r"<(/?)([a-zA-Z][^\t\n\f\r />]*)")
 
-_IN_SELECT = re.compile(r"<(?:option|/?(select))\b", re.IGNORECASE)
+_IN_SELECT = pattern(r"<(?:option|/?(select))\b", re.IGNORECASE)
 """An option, or what ends a list of them."""
 
 _NEVER_OPEN = frozenset(

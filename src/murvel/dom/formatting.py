@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from murvel.loading.errors import PageError
+from murvel.patterns import pattern
 
 _EQUAL_AT_MOST = 3
 """How many equal formatting elements a parser keeps; equal are those with one name and the same attributes."""
@@ -27,10 +28,10 @@ _BETWEEN_CELLS = frozenset({"col", "colgroup", "tbody", "tfoot", "thead", "tr"})
 _ALONE = frozenset({"a", "nobr"})
 """A second one of these closes the first (HTML §13.2.6.4.7)."""
 
-_FORMATTING = re.compile(
+_FORMATTING = pattern(
     r"<(/?)(b|big|code|em|font|i|s|small|strike|strong|tt|u|td|th|caption)(?=[\t\n\f\r />])", re.IGNORECASE
 )
-_TAG = re.compile(
+_TAG = pattern(
     r"<(/?)(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u|table|caption|col|colgroup|tbody|td|tfoot|th|thead|tr)"
     r"(?=[\t\n\f\r />])([^>]*)",
     re.IGNORECASE,

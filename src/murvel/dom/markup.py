@@ -8,6 +8,8 @@ import re
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from murvel.patterns import pattern
+
 _S = r"\t\n\f\r "
 
 ATTRIBUTES = (
@@ -17,10 +19,10 @@ ATTRIBUTES = (
 )
 """The rest of a tag after its name (HTML §13.2.5.32 to .40): attributes, and the closing bracket."""
 
-START_TAG = re.compile(rf"<([a-zA-Z][^{_S}/>]*+)" + ATTRIBUTES)
+START_TAG = pattern(rf"<([a-zA-Z][^{_S}/>]*+)" + ATTRIBUTES)
 """A whole start tag; its group 1 is the tag's name."""
 
-_CONSTRUCT = re.compile(
+_CONSTRUCT = pattern(
     rf"<(?:(?P<start>[a-zA-Z][^{_S}/>]*+)(?=(?P<rest>{ATTRIBUTES}))"
     rf"|/(?P<end>[a-zA-Z][^{_S}/>]*+){ATTRIBUTES}"
     r"|!--(?:-?>|(?:(?!--!?>)[\s\S])*+(?:--!?>|\Z))"
@@ -30,7 +32,7 @@ _CONSTRUCT = re.compile(
 
 # Elements whose content the tokenizer takes as text (HTML §13.2.6.4: RCDATA, RAWTEXT, script data, PLAINTEXT).
 _TEXT_ONLY = frozenset({"script", "style", "textarea", "title", "xmp", "iframe", "noembed", "noframes", "plaintext"})
-_CLOSING = {name: re.compile(rf"</{name}(?=[{_S}/>])", re.IGNORECASE) for name in _TEXT_ONLY}
+_CLOSING = {name: pattern(rf"</{name}(?=[{_S}/>])", re.IGNORECASE) for name in _TEXT_ONLY}
 
 
 class Tag(NamedTuple):

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import re
-
 from murvel.dom.document import Document, Element
+from murvel.patterns import pattern
 
-_STEP = re.compile(r"([^/\[\]]+)\[(\d+)\]")
+_STEP = pattern(r"([^/\[\]]+)\[(\d+)\]")
 
 
 def xpath(element: Element) -> str:

@@ -14,6 +14,7 @@ from collections.abc import Sequence, Set
 from murvel.dom.document import Element
 from murvel.dom.elements import Builder, parsed
 from murvel.dom.markup import start_tags
+from murvel.patterns import pattern
 
 Part = tuple[Element, Sequence[Element]]
 """What one parse made: its root, which is the html element or a template, and its elements in document order."""
@@ -21,11 +22,11 @@ Part = tuple[Element, Sequence[Element]]
 _IMPLIED = frozenset({"html", "head", "body", "colgroup", "tbody", "tr"})
 """The elements that a parser makes without a tag where a page is well formed (HTML §13.1.2.4, optional tags)."""
 
-_SELECT_WITH_MORE = re.compile(r"<select[^a-z](?:[^<]++|</?(?:optgroup|option|hr)[^a-z])*+<(?!/select)", re.IGNORECASE)
+_SELECT_WITH_MORE = pattern(r"<select[^a-z](?:[^<]++|</?(?:optgroup|option|hr)[^a-z])*+<(?!/select)", re.IGNORECASE)
 """A select with tags in it that a parser may ignore (HTML §13.2.6.4.16). An ignored tag beside an element of its name
 that no tag made, such as a paragraph of `</p>`, would look like a tag and its element."""
 
-_NO_TEXT = re.compile(r"(?:[\t\n\f\r ]|<!--[\s\S]*?--!?>|<[!?/a-zA-Z][^>]*>)*+")
+_NO_TEXT = pattern(r"(?:[\t\n\f\r ]|<!--[\s\S]*?--!?>|<[!?/a-zA-Z][^>]*>)*+")
 """Tags and comments. Text makes a head and a body, and a tag of a head that follows is ignored (HTML §13.2.6.4.3)."""
 
 

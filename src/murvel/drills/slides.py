@@ -8,16 +8,17 @@ from murvel.checks.engine.check import NEEDS_EARS
 from murvel.drills import faults
 from murvel.drills.found import Drilled
 from murvel.drills.walker import Walker, is_said
+from murvel.patterns import pattern
 from murvel.stage.inputs import Keystroke
 from murvel.tree.node import Node
 
 _LONG = 6.0
 """Seconds that are waited for a carousel to move on: WCAG 2.2, 2.2.2, speaks of five."""
 
-STOPS = re.compile(r"paus|stop|anhalt|arrêt|parar|detener|ferma|zatrzym|停|一時停止", re.IGNORECASE)
+STOPS = pattern(r"paus|stop|anhalt|arrêt|parar|detener|ferma|zatrzym|停|一時停止", re.IGNORECASE)
 """What the button that stops it is called, in the languages of the voices."""
 
-_BACK = re.compile(r"prev|back|zurück|vorig|précéd|anterior|preced|poprz|上一|前", re.IGNORECASE)
+_BACK = pattern(r"prev|back|zurück|vorig|précéd|anterior|preced|poprz|上一|前", re.IGNORECASE)
 
 
 def drill_carousel(walker: Walker, key: int, drilled: Drilled) -> None:

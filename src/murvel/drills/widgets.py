@@ -14,6 +14,7 @@ from murvel.dom.html.inputs import control_type
 from murvel.dom.places import xpath
 from murvel.drills.found import Kind, Widget
 from murvel.drills.promises import PARTS, PROMISES, Promise
+from murvel.patterns import pattern
 from murvel.stage.script import Event
 from murvel.text import collapse
 from murvel.tree.node import Node
@@ -70,7 +71,7 @@ def _is_carousel(node: Node) -> bool:
     return any(each.attributes.get("role") == "button" or each.tag == "button" for each in node.element.elements())
 
 
-_CAROUSEL = re.compile(
+_CAROUSEL = pattern(
     r"(?:^|\s)(?:carousel|slider|slideshow|swiper|karussell|diashow|carrousel|carrusel|karuzela)(?:\s|$)", re.I
 )
 """Classes and role descriptions of carousels."""

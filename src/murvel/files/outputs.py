@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from pathlib import Path
 
 from murvel.errors import MurvelError
 from murvel.files.replacing import write_bytes
+from murvel.patterns import pattern
 from murvel.text import visible
 
-_OURS = re.compile(
+_OURS = pattern(
     rb'"format": "murvel-|"name": "Murvel"|<testsuites name="murvel[ a-z]*"|Made with Murvel on'
     rb"|^page,line,column,certainty,check,|<dc:title>Murvel</dc:title>|/Creator \(Murvel\)"
     rb"|: (?:not judged, scripts make it; before them )?\d{1,9} fail, \d{1,9} need ears"

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import secrets
 import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -33,7 +32,7 @@ def replacing(path: Path, what: str, error: type[MurvelError]) -> Iterator[Path]
             yield path
             return
         place = path.resolve()
-        made = place.with_name(f".murvel-{secrets.token_hex(8)}")
+        made = place.with_name(f".murvel-{os.urandom(8).hex()}")
         try:
             made.open("x").close()
             yield made

@@ -7,12 +7,13 @@ from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import unquote, urljoin, urlsplit
 
+from murvel.patterns import pattern
 from murvel.text import HTML_SPACE, visible
 
 STANDARD_INPUT = "-"
 
-_WITH_CREDENTIALS = re.compile(r"\s*([a-z][a-z0-9+.-]*:)[/\\]{2,}([^/\\?#]*)@", re.IGNORECASE)
-_SCHEME = re.compile(r"([a-z][a-z0-9+.-]+):", re.IGNORECASE)
+_WITH_CREDENTIALS = pattern(r"\s*([a-z][a-z0-9+.-]*:)[/\\]{2,}([^/\\?#]*)@", re.IGNORECASE)
+_SCHEME = pattern(r"([a-z][a-z0-9+.-]+):", re.IGNORECASE)
 """A scheme (RFC 3986 §3.1) of two letters or more: one letter is a drive."""
 
 _LONGEST_SHOWN = 120

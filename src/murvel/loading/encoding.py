@@ -4,14 +4,16 @@ import re
 
 import webencodings
 
+from murvel.patterns import pattern
+
 PRESCAN = 1024
 """How many bytes are searched for a meta element (HTML §13.2.3.2)."""
 
 _BYTE_ORDER_MARKS = ((b"\xef\xbb\xbf", "utf-8"), (b"\xfe\xff", "utf-16-be"), (b"\xff\xfe", "utf-16-le"))
 
-_COMMENT = re.compile(rb"<!--.*?-->", re.DOTALL)
-_META = re.compile(rb"<meta[\s/][^>]*>", re.IGNORECASE)
-_CHARSET = re.compile(rb"""charset\s*=\s*["']?\s*([^\s"'/>;]+)""", re.IGNORECASE)
+_COMMENT = pattern(rb"<!--.*?-->", re.DOTALL)
+_META = pattern(rb"<meta[\s/][^>]*>", re.IGNORECASE)
+_CHARSET = pattern(rb"""charset\s*=\s*["']?\s*([^\s"'/>;]+)""", re.IGNORECASE)
 
 
 def decode(data: bytes, stated: str | None = None) -> str:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from pathlib import Path
 
 from murvel.loading.addresses import shown
 from murvel.loading.errors import PageError
+from murvel.patterns import pattern
 
 _LARGEST = 100_000
-_LINE = re.compile(r"([!#$%&'*+.^_`|~0-9A-Za-z-]+):[ \t]*([\x20-\x7e\x80-\xff]*)")
+_LINE = pattern(r"([!#$%&'*+.^_`|~0-9A-Za-z-]+):[ \t]*([\x20-\x7e\x80-\xff]*)")
 
 
 def read_headers(path: Path) -> tuple[tuple[str, str], ...]:

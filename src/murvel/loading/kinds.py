@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 
+from murvel.patterns import pattern
+
 HTML_TYPES = frozenset(
     {"text/html", "application/xhtml+xml", "image/svg+xml", "text/plain", "application/xml", "text/xml"}
 )
@@ -44,12 +46,12 @@ _ENDINGS = {
 }
 """Endings of text files that are no pages."""
 
-_BEFORE_ROOT = re.compile(r"<\?[^>]*>|<!--.*?-->|<!DOCTYPE\b[^>]*>", re.IGNORECASE | re.DOTALL)
-_XML_ROOT = re.compile(r"\s*<([a-z][\w.:-]*)", re.IGNORECASE)
+_BEFORE_ROOT = pattern(r"<\?[^>]*>|<!--.*?-->|<!DOCTYPE\b[^>]*>", re.IGNORECASE | re.DOTALL)
+_XML_ROOT = pattern(r"\s*<([a-z][\w.:-]*)", re.IGNORECASE)
 _LOOKED_AT = 4096
 
 
-_TREE = re.compile(r'\s*\{\s*(?:"|\}\s*\Z)')
+_TREE = pattern(r'\s*\{\s*(?:"|\}\s*\Z)')
 
 
 def is_tree(text: str) -> bool:

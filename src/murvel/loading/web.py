@@ -19,6 +19,7 @@ from murvel.loading.reach import ForbiddenError, Reach, Zone
 from murvel.loading.resources import MAX_TOTAL, NotReadError, Resource, Resources
 from murvel.loading.setup import Setup
 from murvel.loading.site import MAX_BYTES
+from murvel.patterns import pattern
 
 MAX_SECONDS = 20.0
 """The longest a page may take to arrive, and the longest all that belongs to it may take together."""
@@ -30,8 +31,8 @@ _SMALL = 4 * 1024 * 1024
 _AT_ONCE = 8
 _MAX_REDIRECTS = 10
 _DEEPEST_IMPORT = 5
-_IMPORT = re.compile(r"@import\s+(?:url\(\s*)?[\"']?([^\"')\s;]+)", re.IGNORECASE)
-_COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
+_IMPORT = pattern(r"@import\s+(?:url\(\s*)?[\"']?([^\"')\s;]+)", re.IGNORECASE)
+_COMMENT = pattern(r"/\*.*?\*/", re.DOTALL)
 
 
 class _Answer(NamedTuple):

@@ -6,6 +6,7 @@ import re
 
 from murvel.dom.document import Document, Element, Namespace, Text
 from murvel.dom.shadow import declares_shadow
+from murvel.patterns import pattern
 
 _ROOTS = frozenset(
     {"app", "root", "main-app", "react-root", "__next", "__nuxt", "___gatsby", "svelte", "q-app", "mount"}
@@ -16,8 +17,8 @@ _LITTLE, _SOME = 8, 300
 """So few words are no page; so many are one, whatever else is empty."""
 
 _SCRIPT_TYPES = frozenset({"", "module", "text/javascript", "application/javascript", "text/ecmascript", "text/babel"})
-_NO_SCRIPTS = re.compile(r"java\s?script|scripts?\b", re.IGNORECASE)
-_NEEDED = re.compile(
+_NO_SCRIPTS = pattern(r"java\s?script|scripts?\b", re.IGNORECASE)
+_NEEDED = pattern(
     r"\b(?:enable|need|require|turn on|activate|aktivier)\w*\b.{0,60}\bjava\s?script", re.IGNORECASE | re.DOTALL
 )
 _NOT_READ = frozenset({"script", "style", "template", "noscript", "title", "head"})

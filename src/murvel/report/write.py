@@ -9,6 +9,7 @@ from datetime import date
 import jinja2
 
 from murvel.casebook.store import Casebook
+from murvel.patterns import pattern
 from murvel.report.content import gather
 from murvel.report.formats import Format
 from murvel.text import visible
@@ -16,8 +17,8 @@ from murvel.text import visible
 _TEMPLATES = {Format.HTML: "report.html.jinja", Format.MARKDOWN: "report.md.jinja"}
 
 # What Markdown could take for markup inside a line (CommonMark §6, with the pipes of tables).
-_MARKDOWN = re.compile(r"([\\`*_\[\]<>#|~&$])")
-_LINKED = re.compile(r"((?:\b(?:https?|ftp|mailto|xmpp):|\bwww\.)\S+|(?<!\S)\S*@\S+|(?<!\S)\S*#\d\S*)", re.IGNORECASE)
+_MARKDOWN = pattern(r"([\\`*_\[\]<>#|~&$])")
+_LINKED = pattern(r"((?:\b(?:https?|ftp|mailto|xmpp):|\bwww\.)\S+|(?<!\S)\S*@\S+|(?<!\S)\S*#\d\S*)", re.IGNORECASE)
 """What GitHub Flavored Markdown and its like make links of: addresses, mentions, numbers of issues."""
 
 

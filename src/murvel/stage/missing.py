@@ -11,13 +11,14 @@ from itertools import accumulate
 
 from murvel.dom.document import Document, Element
 from murvel.dom.places import find_xpath, xpath
+from murvel.patterns import pattern
 from murvel.stage.seen import MissingSeen
 from murvel.text import collapse
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import POINTED_AT
 
-_SPOKEN = re.compile(r"\w.*\w", re.DOTALL)
+_SPOKEN = pattern(r"\w.*\w", re.DOTALL)
 """A text of which two characters or more are said; signs between links are no information."""
 
 _MOST_WORDS = 3

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, NoReturn
@@ -12,6 +11,7 @@ import yaml
 
 from murvel.checks.engine.catalogue import Catalogue
 from murvel.errors import did_you_mean
+from murvel.patterns import pattern
 from murvel.reader.errors import ReaderError
 from murvel.reader.moves.commands import refuse_unknown
 from murvel.reader.moves.moves import Mode
@@ -28,8 +28,8 @@ MAX_BYTES, MAX_DEPTH = 1_000_000, 12
 _HEAD = ("walk", "page", "width", "stage", "voice", "mode", "steps", "given", "when", "then")
 _STAGES = ("browser", "built-in")
 _FACTS = ("role", "name", "state", "within")
-_SECONDS = re.compile(r"(\d{1,4}(?:\.\d{1,3})?)\s*s(?:econds?)?")
-_STOPS = re.compile(r"(\d{1,3}) stops?")
+_SECONDS = pattern(r"(\d{1,4}(?:\.\d{1,3})?)\s*s(?:econds?)?")
+_STOPS = pattern(r"(\d{1,3}) stops?")
 _TEXTS = frozenset({Expects.HEARD, Expects.CONTAINS, Expects.LACKS, Expects.MATCHES, Expects.ANNOUNCED})
 _FACTUAL = frozenset({Expects.AT, Expects.FOCUS, Expects.REACHED})
 _WORDS: dict[str, Expects] = {each.value: each for each in Expects if each not in (Expects.INCLUDES, Expects.ARRIVES)}

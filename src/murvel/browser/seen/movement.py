@@ -16,6 +16,7 @@ from murvel.browser.seen.camera import Camera
 from murvel.browser.seen.copies import ByItself, Change
 from murvel.browser.tab import Tab
 from murvel.dom.document import Element
+from murvel.patterns import pattern
 from murvel.stage.seen import Movement, MovingSeen
 
 _LONG = 5.0
@@ -32,7 +33,7 @@ _LEAST_SPAN = 0.8
 _FRAMED = ("GIF", "WEBP", "PNG")
 _MOST_PICTURES, _MOST_BYTES = 20, 5_000_000
 
-_TIME = re.compile(r"\b\d{1,2}:\d\d\b|\b\d+\s*(?:s|sec|min)", re.IGNORECASE)
+_TIME = pattern(r"\b\d{1,2}:\d\d\b|\b\d+\s*(?:s|sec|min)", re.IGNORECASE)
 """What a text that counts down looks like, in any language that writes times with figures."""
 
 

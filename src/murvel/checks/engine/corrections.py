@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from html import escape
 
+from murvel.patterns import pattern
+
 
 @dataclass(frozen=True, slots=True)
 class Correction:
@@ -72,9 +74,9 @@ CORRECTIONS: Mapping[str, Correction] = {
 }
 """The corrections by the identifiers of checks."""
 
-_TAG = re.compile(r"<([a-zA-Z][^\s/>]*)((?:[^\"'>]|\"[^\"]*\"|'[^']*')*)>")
+_TAG = pattern(r"<([a-zA-Z][^\s/>]*)((?:[^\"'>]|\"[^\"]*\"|'[^']*')*)>")
 _ATTRIBUTE = r"\s+{}(?:\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s\"'>]+))?(?=[\s/>]|$)"
-_PLAIN = re.compile(r"[^\s\"'=<>`]+")
+_PLAIN = pattern(r"[^\s\"'=<>`]+")
 
 
 def corrected(check: str, snippet: str) -> tuple[str, str] | None:

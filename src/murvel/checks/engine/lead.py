@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -10,6 +9,7 @@ from murvel.checks.engine.check import Certainty, Check, Finding
 from murvel.checks.engine.facts import Facts
 from murvel.dom.document import Element
 from murvel.dom.source_text import Position
+from murvel.patterns import pattern
 from murvel.reader.speech.wording.words import role_words
 from murvel.text import collapse
 from murvel.tree.node import Node
@@ -122,8 +122,8 @@ def way_to(page: Facts, node: Node) -> list[str]:
     return list(route.moves) if route is not None else ["open page"]
 
 
-_QUOTED = re.compile("“[^”]*”")
-_NUMBERS = re.compile(r"\d+(?:[.,:]\d+)*")
+_QUOTED = pattern("“[^”]*”")
+_NUMBERS = pattern(r"\d+(?:[.,:]\d+)*")
 _PAGE_WIDE = frozenset({"html", "head", "title", "body", "main"})
 _LARGE = 200
 """From so many characters on an element is a part of the page rather than a thing on it."""

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import re
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from murvel.checks.engine.check import Certainty
 from murvel.checks.engine.record import PageResult, Record
+from murvel.patterns import pattern
 
-_INDEX = re.compile(r"\[\d+\]")
-_START = re.compile(r"<([a-zA-Z][\w:-]*)([^>]*)")
-_ATTRIBUTE = re.compile(r"([\w:.-]+)(?:\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|(\S+)))?")
-_NUMBER = re.compile(r"\d+")
+_INDEX = pattern(r"\[\d+\]")
+_START = pattern(r"<([a-zA-Z][\w:-]*)([^>]*)")
+_ATTRIBUTE = pattern(r"([\w:.-]+)(?:\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|(\S+)))?")
+_NUMBER = pattern(r"\d+")
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,12 +13,13 @@ from typing import NamedTuple
 
 from murvel.checks.questions.tidiness import is_tidy
 from murvel.dom.document import Document, Element
+from murvel.patterns import pattern
 
 _LONGEST = 1_500_000
 """Of longer pages, in characters, errors are not looked for."""
 
-_FORMATTING = re.compile(r"<(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u)\b", re.IGNORECASE)
-_FORMATTING_END = re.compile(r"</(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u)\b", re.IGNORECASE)
+_FORMATTING = pattern(r"<(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u)\b", re.IGNORECASE)
+_FORMATTING_END = pattern(r"</(a|b|big|code|em|font|i|nobr|s|small|strike|strong|tt|u)\b", re.IGNORECASE)
 _MOST_OPEN = 100
 """Formatting tags that may be left open (HTML §13.2.4.3, the list of active formatting elements)."""
 

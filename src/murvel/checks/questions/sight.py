@@ -7,7 +7,6 @@ sheet makes of them takes a browser.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from typing import NamedTuple
 
@@ -17,13 +16,14 @@ from murvel.css.values.colours import same_paint
 from murvel.css.values.lengths import length
 from murvel.css.values.style import Looks
 from murvel.dom.document import Element, Text
+from murvel.patterns import pattern
 
 _WIDTH, _HEIGHT = 1280.0, 800.0
 _DEFAULT = 16.0
 _BOLD_TAGS = frozenset("b strong h1 h2 h3 h4 h5 h6 th".split())
 _SIZES_BY_TAG = {"h1": 2.0, "h2": 1.5, "h3": 1.17, "h5": 0.83, "h6": 0.67, "big": 1.2, "small": 0.83}
 _RELATIVE = {"larger": 1.2, "smaller": 1 / 1.2}
-_UNIT = re.compile(r"(-?\d*\.?\d+)(r?em|%)")
+_UNIT = pattern(r"(-?\d*\.?\d+)(r?em|%)")
 _BOLD = 600
 
 _OVERFLOWS = ("overflow", "overflow-x", "overflow-y")
@@ -31,8 +31,8 @@ _OVERFLOWS = ("overflow", "overflow-x", "overflow-y")
 _FAR = -500.0
 """From so many pixels on to the left or above, nothing is in sight."""
 
-_CLIPPED = re.compile(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|polygon\(0(?:px|%)? 0|circle\(0")
-_SCALED = re.compile(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")
+_CLIPPED = pattern(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|polygon\(0(?:px|%)? 0|circle\(0")
+_SCALED = pattern(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")
 
 CUT_OFF = "cut off by a box around it"
 _OFF_SCREEN, _NO_SIZE = "placed off the screen", "a box of no size"

@@ -7,13 +7,15 @@ from __future__ import annotations
 
 import re
 
-_TAG = re.compile(
+from murvel.patterns import pattern
+
+_TAG = pattern(
     r"<!--.*?-->|<!\[CDATA\[.*?\]\]>"
     r"|<(script|style|textarea|title|iframe|noscript|xmp)\b(?P<raw>[^>]*)>.*?</\1\s*>"
     r"|<(?P<end>/?)(?P<name>[a-zA-Z][^\s/>]*)(?P<rest>(?:[^>\"']++|\"[^\"]*\"|'[^']*')*+)>",
     re.DOTALL | re.IGNORECASE,
 )
-_NAMES = re.compile(r"\s([^\s=\"'/>]+)(?:\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s>\"']*))?")
+_NAMES = pattern(r"\s([^\s=\"'/>]+)(?:\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s>\"']*))?")
 _VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 _MAY_BE_OPEN = frozenset("body colgroup dd dt head html li optgroup option p rp rt tbody td tfoot th thead tr".split())
 _ENDS_OTHERS = frozenset(

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 
+from murvel.patterns import pattern
+
 _SMALL_WORDS: dict[str, frozenset[str]] = {
     language: frozenset(words.split())
     for language, words in {
@@ -18,23 +20,23 @@ _SMALL_WORDS: dict[str, frozenset[str]] = {
 }
 
 _SCRIPTS: tuple[tuple[str, re.Pattern[str], frozenset[str]], ...] = (
-    ("Greek", re.compile("[\u0370-\u03ff]"), frozenset({"el"})),
-    ("Cyrillic", re.compile("[\u0400-\u04ff]"), frozenset("ru uk bg sr mk be kk ky mn tg".split())),
-    ("Hebrew", re.compile("[\u0590-\u05ff]"), frozenset({"he", "yi"})),
-    ("Arabic", re.compile("[\u0600-\u06ff]"), frozenset("ar fa ur ps ckb ug".split())),
-    ("Devanagari", re.compile("[\u0900-\u097f]"), frozenset("hi mr ne sa".split())),
-    ("Thai", re.compile("[\u0e00-\u0e7f]"), frozenset({"th"})),
-    ("Japanese", re.compile("[\u3040-\u30ff]"), frozenset({"ja"})),
-    ("Korean", re.compile("[\uac00-\ud7af]"), frozenset({"ko"})),
-    ("Chinese", re.compile("[\u4e00-\u9fff]"), frozenset({"zh", "ja", "yue"})),
+    ("Greek", pattern("[\u0370-\u03ff]"), frozenset({"el"})),
+    ("Cyrillic", pattern("[\u0400-\u04ff]"), frozenset("ru uk bg sr mk be kk ky mn tg".split())),
+    ("Hebrew", pattern("[\u0590-\u05ff]"), frozenset({"he", "yi"})),
+    ("Arabic", pattern("[\u0600-\u06ff]"), frozenset("ar fa ur ps ckb ug".split())),
+    ("Devanagari", pattern("[\u0900-\u097f]"), frozenset("hi mr ne sa".split())),
+    ("Thai", pattern("[\u0e00-\u0e7f]"), frozenset({"th"})),
+    ("Japanese", pattern("[\u3040-\u30ff]"), frozenset({"ja"})),
+    ("Korean", pattern("[\uac00-\ud7af]"), frozenset({"ko"})),
+    ("Chinese", pattern("[\u4e00-\u9fff]"), frozenset({"zh", "ja", "yue"})),
 )
 
 _COMMON = frozenset("ar cs da de el en es fi fr he hu it ja ko nb nl pl pt ro ru sv tr uk zh".split())
 """Languages that pages are most often in: they need no registry to be looked up in."""
 
-_WORD = re.compile(r"[^\W\d_]+")
+_WORD = pattern(r"[^\W\d_]+")
 _FEWEST = 8
-_TAG = re.compile(r"(?:[a-z]{2,3}(?:-[a-z]{3}){0,3}|[a-z]{4}|x|i)(?:-[a-z0-9]{1,8})*", re.IGNORECASE)
+_TAG = pattern(r"(?:[a-z]{2,3}(?:-[a-z]{3}){0,3}|[a-z]{4}|x|i)(?:-[a-z0-9]{1,8})*", re.IGNORECASE)
 
 
 def is_tag(value: str) -> bool:
@@ -59,8 +61,8 @@ def other_language(text: str, stated: str) -> str:
     """
     main = stated.partition("-")[0].lower()
     letters = sum(character.isalpha() for character in text)
-    for name, pattern, languages in _SCRIPTS:
-        count = len(pattern.findall(text)) if letters >= _FEWEST else 0
+    for name, letters_of, languages in _SCRIPTS:
+        count = len(letters_of.findall(text)) if letters >= _FEWEST else 0
         if count * 2 > letters and main not in languages:
             return name
     words = [word.casefold() for word in _WORD.findall(text)]

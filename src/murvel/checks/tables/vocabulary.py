@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 import unicodedata
 
+from murvel.patterns import pattern
+
 
 def _words(text: str) -> frozenset[str]:
     return frozenset(line.strip() for line in text.strip().splitlines() if line.strip())
@@ -271,14 +273,14 @@ VAGUE_TITLES = _words(
     """
 )
 
-IMAGE_WORDS = re.compile(
+IMAGE_WORDS = pattern(
     r"^(?:an?|the)?\s*\b(?:image|picture|photo|photograph|graphic|icon|bild|foto|imagen)\b"
     r"\s*(?:of|showing|von|de)\b",
     re.IGNORECASE,
 )
 """An alternative that says that it is one."""
 
-NO_ALTERNATIVE = re.compile(
+NO_ALTERNATIVE = pattern(
     r"^(?:an?|the)?\s*(?:image|img|picture|photo|photograph|graphic|icon|bild|foto|imagen|immagine|afbeelding|alt|"
     r"alt text|alternative text|untitled)\s*[\d.:]*$",
     re.IGNORECASE,
@@ -309,7 +311,7 @@ DECORATION_WORDS = _words(
 )
 """Alternatives of images that would better be silent."""
 
-NEW_WINDOW = re.compile(
+NEW_WINDOW = pattern(
     r"new (?:window|tab)|opens? in|external|neues? (?:fenster|tab)|extern|nouvel(?:le)? (?:fenêtre|onglet)|"
     r"nueva (?:ventana|pestaña)|nuova (?:finestra|scheda)|nova (?:janela|aba|guia)|nieuw (?:venster|tabblad)|"
     r"新しい(?:ウィンドウ|タブ)|別(?:ウィンドウ|タブ)|外部",
@@ -338,23 +340,23 @@ FILE_WORDS = {
 }
 """Other words for a file type."""
 
-FILE_NAME = re.compile(
+FILE_NAME = pattern(
     r"^[^\s/]+\.(?:png|jpe?g|gif|svg|webp|avif|bmp|ico|tiff?|pdf|html?|php|aspx?|docx?|mp[34])$"
     r"|^(?:img|image|dsc|dscn|pic|photo|bild|screenshot|untitled)[\s_-]*\d{2,}$",
     re.IGNORECASE,
 )
 """A name that is a file's."""
 
-ADDRESS = re.compile(r"^(?:https?://|www\.)\S+$|^[\w.-]+\.(?:com|org|net|example|info|eu|de|uk|fr)/\S+$", re.IGNORECASE)
+ADDRESS = pattern(r"^(?:https?://|www\.)\S+$|^[\w.-]+\.(?:com|org|net|example|info|eu|de|uk|fr)/\S+$", re.IGNORECASE)
 """A name that is an address of the web."""
 
-REQUIRED_WORDS = re.compile(
+REQUIRED_WORDS = pattern(
     r"\b(?:required|mandatory|pflichtfeld|pflicht|erforderlich|obligatoire|requis|obligatorio|requerido|obbligatorio|"
     r"richiesto|obrigatório|verplicht|vereist)\b|必須",
     re.IGNORECASE,
 )
 
-BARE_ERRORS = re.compile(
+BARE_ERRORS = pattern(
     r"^(?:(?:the\s+)?(?:field|value|input|entry|this|form|this field|data)\s+(?:is|was)\s+)?"
     r"(?:an?\s+)?(?:error|invalid|wrong|incorrect|not valid|bad|failed|fehler|ungültig|falsch|erreur|invalide|"
     r"incorrecto|inválido|errore|non valido|errato|erro|ongeldig|fout|onjuist|"
@@ -364,7 +366,7 @@ BARE_ERRORS = re.compile(
 )
 """Messages that say that something is wrong, and no more."""
 
-TIME_LIMIT = re.compile(
+TIME_LIMIT = pattern(
     r"\b(?:session|page|form|you(?:r time)?)\b[^.]{0,60}\b(?:expires?|times? out|timeout|ends?|logged out|signed out)\b"
     r"[^.]{0,30}\b(?:minutes?|seconds?)"
     r"|\b(?:within|you have|innerhalb von)\s+\d+\s+(?:minutes?|seconds?|minuten|sekunden)\b",
@@ -372,7 +374,7 @@ TIME_LIMIT = re.compile(
 )
 """Text about a time limit."""
 
-FORM_INSTRUCTION = re.compile(
+FORM_INSTRUCTION = pattern(
     r"\b(?:fields? (?:marked|with)|required fields?|must (?:be|have|contain)|use the format|in the format|"
     r"mandatory fields?|felder mit|pflichtfelder)\b|^\*\s*(?:=|:|-|–)?\s*\w+",
     re.IGNORECASE,
@@ -396,7 +398,7 @@ PERSONAL: tuple[tuple[str, str], ...] = (
 )
 """Labels of fields about the person, and the token of autocomplete for each (WCAG 2.2 §7)."""
 
-_FRILLS = re.compile(r"[\s\W_]+")
+_FRILLS = pattern(r"[\s\W_]+")
 
 
 def plain(text: str) -> str:

@@ -22,6 +22,7 @@ from murvel.dom.document import Element
 from murvel.dom.html.facts import first_child
 from murvel.dom.html.forms import form_of
 from murvel.dom.html.inputs import BUTTONS, SUBMITTING, control_type
+from murvel.patterns import pattern
 from murvel.text import collapse
 from murvel.tree.names.name_sources import NameFrom
 from murvel.tree.node import Node
@@ -29,7 +30,7 @@ from murvel.tree.roles.aria_roles import EDITS, FIELDS
 
 checks = Checks(Topic.FORMS)
 
-_PERSONAL = [(re.compile(rf"^(?:your )?(?:{words})\W*(?:\((?:required|optional)\))?\W*$", re.I), datum)
+_PERSONAL = [(pattern(rf"^(?:your )?(?:{words})\W*(?:\((?:required|optional)\))?\W*$", re.I), datum)
              for words, datum in PERSONAL]  # fmt: skip
 _LARGE = frozenset({"article", "aside", "body", "footer", "form", "header", "main", "nav", "section"})
 """Parts of a page in which not everything belongs together."""
@@ -251,7 +252,7 @@ def error_not_tied(page: Facts) -> Found:
                 yield Finding(field.element, f"beside it stands “{collapse(element.text())[:60]}”")
 
 
-_MESSAGE_CLASSES = re.compile(
+_MESSAGE_CLASSES = pattern(
     r"(?:^|[\s_-])(?:error|invalid-feedback|field-error|error-message|errormsg)(?:$|[\s_-])", re.I
 )
 
@@ -330,7 +331,7 @@ def _personal_datum(node: Node) -> str | None:
     if node.role not in EDITS | {"combobox"} or node.element.tag not in ("input", "select", "textarea"):
         return None
     label = collapse(node.name.replace("*", ""))
-    return next((datum for pattern, datum in _PERSONAL if pattern.match(label)), None)
+    return next((datum for form, datum in _PERSONAL if form.match(label)), None)
 
 
 @checks.add(

@@ -9,6 +9,7 @@ from murvel.checks.engine.facts import Facts, unnamed
 from murvel.checks.tables.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
 from murvel.dom.document import Element, Namespace
 from murvel.dom.html.inputs import control_type
+from murvel.patterns import pattern
 from murvel.text import collapse
 from murvel.tree.roles.aria_roles import BUTTONS, LINKS
 from murvel.tree.roles.semantics import Hiding
@@ -18,7 +19,7 @@ checks = Checks(Topic.IMAGES)
 _CLOSE = 20
 """What stands among so many things at most stands close to all of them."""
 
-_CHART_WORDS = re.compile(r"(?:^|[^a-z])(?:bar|line|pie)?(?:chart|graph|diagram|histogram)s?(?:$|[^a-z])")
+_CHART_WORDS = pattern(r"(?:^|[^a-z])(?:bar|line|pie)?(?:chart|graph|diagram|histogram)s?(?:$|[^a-z])")
 
 
 def _alternative(element: Element) -> str:

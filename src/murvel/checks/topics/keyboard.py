@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections import defaultdict
 from collections.abc import Mapping
 from itertools import islice
@@ -14,6 +13,7 @@ from murvel.checks.tables.vocabulary import plain
 from murvel.dom.document import Element
 from murvel.dom.html.facts import is_disabled
 from murvel.dom.html.inputs import control_type
+from murvel.patterns import pattern
 from murvel.reader.moves.skip import skip_link
 from murvel.stage.script import Deed, Event
 from murvel.text import collapse
@@ -35,9 +35,9 @@ _COMPOSITE = frozenset({"menu", "menubar", "tablist", "tree", "treegrid", "grid"
 _LED_TO = frozenset({"listbox", "menu", "tree", "grid", "dialog"})
 """What a combobox or a button leads to (WAI-ARIA 1.2 §5.4, combobox)."""
 
-_GIVES_FOCUS = re.compile(r"\b(?:this|event\.target)\.focus\(\)")
-_TAB_KEY = re.compile(r"['\"]Tab['\"]|keyCode\s*={2,3}\s*9\b|which\s*={2,3}\s*9\b")
-_STOPS_KEY = re.compile(r"preventDefault|return\s+false")
+_GIVES_FOCUS = pattern(r"\b(?:this|event\.target)\.focus\(\)")
+_TAB_KEY = pattern(r"['\"]Tab['\"]|keyCode\s*={2,3}\s*9\b|which\s*={2,3}\s*9\b")
+_STOPS_KEY = pattern(r"preventDefault|return\s+false")
 
 _OPERATED = frozenset(
     "button checkbox link menuitem menuitemcheckbox menuitemradio option radio slider spinbutton switch tab textbox "

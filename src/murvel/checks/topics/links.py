@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections import defaultdict
 from itertools import pairwise
 
 from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.engine.facts import Facts
 from murvel.checks.tables.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
+from murvel.patterns import pattern
 from murvel.reader.moves.skip import SKIP_WORDS, link_target
 from murvel.tree.node import Node
 
@@ -27,7 +27,7 @@ _OTHERWISE_USED = frozenset({"href", "role", "tabindex", "name", "id", "aria-cur
 _BUTTON_STATES = frozenset({"aria-expanded", "aria-pressed", "aria-haspopup"})
 
 
-_ENDING = re.compile(r"/[^?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$|^[^/?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$")
+_ENDING = pattern(r"/[^?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$|^[^/?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$")
 
 
 def _href(node: Node) -> str | None:

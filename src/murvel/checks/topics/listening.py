@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import re
-
 from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.engine.facts import Facts
+from murvel.patterns import pattern
 from murvel.reader.moves.reach import is_in_link
 from murvel.reader.moves.skip import skip_link
 from murvel.reader.readout.kinds import BY_ID
@@ -21,7 +20,7 @@ _RUN = 15
 _STRETCH = 180.0
 _TIMES = 3
 _SHORT_LISTS = 5
-_SPACED = re.compile(r"(?<![^\W_])(?:[^\W\d_][ \u00a0]){3,}[^\W\d_](?![^\W_])")
+_SPACED = pattern(r"(?<![^\W_])(?:[^\W\d_][ \u00a0]){3,}[^\W\d_](?![^\W_])")
 
 
 @checks.add(

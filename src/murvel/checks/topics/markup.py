@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from bisect import bisect_left
 from collections import Counter
 from operator import attrgetter
@@ -12,13 +11,14 @@ from murvel.checks.engine.facts import Facts
 from murvel.checks.questions.parse_errors import NOT_OPEN, ParseError
 from murvel.dom.document import Element
 from murvel.dom.markup import START_TAG
+from murvel.patterns import pattern
 
 checks = Checks(Topic.MARKUP)
 
 _TOLD = frozenset("id alt title role href for name type lang tabindex headers scope hidden".split())
 """Attributes that decide what is heard, beside those of ARIA."""
 
-_ATTRIBUTE = re.compile(r"\s([a-zA-Z_:][\w:.-]*)(?:\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s>]*))?")
+_ATTRIBUTE = pattern(r"\s([a-zA-Z_:][\w:.-]*)(?:\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s>]*))?")
 _SEMANTIC = frozenset(
     "a address article aside audio blockquote button canvas caption dd details dialog dl dt fieldset figure footer "
     "form h1 h2 h3 h4 h5 h6 header label legend li main nav ol option section select summary table td th tr ul "

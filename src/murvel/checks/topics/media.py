@@ -8,11 +8,12 @@ from collections.abc import Iterator
 from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.engine.facts import Facts
 from murvel.dom.document import Element
+from murvel.patterns import pattern
 from murvel.tree.roles.aria_roles import BUTTONS
 
 checks = Checks(Topic.MEDIA)
 
-_TRANSCRIPT = re.compile(
+_TRANSCRIPT = pattern(
     r"transcript|text version|in words|abschrift|textfassung|transkript|transcription|transcripción|trascrizione|"
     r"transcrição|uitgeschreven|文字起こし|書き起こし",
     re.IGNORECASE,

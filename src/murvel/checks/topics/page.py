@@ -9,12 +9,13 @@ from murvel.checks.engine.facts import Facts
 from murvel.checks.tables.languages import is_tag, other_language
 from murvel.checks.tables.vocabulary import ADDRESS, FILE_NAME, VAGUE_TITLES, plain
 from murvel.dom.document import Element, Text
+from murvel.patterns import pattern
 from murvel.text import collapse
 from murvel.tree.node import Node
 
 checks = Checks(Topic.PAGE)
 
-_REFRESH = re.compile(r"\s*(\d+)(?:\.\d*)?\s*(?:[;,]|$)\s*(?:url\s*=)?", re.IGNORECASE)
+_REFRESH = pattern(r"\s*(\d+)(?:\.\d*)?\s*(?:[;,]|$)\s*(?:url\s*=)?", re.IGNORECASE)
 _TWENTY_HOURS = 72_000
 _ENOUGH = 40
 _CODE = frozenset({"pre", "code", "kbd", "samp", "var"})
@@ -191,7 +192,7 @@ def bullets_by_hand(page: Facts) -> Found:
                 yield Finding(element, f"“{_first_words(element)[:40]}”")
 
 
-_BULLET = re.compile(r"(?:[-–—•·*▪▸►‣◦]|\(?\d{1,2}[.)])\s+\S")
+_BULLET = pattern(r"(?:[-–—•·*▪▸►‣◦]|\(?\d{1,2}[.)])\s+\S")
 
 
 def _first_words(element: Element) -> str:

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.engine.facts import Facts, unnamed
 from murvel.dom.document import Element, Text
+from murvel.patterns import pattern
 from murvel.text import collapse
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import TABLES
@@ -19,8 +20,8 @@ _HEADERS = frozenset({"columnheader", "rowheader"})
 _MANY_ROWS, _SEVERAL_COLUMNS = 4, 3
 """A grid from this size on compares things, whatever is in its cells."""
 
-_COLUMNS = re.compile(r"\S(?: {3,}|\t+|[ \u00a0]{3,})\S")
-_CODE_CLASSES = re.compile(r"code|lang|prettyprint|highlight|listing|screen|source|example", re.IGNORECASE)
+_COLUMNS = pattern(r"\S(?: {3,}|\t+|[ \u00a0]{3,})\S")
+_CODE_CLASSES = pattern(r"code|lang|prettyprint|highlight|listing|screen|source|example", re.IGNORECASE)
 _SHORT_CELL = 40
 _HOLDS_MORE = frozenset("a button form h1 h2 h3 h4 h5 h6 img input label select svg table textarea ul".split())
 """What is in a card, a menu or a form rather than in the cell of a table."""

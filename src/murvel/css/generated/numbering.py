@@ -14,6 +14,7 @@ from murvel.css.generated.content import NO_LISTS, Generated, Kind, Lists, numbe
 from murvel.css.generated.numerals import numeral
 from murvel.css.values.style import Style
 from murvel.dom.document import Element, language_of
+from murvel.patterns import pattern
 
 _LIST_ITEM = "list-item"
 """The counter that all list items increment (§4.6)."""
@@ -22,8 +23,8 @@ _LISTS = frozenset({"dir", "menu", "ol", "ul"})
 _BULLETS = frozenset({"circle", "disc", "disclosure-closed", "disclosure-open", "none", "square"})
 """Markers that say no more than that there is an item."""
 
-_COUNTERS = re.compile(r"([^\s\d+-][^\s]*)(?:\s+([+-]?\d+))?")
-_STRING = re.compile(r"\"((?:[^\"\\]|\\.)*)\"|'((?:[^'\\]|\\.)*)'")
+_COUNTERS = pattern(r"([^\s\d+-][^\s]*)(?:\s+([+-]?\d+))?")
+_STRING = pattern(r"\"((?:[^\"\\]|\\.)*)\"|'((?:[^'\\]|\\.)*)'")
 
 _ENGLISH = "“”‘’"
 _QUOTES: dict[str, str] = {

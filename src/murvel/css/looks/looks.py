@@ -23,6 +23,7 @@ from murvel.css.tokens import block_contents
 from murvel.css.values.variables import names_in, substitute
 from murvel.dom.document import Element
 from murvel.loading.problems import Problems
+from murvel.patterns import pattern
 
 _PLACES = frozenset("clip clip-path left opacity right scale text-indent top transform".split())
 LOOKS = _PLACES | frozenset(
@@ -49,7 +50,7 @@ _DEEPEST = 10
 _REVEALING = _PLACES | {"display", "height", "max-height", "visibility"}
 _HIDING = frozenset({("display", "none"), ("visibility", "hidden"), ("opacity", "0")})
 _BY_POINTER = (":hover",)
-_STATES = re.compile("hover|focus|\\\\", re.IGNORECASE)
+_STATES = pattern("hover|focus|\\\\", re.IGNORECASE)
 _BY_FOCUS = (":focus-visible", ":focus-within", ":focus")
 
 

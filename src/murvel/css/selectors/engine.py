@@ -27,6 +27,7 @@ from murvel.css.selectors.selectors import Complex, match_steps, take_apart, way
 from murvel.dom.document import Document, Element
 from murvel.loading.addresses import shown
 from murvel.loading.errors import PageError
+from murvel.patterns import pattern
 
 _MOST_WAYS = 100_000
 """From so many ways to try a selector on one element on, it is matched step by step."""
@@ -38,7 +39,7 @@ _STATE_ATTRIBUTE = "data-murvel-state"
 """The private attribute; the elements of a Document never have it."""
 
 
-_ASKED = re.compile(
+_ASKED = pattern(
     rf":({'|'.join(sorted(ASKED_OF_ELEMENTS | NEVER_MATCHING, key=len, reverse=True))})(?![\w(-])"
     r"|:(lang|dir)\(\s*([\w-]+)\s*\)",
     re.IGNORECASE,
@@ -50,7 +51,7 @@ def _keys(found: re.Match[str]) -> str:
     return found.group(1).lower() if found.group(1) else f"{found.group(2)}-{found.group(3)}".lower()
 
 
-_LEADING_FUNCTION = re.compile(
+_LEADING_FUNCTION = pattern(
     r"""("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|\\.)|(?<![^\s>+~,(])(?=:[a-z-]+\()""",
     re.DOTALL | re.IGNORECASE,
 )

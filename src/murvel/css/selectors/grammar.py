@@ -17,6 +17,7 @@ import tinycss2.nth
 from murvel.css.selectors.pseudo_classes import ASKED_OF_ELEMENTS, NEVER_MATCHING
 from murvel.css.sheets.conditions import split
 from murvel.css.tokens import component_values
+from murvel.patterns import pattern
 
 _STRUCTURAL = frozenset(
     "empty first-child first-of-type last-child last-of-type only-child only-of-type root scope".split()
@@ -61,8 +62,8 @@ class _InvalidError(Exception):
 
 _COMPOUND = r"(?=[a-zA-Z.#*])(?:\*|[a-zA-Z][\w-]*+)?(?:[.#][a-zA-Z_][\w-]*+)*+"
 _PLAIN_ONE = rf"\s*{_COMPOUND}(?:(?:\s*[>+~]\s*|\s+){_COMPOUND})*+(?:(?<=[\w*-])::?(?:before|after))?\s*"
-_PLAIN = re.compile(rf"{_PLAIN_ONE}(?:,{_PLAIN_ONE})*+", re.ASCII)
-_LEGACY_END = re.compile(r"::?(before|after)\s*\Z")
+_PLAIN = pattern(rf"{_PLAIN_ONE}(?:,{_PLAIN_ONE})*+", re.ASCII)
+_LEGACY_END = pattern(r"::?(before|after)\s*\Z")
 
 
 def is_plain(text: str) -> bool:
@@ -84,7 +85,7 @@ def selectors_in(text: str, *, is_nested: bool = False) -> list[Selector] | None
     return found
 
 
-_COMBINATOR = re.compile("[>+~]")
+_COMBINATOR = pattern("[>+~]")
 
 
 def parse_selectors(tokens: list[Any], *, is_nested: bool = False) -> list[Selector] | None:

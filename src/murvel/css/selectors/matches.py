@@ -18,10 +18,11 @@ from murvel.dom.change import DocumentChange
 from murvel.dom.document import Element
 from murvel.loading.addresses import shown
 from murvel.loading.problems import ProblemKind, Problems
+from murvel.patterns import pattern
 
-_FEATURES = re.compile(r"([.#])((?:[\w-]|[^\x00-\x7f])+)|\[\s*([\w|-]+)")
-_BY_PLACE = re.compile(r"[+~](?!=)|:(?:nth-|first-|last-|only-|empty|has\()", re.IGNORECASE)
-_PSEUDO_CLASS = re.compile(r"(?<!:):(?!:)([a-z-]+)", re.IGNORECASE)
+_FEATURES = pattern(r"([.#])((?:[\w-]|[^\x00-\x7f])+)|\[\s*([\w|-]+)")
+_BY_PLACE = pattern(r"[+~](?!=)|:(?:nth-|first-|last-|only-|empty|has\()", re.IGNORECASE)
+_PSEUDO_CLASS = pattern(r"(?<!:):(?!:)([a-z-]+)", re.IGNORECASE)
 _BY_WORDS = frozenset({"is", "not", "where", "has", "root", "lang", "dir", *NEVER_MATCHING, *ASKED_OF_ELEMENTS})
 """Pseudo-classes that ask for nothing but what stands in them, or that no change here touches."""
 
@@ -42,9 +43,9 @@ def _features(selector: str) -> set[tuple[str, str]]:
     return found | {(":", name) for name in states_in(selector)}
 
 
-_LAST_COMPOUND = re.compile(r"[^\s>+~]*$")
-_IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
-_SIMPLE = re.compile(r"([.#]?)((?:[\w-]|[^\x00-\x7f])+)")
+_LAST_COMPOUND = pattern(r"[^\s>+~]*$")
+_IN_PARENTHESES = pattern(r"\([^()]*\)|\[[^\]]*\]")
+_SIMPLE = pattern(r"([.#]?)((?:[\w-]|[^\x00-\x7f])+)")
 
 
 def of_subject(selector: str) -> tuple[str, str]:

@@ -12,8 +12,9 @@ from collections.abc import Iterable
 import tinycss2.nth
 
 from murvel.dom.document import Element
+from murvel.patterns import pattern
 
-NTH = re.compile(r":(nth-(?:last-)?(?:child|of-type))\(([^()]*)\)", re.IGNORECASE)
+NTH = pattern(r":(nth-(?:last-)?(?:child|of-type))\(([^()]*)\)", re.IGNORECASE)
 """A pseudo-class of the kind, with its formula; one with `of` has its own rule and is not meant."""
 
 

@@ -13,15 +13,16 @@ from math import comb
 from typing import NamedTuple
 
 from murvel.dom.document import Element
+from murvel.patterns import pattern
 
-_TOKEN = re.compile(
+_TOKEN = pattern(
     r"""\\.|"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|\[(?:[^\]"'\\]|\\.|"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*')*\]"""
     r"""|[()]|\s*[>+~]\s*|\s+|,|[^\\"'\[()>+~\s,]+|.""",
     re.DOTALL,
 )
 
 
-_BESIDE_NOTHING = re.compile(r"""("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|\\.)|(?<=[^\\][(,])\s+|\s+(?=[),])""", re.DOTALL)
+_BESIDE_NOTHING = pattern(r"""("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|\\.)|(?<=[^\\][(,])\s+|\s+(?=[),])""", re.DOTALL)
 """White space after an opening parenthesis or a comma, or before the end of one: it is no combinator."""
 
 
@@ -59,7 +60,7 @@ class Complex(NamedTuple):
         return self.functions > 0 or (self.is_nested and self.descents + self.siblings > 0)
 
 
-_FUNCTION = re.compile(
+_FUNCTION = pattern(
     r"""\\.|"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|:(nth-(?:last-)?child)\((?=[^()]*?[\sn\d]of\s)|:(has)\(|([()])""",
     re.DOTALL | re.IGNORECASE,
 )

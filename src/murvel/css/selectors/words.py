@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-import re
-
 from murvel.css.selectors.engine import Subtree
+from murvel.patterns import pattern
 
-NEEDED = re.compile(r"[.#](?:[\w-]|[^\x00-\x7f])+")
+NEEDED = pattern(r"[.#](?:[\w-]|[^\x00-\x7f])+")
 """A class or an id that a selector needs, with its sign."""
 
 
 class Words:
     """The classes and ids of a document: a selector that needs another one cannot match and is not tried."""
 
-    _IN_PARENTHESES = re.compile(r"\([^()]*\)|\[[^\]]*\]")
+    _IN_PARENTHESES = pattern(r"\([^()]*\)|\[[^\]]*\]")
 
     def __init__(self, part: Subtree) -> None:
         self._all = {f"#{id}" for id in part.ids}

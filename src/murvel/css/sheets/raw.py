@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from murvel.css.tokens import component_values
+from murvel.patterns import pattern
 
 FOLLOWED = frozenset({"container", "layer", "media", "property", "scope", "supports"})
 """The at-rules that are read, beside @import."""
@@ -41,31 +42,31 @@ class RawRule(NamedTuple):
 _IN_STRING = r"\\(?:[0-9a-fA-F]{1,6}[ \n\t]?|[\s\S])"  # a newline may end an escape
 _STRING = rf""""(?:[^"\\\n]|{_IN_STRING})*+"|'(?:[^'\\\n]|{_IN_STRING})*+'"""
 _PIECES = rf"""{_STRING}|\\[^\n]|/(?!\*)|\((?:[^{{}}()\[\]"'\\/])*+\)|\[(?:[^{{}}()\[\]"'\\/]|{_STRING})*+\]"""
-_PLAIN = re.compile(
+_PLAIN = pattern(
     rf"""((?:[^{{}}()\[\]"'\\/;]++|{_PIECES})*+)\{{((?:[^{{}}()\[\]"'\\/]++|{_PIECES})*+)\}}""",
 )
 """A style rule in which brackets stand in no others, and no comment stands."""
 
-_BETWEEN = re.compile(r"(?:[ \n\t]++|/\*(?:[^*]|\*(?!/))*+(?:\*/|\Z))*+")
-_BETWEEN_IN_SHEET = re.compile(r"(?:[ \n\t]++|<!--|-->|/\*(?:[^*]|\*(?!/))*+(?:\*/|\Z))*+")
+_BETWEEN = pattern(r"(?:[ \n\t]++|/\*(?:[^*]|\*(?!/))*+(?:\*/|\Z))*+")
+_BETWEEN_IN_SHEET = pattern(r"(?:[ \n\t]++|<!--|-->|/\*(?:[^*]|\*(?!/))*+(?:\*/|\Z))*+")
 _ESCAPED = r"\\(?:[0-9a-fA-F]{1,6}[ \n\t]?|[^\n]|\Z)"
-_AT_KEYWORD = re.compile(
+_AT_KEYWORD = pattern(
     rf"@((?:-?(?:[a-zA-Z_]|[^\x00-\x7f]|{_ESCAPED})|--)(?:[\w-]|[^\x00-\x7f]|{_ESCAPED})*+)",
 )
-_ESCAPE = re.compile(r"\\(?:([0-9a-fA-F]{1,6})[ \n\t]?|([^\n])|\Z)")
+_ESCAPE = pattern(r"\\(?:([0-9a-fA-F]{1,6})[ \n\t]?|([^\n])|\Z)")
 
-_SIGNIFICANT = re.compile(r"""[{}()\[\]"'\\/]""")
-_SIGNIFICANT_IN_PRELUDE = re.compile(r"""[{}()\[\]"'\\/;]""")
+_SIGNIFICANT = pattern(r"""[{}()\[\]"'\\/]""")
+_SIGNIFICANT_IN_PRELUDE = pattern(r"""[{}()\[\]"'\\/;]""")
 _CLOSED_BY = {"{": "}", "(": ")", "[": "]"}
-_WHOLE_STRING = {quote: re.compile(rf"{quote}(?:[^{quote}\\\n]|{_IN_STRING})*+{quote}?") for quote in "\"'"}
-_REST_OF_URL = re.compile(r"""[ \n\t]*+(?!["' \n\t])(?:[^)\\]|\\[\s\S]?)*+\)?""")
-_URL_NAME = re.compile(
+_WHOLE_STRING = {quote: pattern(rf"{quote}(?:[^{quote}\\\n]|{_IN_STRING})*+{quote}?") for quote in "\"'"}
+_REST_OF_URL = pattern(r"""[ \n\t]*+(?!["' \n\t])(?:[^)\\]|\\[\s\S]?)*+\)?""")
+_URL_NAME = pattern(
     r"(?:(?<![^\x00-\"$-,./:-?\[\]\^`{-\x7f])|(?<=<!--))"  # no character of a name before it, and none of # @ \
     r"(?:[uU]|\\0{0,4}[57]5[ \n\t]?|\\[uU])(?:[rR]|\\0{0,4}[57]2[ \n\t]?|\\[rR])"
     r"(?:[lL]|\\0{0,4}[46][cC][ \n\t]?|\\[lL])\Z"
 )
 _LONGEST_URL_NAME = 25
-_NAME_FROM_ESCAPE = re.compile(rf"(?:[\w-]|[^\x00-\x7f]|{_ESCAPED})*+")
+_NAME_FROM_ESCAPE = pattern(rf"(?:[\w-]|[^\x00-\x7f]|{_ESCAPED})*+")
 
 
 def normalised(text: str) -> str:
@@ -183,8 +184,8 @@ def _url_after(text: str, at: int, since: int, latest: int) -> int | None:
 
 
 _NOT_OF_NAMES = r"\x00-,./:-@\[-\^`{-\x7f"  # a class of what is in no name compiles faster
-_NAME = re.compile(rf"(?<![^{_NOT_OF_NAMES}])([^{_NOT_OF_NAMES}]+)\s*:")
-_ANY_STRING = re.compile(_STRING)
+_NAME = pattern(rf"(?<![^{_NOT_OF_NAMES}])([^{_NOT_OF_NAMES}]+)\s*:")
+_ANY_STRING = pattern(_STRING)
 
 
 def names_declared(content: str) -> set[str]:

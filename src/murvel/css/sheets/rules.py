@@ -22,6 +22,7 @@ from murvel.css.values.declared import PROPERTIES, Declared, Pending, declared
 from murvel.css.values.variables import names_in
 from murvel.loading.addresses import shown
 from murvel.loading.problems import ProblemKind, Problems
+from murvel.patterns import pattern
 
 UNLAYERED = 1_000_000
 """The rank of rules outside any cascade layer, which beat all layers (CSS Cascade 5 §6.1)."""
@@ -30,9 +31,9 @@ _BELOW_ALL = -1
 """The rank of rules for hosts and slotted elements, which the page's own rules beat (CSS Cascade 5 §6.1, Context)."""
 
 _OUR_PSEUDO_ELEMENTS = ("", "before", "after", "marker", "details-content")
-_COMBINATOR = re.compile(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
-_TYPE = re.compile(r"(?<![\w.#-])[a-zA-Z]")
-_REACHING = re.compile(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
+_COMBINATOR = pattern(r"[^\s>+~,(]\s*(?:[>+~]\s*|\s)")
+_TYPE = pattern(r"(?<![\w.#-])[a-zA-Z]")
+_REACHING = pattern(r"(?:(:host)(?:\((.+)\))?|::slotted\((.+)\))(::?(?:before|after))?\s*", re.IGNORECASE)
 
 
 class RuleScope(Enum):

@@ -25,6 +25,7 @@ from murvel.dom.document import Document, Element, Namespace, Text
 from murvel.loading.addresses import shown
 from murvel.loading.problems import ProblemKind, Problems
 from murvel.loading.resources import NotReadError, Resources
+from murvel.patterns import pattern
 
 MAX_IMPORT_DEPTH = 5
 
@@ -324,7 +325,7 @@ class Sheets:
         self.blocks = [replace(block, layer=ranks.get(block.layer, block.layer)) for block in self.blocks]
 
 
-_TIED = re.compile(r"@(?:container|import|layer|property|[\w-]*\\)", re.IGNORECASE)
+_TIED = pattern(r"@(?:container|import|layer|property|[\w-]*\\)", re.IGNORECASE)
 """What stands in a sheet that depends on others, or others on it; an escape may hide it."""
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import cache
-from importlib.resources import files
+from pathlib import Path
 from typing import Any
 
 import tinycss2
@@ -76,4 +76,4 @@ def _selector(text: str) -> bool:
 @cache
 def known_properties() -> frozenset[str]:
     """Return the names of the properties that Chromium supports."""
-    return frozenset((files("murvel.css.sheets") / "properties.txt").read_text(encoding="ascii").split())
+    return frozenset(Path(__file__).with_name("properties.txt").read_text(encoding="ascii").split())

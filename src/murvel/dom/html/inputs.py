@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import re
-
 from murvel.dom.document import Element
+from murvel.patterns import pattern
 
 TYPED = frozenset({"email", "number", "password", "search", "tel", "text", "url"})
 """Types that characters are typed into; the placeholder attribute applies to them."""
@@ -38,16 +37,16 @@ _DATE, _TIME = (
     r"\d{4,}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])",
     r"(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d{1,3})?)?",
 )
-_NUMBER = re.compile(r"-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?")
+_NUMBER = pattern(r"-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?")
 _KEPT = {
-    "color": re.compile(r"#[0-9a-fA-F]{6}"),
-    "date": re.compile(_DATE),
-    "datetime-local": re.compile(f"{_DATE}[T ]{_TIME}"),
-    "month": re.compile(r"\d{4,}-(?:0[1-9]|1[0-2])"),
+    "color": pattern(r"#[0-9a-fA-F]{6}"),
+    "date": pattern(_DATE),
+    "datetime-local": pattern(f"{_DATE}[T ]{_TIME}"),
+    "month": pattern(r"\d{4,}-(?:0[1-9]|1[0-2])"),
     "number": _NUMBER,
     "range": _NUMBER,
-    "time": re.compile(_TIME),
-    "week": re.compile(r"\d{4,}-W(?:0[1-9]|[1-4]\d|5[0-3])"),
+    "time": pattern(_TIME),
+    "week": pattern(r"\d{4,}-W(?:0[1-9]|[1-4]\d|5[0-3])"),
 }
 """The values that types keep; any other is emptied (HTML §4.10.5.1, value sanitization algorithm)."""
 

@@ -13,19 +13,20 @@ from murvel.dom.html.facts import is_disabled
 from murvel.dom.html.forms import SUBMITTABLE, controls_of, radio_group
 from murvel.dom.html.inputs import BUTTONS, STEPPED, TYPED, WITH_PATTERN, control_type, input_type
 from murvel.dom.html.options import chosen_options
+from murvel.patterns import pattern
 
-_EMAIL = re.compile(
+_EMAIL = pattern(
     r"[a-zA-Z0-9.!#$%&'*+/=?^_`{|}~-]+@[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?"
     r"(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*"
 )
 """A valid email address (HTML §4.10.5.1.5)."""
 
 _LONGEST_TRIED, _MOST_REPEATED = 100, 3
-_REPEATED = re.compile(r"[*+]|\{\d*,\d*\}")
-_PIECE = re.compile(r"\\.|\[\^?\]?(?:\\.|[^\]\\])*\]|\{\d+\}|.", re.DOTALL)
+_REPEATED = pattern(r"[*+]|\{\d*,\d*\}")
+_PIECE = pattern(r"\\.|\[\^?\]?(?:\\.|[^\]\\])*\]|\{\d+\}|.", re.DOTALL)
 """A piece of a regular expression: an escape, a class, a repetition of a fixed number, or a character."""
 
-_ABSOLUTE_URL = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:.+")
+_ABSOLUTE_URL = pattern(r"[a-zA-Z][a-zA-Z0-9+.-]*:.+")
 
 
 def is_invalid(element: Element) -> bool:

@@ -10,16 +10,16 @@ to (`murvel.page.captured.styles`). Each node is checked as it is read, so a mes
 from __future__ import annotations
 
 import json
-import re
 from dataclasses import dataclass, field
 from typing import Any
 
 from murvel.loading.errors import PageError
+from murvel.patterns import pattern
 
 FORMAT = "murvel-capture"
 VERSION = 1
 
-_BEGINS = re.compile(r'\s*\{\s*"format"\s*:\s*"murvel-capture"')
+_BEGINS = pattern(r'\s*\{\s*"format"\s*:\s*"murvel-capture"')
 
 
 @dataclass(slots=True)

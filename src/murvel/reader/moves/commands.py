@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from dataclasses import dataclass
 
 from murvel.errors import did_you_mean
+from murvel.patterns import pattern
 from murvel.reader import acting
 from murvel.reader.errors import ReaderError
 from murvel.reader.moves import cells, finding, groups, units
@@ -22,7 +22,7 @@ from murvel.stage.inputs import BACKSPACE, Keystroke
 from murvel.text import visible
 
 _LONGEST_WAIT = 3600
-_OFTEN = re.compile(r"([^,]+), ([1-9]\d{0,3}) times")
+_OFTEN = pattern(r"([^,]+), ([1-9]\d{0,3}) times")
 _ON, _BACK = Direction.FORWARD, Direction.BACK
 _DOWN, _UP = Keystroke.DOWN, Keystroke.UP
 

@@ -6,7 +6,6 @@ search takes its key, its letters and Enter.
 
 from __future__ import annotations
 
-import re
 from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -14,6 +13,7 @@ from functools import cached_property
 from operator import attrgetter
 from typing import NamedTuple
 
+from murvel.patterns import pattern
 from murvel.reader.moves.commands import repeated
 from murvel.reader.moves.finding import heard_alone
 from murvel.reader.readout.heard_text import searchable
@@ -29,7 +29,7 @@ _KEY_AND_ENTER = 2
 _WORTH_A_SEARCH = 5
 """From so many presses on, a search is looked for as well."""
 _MOST_WORDS = 6
-_WORD = re.compile(r"[^\W\d_]{3,}")
+_WORD = pattern(r"[^\W\d_]{3,}")
 
 
 @dataclass(frozen=True, slots=True)

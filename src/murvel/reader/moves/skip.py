@@ -6,12 +6,13 @@ import re
 from typing import NamedTuple
 
 from murvel.dom.document import Element
+from murvel.patterns import pattern
 from murvel.tree.fragments import fragment_of
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import LINKS
 
-SKIP_WORDS = re.compile(
+SKIP_WORDS = pattern(
     r"skip|jump|bypass|(?:to|go to) (?:the )?(?:main|content)|main content|überspringen|zum inhalt|"
     r"aller au contenu|ir al contenido|vai al contenuto",
     re.IGNORECASE,

@@ -5,12 +5,12 @@ A synthesiser decides by rules like these, and it may decide wrongly: the check 
 
 from __future__ import annotations
 
-import re
+from murvel.patterns import pattern
 
-_CAPITALS = re.compile(r"(?<![^\W_])[A-Z]{2,6}(?![^\W_])")
-_WORD = re.compile(r"[^\W\d_]+")
-_VOWEL = re.compile("[AEIOUY]")
-_ROMAN = re.compile("M{0,3}(?:CM|CD|D?C{0,3})(?:XC|XL|L?X{0,3})(?:IX|IV|V?I{0,3})")
+_CAPITALS = pattern(r"(?<![^\W_])[A-Z]{2,6}(?![^\W_])")
+_WORD = pattern(r"[^\W\d_]+")
+_VOWEL = pattern("[AEIOUY]")
+_ROMAN = pattern("M{0,3}(?:CM|CD|D?C{0,3})(?:XC|XL|L?X{0,3})(?:IX|IV|V?I{0,3})")
 
 _BY_LETTER = frozenset(
     "AA AAA AI API ATM CEO CIO DIY DNA DOI EEA ETA EU EV FAQ FAQS GUI HIV ID IDE IO IP IQ ISBN IT IV NGO OCR OS PA PE "
@@ -56,7 +56,7 @@ def joined(text: str) -> str:
     return _APART.sub("", text)
 
 
-_APART = re.compile(r"(?<=(?<![^\W_])[A-Z]) (?=[A-Z](?![^\W_]))")
+_APART = pattern(r"(?<=(?<![^\W_])[A-Z]) (?=[A-Z](?![^\W_]))")
 
 
 def misread(text: str) -> list[str]:

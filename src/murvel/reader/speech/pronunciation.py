@@ -10,6 +10,7 @@ import unicodedata
 from enum import IntEnum
 from functools import lru_cache
 
+from murvel.patterns import pattern
 from murvel.reader.speech.capitals import by_letters
 from murvel.reader.speech.wording.words import ENGLISH, Words
 
@@ -34,7 +35,7 @@ LEVELS: dict[str, Punctuation] = {
 }
 """Each symbol, and the level from which on it is spoken. Currency goes with its amount until all is spoken."""
 
-_SILENT = re.compile(
+_SILENT = pattern(
     "[\ue000-\uf8ff\U000f0000-\U0010ffff"  # icons of private use
     "\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060\u2066-\u2069\ufeff"  # soft hyphens, direction marks, no width
     "\ufe0e\ufe0f\U0001f3fb-\U0001f3ff]"  # what only changes how the character before looks
@@ -42,13 +43,13 @@ _SILENT = re.compile(
 )
 """Characters of which nothing is heard."""
 
-_PLAIN = re.compile(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
+_PLAIN = pattern(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
 """Text in which nothing is spoken on the levels up to some."""
 
-_ADDRESS = re.compile(r"(?:[a-z][a-z0-9+.-]{0,30}://|www\.|mailto:)[^\s<>\"]+", re.IGNORECASE)
+_ADDRESS = pattern(r"(?:[a-z][a-z0-9+.-]{0,30}://|www\.|mailto:)[^\s<>\"]+", re.IGNORECASE)
 _ADDRESS_END = ".,;:!?)"
-_SPACES = re.compile(r" {2,}")
-_BEFORE_SIGN = re.compile(r"(?<=\w) (?=[,.;:!?](?: |\Z))")
+_SPACES = pattern(r" {2,}")
+_BEFORE_SIGN = pattern(r"(?<=\w) (?=[,.;:!?](?: |\Z))")
 """The space that the words of a symbol bring along, before a sign that is not spoken."""
 
 

@@ -1,13 +1,13 @@
 """Scripts of the world: what a text in one of them takes to be heard, and where its words are.
 
-`regex` knows Unicode's properties; it loads only where a text has more than ASCII, or is read word by word.
+Their patterns load only where a text has more than ASCII, or is read word by word.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
-import regex
+from murvel.patterns import unicode_pattern
 
 _SCRIPTS = (
     ("ja", r"[\p{Hiragana}\p{Katakana}ー]"),
@@ -21,14 +21,14 @@ _SCRIPTS = (
 """Scripts that tell a language, or one that is spoken about as fast."""
 
 _LETTERS = (("digits", r"\d"), ("letters", r"\b\p{Lu}\b"), ("other", r"\p{L}"))
-_COUNTED = regex.compile("|".join(f"(?P<{name}>{letters}+)" for name, letters in (*_SCRIPTS, *_LETTERS)))
-_KANA = regex.compile(r"[\p{Hiragana}\p{Katakana}]")
-_WORD = regex.compile(r"(?w)\b(?=[\p{L}\p{N}]).+?\b")
-_SPACED = regex.compile(r"\S+")
-_UNSPACED = regex.compile(r"[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}]")
+_COUNTED = unicode_pattern("|".join(f"(?P<{name}>{letters}+)" for name, letters in (*_SCRIPTS, *_LETTERS)))
+_KANA = unicode_pattern(r"[\p{Hiragana}\p{Katakana}]")
+_WORD = unicode_pattern(r"(?w)\b(?=[\p{L}\p{N}]).+?\b")
+_SPACED = unicode_pattern(r"\S+")
+_UNSPACED = unicode_pattern(r"[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}]")
 
 
-def minutes(text: str, main: str, characters: Mapping[str, int], words: int) -> float:
+def minutes_of(text: str, main: str, characters: Mapping[str, int], words: int) -> float:
     """Return how many minutes a text takes at a usual speed.
 
     Args:

@@ -11,8 +11,10 @@ what the estimate leaves out.
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
+
+from murvel.patterns import pattern
+from murvel.reader.speech.scripts import minutes_of
 
 DEFAULT_RATE = 180
 """Words a minute: an unhurried rate, that of a listener new to a page."""
@@ -32,7 +34,7 @@ CHARACTERS: dict[str, int] = {
 }  # fmt: skip
 """Characters a minute read aloud, by language. A Korean character is a syllable, three Thai ones are about one."""
 
-_ALONE = re.compile(r"\b[A-Z]\b")
+_ALONE = pattern(r"\b[A-Z]\b")
 _ASCII = [chr(code) for code in range(128)]
 _ONLY_LETTERS = str.maketrans("", "", "".join(each for each in _ASCII if not each.isalpha()))
 _ONLY_DIGITS = str.maketrans("", "", "".join(each for each in _ASCII if not each.isdigit()))
@@ -51,9 +53,7 @@ def seconds(text: str, rate: int = DEFAULT_RATE, language: str = "en") -> float:
     if text.isascii():
         minutes = _plain(text, CHARACTERS.get(main, CHARACTERS["en"]))
     else:
-        from murvel.reader.speech import scripts
-
-        minutes = scripts.minutes(text, main, CHARACTERS, _ENGLISH_WORDS)
+        minutes = minutes_of(text, main, CHARACTERS, _ENGLISH_WORDS)
     return minutes * 60 * _ENGLISH_WORDS / rate + PAUSE
 
 

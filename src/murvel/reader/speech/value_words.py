@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import re
 from datetime import date
 
 from murvel.dom.document import Element
+from murvel.patterns import pattern
 from murvel.reader.speech.wording.words import Words
 from murvel.text import collapse
 from murvel.tree.states.ranges import range_of
 
-_DATE = re.compile(r"(\d{4,6})-(\d\d)(?:-(\d\d)(?:T(\d\d:\d\d(?::\d\d)?).*)?)?")
-_WEEK = re.compile(r"(\d{4,6})-W(\d\d)")
+_DATE = pattern(r"(\d{4,6})-(\d\d)(?:-(\d\d)(?:T(\d\d:\d\d(?::\d\d)?).*)?)?")
+_WEEK = pattern(r"(\d{4,6})-W(\d\d)")
 _REGIONS = {"en": "en_GB"}
 """Where a language writes dates in several ways, whose way is taken."""
 

@@ -12,7 +12,6 @@ cues:
 
 from __future__ import annotations
 
-import re
 from pathlib import Path
 from typing import Any, Literal
 
@@ -20,6 +19,7 @@ import yaml
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from murvel.files.toml import checked
+from murvel.patterns import pattern
 from murvel.stage.errors import StageError
 from murvel.text import visible
 from murvel.tree.exchange.validated import Clean
@@ -27,7 +27,7 @@ from murvel.tree.exchange.validated import Clean
 MAX_BYTES = 1_000_000
 MAX_SECONDS = 3600.0
 
-_TIME = re.compile(r"(\d{1,4}(?:\.\d{1,3})?)\s*s")
+_TIME = pattern(r"(\d{1,4}(?:\.\d{1,3})?)\s*s")
 
 
 _CLASS = r"^[^\s]+$"

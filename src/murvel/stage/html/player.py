@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from heapq import heappop, heappush
 from typing import TYPE_CHECKING, Protocol
@@ -10,6 +9,7 @@ from typing import TYPE_CHECKING, Protocol
 from murvel.dom.document import Element
 from murvel.loading.addresses import shown
 from murvel.loading.problems import ProblemKind
+from murvel.patterns import pattern
 from murvel.stage.html.page import LivePage
 from murvel.stage.html.showing import hide, set_property, show
 from murvel.stage.reaction import Reaction
@@ -18,7 +18,7 @@ from murvel.stage.script import Deed, Event, Handler, ScriptedChange
 if TYPE_CHECKING:
     from murvel.stage.html.cues import Cue, CueAction, SetClass
 
-_OF_THE_MOMENT = re.compile(r"\[[^\]]*\]|::?[\w-]+(?:\([^()]*\))?")
+_OF_THE_MOMENT = pattern(r"\[[^\]]*\]|::?[\w-]+(?:\([^()]*\))?")
 """What of a selector may match at another time: attributes and states."""
 
 

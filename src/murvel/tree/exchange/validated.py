@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import re
 from typing import Annotated, Any, TypeVar
 
 from pydantic import AfterValidator, BaseModel, Field, ValidationError
 
 from murvel.loading.errors import PageError
+from murvel.patterns import pattern
 from murvel.text import visible
 
 _Model = TypeVar("_Model", bound=BaseModel)
-_SURROGATES = re.compile("[\ud800-\udfff]")
+_SURROGATES = pattern("[\ud800-\udfff]")
 
 Clean = Annotated[str, AfterValidator(lambda text: _SURROGATES.sub("\ufffd", text))]
 """Text without lone surrogates, which no encoding has."""

@@ -6,16 +6,16 @@ WAI-ARIA 1.2 §5.2.8.2 and §6.6 (aria-valuenow and its bounds); HTML §4.10.5.1
 
 from __future__ import annotations
 
-import re
 from typing import NamedTuple
 
 from murvel.dom.document import Element
 from murvel.dom.html.controls import field_value
 from murvel.dom.html.inputs import input_type
+from murvel.patterns import pattern
 from murvel.text import collapse
 from murvel.tree.roles.aria_roles import RANGES
 
-_NUMBER = re.compile(r"\s*([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)")
+_NUMBER = pattern(r"\s*([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)")
 _MIDWAY = frozenset({"scrollbar", "separator", "slider"})
 """Roles that stand midway where no value is stated."""
 

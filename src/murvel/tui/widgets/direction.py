@@ -7,11 +7,12 @@ Standard Annex 9). Terminals that do so themselves get the text as it is.
 from __future__ import annotations
 
 import os
-import re
 from collections.abc import Mapping
 from functools import cache
 
-_RIGHT_TO_LEFT = re.compile("[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufeff\U00010800-\U00010fff\U0001e800-\U0001efff]")
+from murvel.patterns import pattern
+
+_RIGHT_TO_LEFT = pattern("[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufeff\U00010800-\U00010fff\U0001e800-\U0001efff]")
 _REORDERING = ("VTE_VERSION", "KONSOLE_VERSION")
 """Variables that terminals set which reorder text themselves."""
 

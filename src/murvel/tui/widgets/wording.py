@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable
 from typing import NamedTuple
 
@@ -11,6 +10,7 @@ from rich.console import Console, ConsoleOptions, RenderResult
 from rich.table import Table
 from rich.text import Text
 
+from murvel.patterns import pattern
 from murvel.reader.speech.utterance import PartKind, Utterance, separated
 from murvel.text import visible
 
@@ -144,7 +144,7 @@ def styled(all_pieces: Iterable[Piece], styles: dict[str, str]) -> Text:
     return text
 
 
-_COLOUR = re.compile(r"#[0-9a-f]{6}\b")
+_COLOUR = pattern(r"#[0-9a-f]{6}\b")
 
 
 def with_swatches(text: str, style: str) -> Text:

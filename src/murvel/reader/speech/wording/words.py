@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import re
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
-from importlib.resources import files
+from pathlib import Path
 from typing import Any
 
+from murvel.patterns import pattern
 from murvel.tree.node import Node
 from murvel.tree.states.states import State
 
-_TABLES = files("murvel.reader.speech.wording") / "tables"
+_TABLES = Path(__file__).parent / "tables"
 
 LANGUAGES = tuple(sorted(entry.name.removesuffix(".toml") for entry in _TABLES.iterdir() if entry.name[0] != "."))
 """The languages that have a table."""
@@ -22,7 +22,7 @@ SWITCHED = "switched"
 """The state that a switch has instead of `checked`: it is on or off."""
 
 
-_BLANK = re.compile(r"\{(\w+)\}")
+_BLANK = pattern(r"\{(\w+)\}")
 """What is filled in."""
 
 
