@@ -9,7 +9,7 @@ from murvel.css.cascade.cascade import Cascade
 from murvel.dom.document import Element
 from murvel.loading.fetch import PageSource
 from murvel.page.live_document import LiveDocument
-from murvel.page.open_page import StyledDocument
+from murvel.page.styled_document import StyledDocument
 from murvel.reader.readout.readout import Readout
 from murvel.reader.readout.spoken import Spoken
 from murvel.reader.speech.voice import NAME_FIRST

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from murvel.css.cascade.cascade import Cascade
 from murvel.css.parsed import Parsed
 from murvel.css.selectors.engine import Subtree
-from murvel.css.values.style import Styles
 from murvel.dom.document import Document, Element
 from murvel.dom.memory import no_collection
 from murvel.loading.addresses import STANDARD_INPUT
@@ -18,13 +15,7 @@ from murvel.page.captured.capture import is_capture, read_capture
 from murvel.page.frames import MAX_DEPTH, frame_address, open_frames
 from murvel.page.parse import parse
 from murvel.page.scripted import made_by_scripts
-
-
-class StyledDocument(NamedTuple):
-    """A document and the styles of its elements: what a tree is built from."""
-
-    document: Document
-    styles: Styles
+from murvel.page.styled_document import StyledDocument
 
 
 def open_document(address: str, setup: Setup = DEFAULT_SETUP) -> StyledDocument:

@@ -15,7 +15,7 @@ from murvel.dom.html.controls import is_open
 from murvel.dom.html.facts import is_spoken_of
 from murvel.dom.memory import no_collection
 from murvel.dom.summaries import summary_of
-from murvel.page.open_page import StyledDocument
+from murvel.page.styled_document import StyledDocument
 from murvel.text import HTML_SPACE, collapse_runs, transformed
 from murvel.tree.counting import count_sets, number_nodes, place_cells
 from murvel.tree.focus import is_focusable, stop_index, tab_stops

@@ -24,7 +24,7 @@ from murvel.page.captured.capture import Capture
 from murvel.page.captured.markup import write_markup
 from murvel.page.captured.matching import matching
 from murvel.page.captured.styles import CapturedStyles
-from murvel.page.open_page import StyledDocument
+from murvel.page.styled_document import StyledDocument
 
 _NAMESPACES = (Namespace.HTML, Namespace.SVG, Namespace.MATHML)
 _SHADOW = -1

@@ -10,7 +10,7 @@ from murvel.dom.html.controls import is_open
 from murvel.dom.memory import no_collection
 from murvel.loading.fetch import PageSource
 from murvel.page.live_document import LiveDocument
-from murvel.page.open_page import StyledDocument
+from murvel.page.styled_document import StyledDocument
 from murvel.stage.errors import StageError
 from murvel.stage.html.showing import show
 from murvel.tree.following.change import TreeChange

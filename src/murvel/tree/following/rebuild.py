@@ -8,7 +8,7 @@ from typing import NamedTuple
 from murvel.dom.change import DocumentChange
 from murvel.dom.document import Element
 from murvel.dom.memory import no_collection
-from murvel.page.open_page import StyledDocument
+from murvel.page.styled_document import StyledDocument
 from murvel.tree.build import Builder
 from murvel.tree.counting import MEMBERS, SETS, count_sets, number_nodes, place_cells
 from murvel.tree.following.change import TreeChange, exposed_of
