@@ -15,7 +15,8 @@ from typing import Any
 
 from murvel.dom.document import Document, Element
 from murvel.loading.fetch import PageSource
-from murvel.page.styled_document import StyledDocument, document_from_text
+from murvel.page.open_page import document_from_text
+from murvel.page.styled_document import StyledDocument
 from murvel.reader.session import ReadingSession
 from murvel.stage.html.cues import read_cues
 from murvel.stage.html.stage import HtmlStage

@@ -7,7 +7,8 @@ import pytest
 from murvel.css.values.colours import same_paint
 from murvel.css.values.style import Style
 from murvel.dom.document import Element
-from murvel.page.styled_document import StyledDocument, document_from_text, open_document
+from murvel.page.open_page import document_from_text, open_document
+from murvel.page.styled_document import StyledDocument
 from tests.support import element, problems_of, styled_of
 
 

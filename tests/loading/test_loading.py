@@ -18,7 +18,8 @@ from murvel.loading.headers import read_headers
 from murvel.loading.kinds import is_tree
 from murvel.loading.reach import Zone, zone_of
 from murvel.loading.setup import Setup
-from murvel.page.styled_document import StyledDocument, open_document
+from murvel.page.open_page import open_document
+from murvel.page.styled_document import StyledDocument
 from tests.loading.web import Site, css, html, moved, packed, serving
 from tests.support import problems_of
 
