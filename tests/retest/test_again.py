@@ -53,7 +53,7 @@ def button(tree: Tree, words: str) -> Element:
             [("button class=send", "div class=send"), ("warden</button>", "warden</div>")],
             "Ask the warden",
             "div",
-            False,
+            True,
         ),
         ([("<li>North", "<li>East shed <button>Lock</button></li><li>North")], "Lock", "button", True),
         ([("<button class=send>Ask the warden</button>", "")], "Ask the warden", None, False),

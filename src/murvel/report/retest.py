@@ -53,8 +53,9 @@ def answer_lines(answer: Answer) -> Iterator[str]:
     """Yield in lines what is said of a defect."""
     yield f"  defect {answer.defect.id}, {answer.defect.headline}"
     yield f"    {answer.proposal}: {answer.why}"
-    place = f", line {answer.line}" if answer.line is not None else ""
-    yield f"    its element is {answer.sureness}{place}" + (f", heard now: {answer.heard}" if answer.heard else "")
+    yield f"    its element is {answer.found}; {answer.ground}" + (
+        f", heard now: {answer.heard}" if answer.heard else ""
+    )
 
 
 def _data(page: PageRetest) -> dict[str, Any]:
@@ -90,6 +91,8 @@ def _answer(answer: Answer) -> dict[str, Any]:
         "proposal": answer.proposal,
         "why": answer.why,
         "sureness": answer.sureness,
+        "likeness": round(answer.likeness, 2),
+        "ground": answer.ground,
         "heard": answer.heard,
         "xpath": answer.xpath,
         "line": answer.line,

@@ -15,14 +15,17 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from murvel.dom.document import Element
-from murvel.retest.traits import OWN, PLACE, WEIGHTS, Trait, Traits
+from murvel.retest.traits import NAMES_OTHERS, OWN, PLACE, WEIGHTS, Trait, Traits
 from murvel.tree.model import Tree
 
 _LEAST = 0.3
 """Below this likeness, an element counts as gone."""
 _CERTAIN = 0.5
 _SEVERAL = 2
-"""Below `_CERTAIN`, this many unique traits are needed, as its id and the name of its field."""
+"""Below `_CERTAIN`, this many unique traits are needed, as its id and the name of its field; or one, under the same
+heading, or the name by which a field is submitted."""
+_SPOKEN = frozenset({"text", "said"})
+"""Traits that another element may have without contradicting: a heading may say what a button was named by."""
 _LEAD = 0.08
 """By so much likeness the best one has to be ahead of all others to be certain."""
 _RARE = 50
@@ -123,11 +126,13 @@ class Search:
         names = [trait for trait in traits if self._is_name(trait)]
         shared = sum(trait in self._shared[best] for trait in names)
         is_contradicted = any(
-            len(self._now[trait]) == 1 and self._now[trait][0] is not best for trait in names if trait[0] != "text"
+            len(self._now[trait]) == 1 and self._now[trait][0] is not best for trait in names if trait[0] not in _SPOKEN
         )
         is_named = shared > 0 and lead >= _LEAD
         if likeness < _CERTAIN:
-            is_certain = is_named and shared >= _SEVERAL
+            is_near = any(trait[0] == "heading" and trait in self._shared[best] for trait in traits)
+            is_field = any(trait[0] == "field" and trait in self._shared[best] for trait in names)
+            is_certain = is_named and (shared >= _SEVERAL or is_near or is_field)
         else:
             is_certain = is_named or self._is_only_one(element, best) or self._is_in_place(element, best)
         is_certain = is_certain and not is_contradicted
@@ -158,6 +163,8 @@ class Search:
             if len(sharing) <= _RARE:
                 for each in sharing:
                     votes[each] += WEIGHTS[trait[0]]  # type: ignore[assignment]
+        if element.tag not in NAMES_OTHERS:
+            votes = Counter({each: count for each, count in votes.items() if each.tag not in NAMES_OTHERS})
         if not votes:
             return self._now[("tag", element.tag)][:_COMPARED]
         return [each for each, _ in votes.most_common(_COMPARED)]

@@ -36,6 +36,16 @@ class Sureness(StrEnum):
     GONE = "gone"
 
 
+class Ground(StrEnum):
+    """What an answer rests on."""
+
+    STEPS = "its steps were made again"
+    CHECK = "the check that noticed it ran on its element"
+    LOOK = "it was looked at again in a browser"
+    HEARD = "what is heard there was compared"
+    NOTHING = "nothing was judged"
+
+
 @dataclass(frozen=True, slots=True)
 class Answer:
     """What a re-test says of a defect.
@@ -46,6 +56,8 @@ class Answer:
         proposal: what is proposed.
         why: why, in a sentence without its full stop.
         sureness: how sure it is that its element was found.
+        ground: what it rests on.
+        likeness: how much of what its element was known by is still there, from 0 to 1.
         heard: what is heard there now; empty if its element is gone.
         xpath: where its element stands now; empty if it is gone.
         line: the line of its start tag now, None if that is not known.
@@ -60,6 +72,8 @@ class Answer:
     proposal: Proposal
     why: str
     sureness: Sureness
+    ground: Ground = Ground.NOTHING
+    likeness: float = 1.0
     heard: str = ""
     xpath: str = ""
     line: int | None = None
@@ -73,6 +87,12 @@ class Answer:
         if self.elsewhere and self.proposal is Proposal.CONFIRMED:
             return None
         return self.proposal.status_after(self.status)
+
+    @property
+    def found(self) -> str:
+        """How sure it is that its element was found, and where, in words, as "likely, 52% alike, line 12"."""
+        alike = f", {self.likeness:.0%} alike" if self.sureness is Sureness.LIKELY else ""
+        return f"{self.sureness}{alike}" + (f", line {self.line}" if self.line is not None else "")
 
     @property
     def is_sure(self) -> bool:

@@ -9,18 +9,18 @@ from dataclasses import replace
 from murvel.casebook.defect import Defect, in_voice
 from murvel.casebook.status import Status
 from murvel.checks.engine.catalogue import Catalogue
-from murvel.checks.engine.check import Certainty, Check, Topic
+from murvel.checks.engine.check import Certainty, Check
 from murvel.checks.engine.facts import Facts
-from murvel.checks.engine.lead import Lead, way_to, way_to_element
-from murvel.checks.engine.run import as_problem, leads_by_check
+from murvel.checks.engine.lead import way_to, way_to_element
 from murvel.dom.document import Element
-from murvel.dom.places import find_xpath
 from murvel.reader.errors import ReaderError
 from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.voice import BUILT_IN, NAME_FIRST, Voice
 from murvel.retest.again import Found
-from murvel.retest.answer import Answer, Proposal, Sureness
+from murvel.retest.answer import Answer, Ground, Proposal, Sureness
+from murvel.retest.doubting import FoundNow, doubted
+from murvel.retest.noticed import Noticed
 from murvel.text import collapse, counted
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
@@ -48,7 +48,7 @@ class Judge:
         self._page = Facts(new)
         self._earlier: dict[ReadingSession, Facts] = {}
         """Earlier takes as checks see them."""
-        self._leads: dict[tuple[str, Facts], list[Lead]] = {}
+        self._noticed = Noticed()
 
     def answer(self, defect: Defect, status: Status, found: Found | None, old: ReadingSession | None) -> Answer:
         """Return what became of a defect.
@@ -61,14 +61,11 @@ class Judge:
         """
         answer = self._judged(defect, found, old)
         if answer.proposal is Proposal.CONFIRMED and found is not None:
-            answer = self._unless_contradicted(answer, found.element, old)
-        sureness = Sureness.GONE
-        if found is not None:
-            sureness = Sureness.CERTAIN if found.is_certain else Sureness.LIKELY
-            if not found.is_certain:
-                why = f"if its element is the one that is most like it ({found.likeness:.0%}): {answer.why}"
-                answer = replace(answer, why=why)
-        return replace(answer, status=status, sureness=sureness)
+            answer = self._unless_doubted(answer, found, old)
+        if found is None:
+            return replace(answer, status=status, sureness=Sureness.GONE)
+        sureness = Sureness.CERTAIN if found.is_certain else Sureness.LIKELY
+        return replace(answer, status=status, sureness=sureness, likeness=found.likeness)
 
     def _judged(self, defect: Defect, found: Found | None, old: ReadingSession | None) -> Answer:
         base = self._here(defect, found)
@@ -83,57 +80,23 @@ class Judge:
         return self._by_lead_and_words(base, found, old)
 
     def _gone(self, base: Answer) -> Answer:
-        """Its element is not there any more: what noticed it is asked about the whole page."""
+        """Its element is not there any more, and no step says that it is to go: what noticed it is asked elsewhere."""
+        why = "its element is not on the page any more"
         check = self._catalogue.get(base.defect.check)
         if check is None or (check.needs_browser and not self._page.seen):
-            return replace(base, why="its element is not on the page any more; look for what it was for")
-        count = len(self._leads_of(check, self._page))
-        if count:
-            others = counted(count, "other place", "other places")
-            return replace(base, why=f"its element is not on the page any more; the same is noticed in {others}")
-        why = "its element is not on the page any more, and what was wrong with it is noticed nowhere"
-        return replace(base, proposal=Proposal.CONFIRMED, why=why)
+            return replace(base, why=f"{why}; look for what it was for")
+        count = len(self._noticed.of(check, self._page))
+        others = f"in {counted(count, 'other place', 'other places')}" if count else "nowhere"
+        return replace(base, why=f"{why}, and the same is noticed {others}; look for what it was for")
 
-    def _unless_contradicted(self, answer: Answer, element: Element, old: ReadingSession | None) -> Answer:
-        """A confirmation, unless a check says otherwise: what noticed the defect, or one that is kindred to it.
-
-        Args:
-            answer: the confirmation.
-            element: the element as it was found again.
-            old: the take it was documented in, None if that is not kept.
-        """
-        defect = answer.defect
-        check = self._catalogue.get(defect.check)
+    def _unless_doubted(self, answer: Answer, found: Found, old: ReadingSession | None) -> Answer:
+        """A confirmation, or what is said in its place where something speaks against it."""
+        check = self._catalogue.get(answer.defect.check)
         if check is not None and check.needs_browser and self._new.stage is not None and not self._page.seen:
             self._new.stage.look()  # no steps stand for what is seen
-        if check is not None and check.needs_browser and not self._page.seen:
-            why = "what noticed it looks at a page in a browser only"
-            return replace(answer, proposal=Proposal.CANNOT_TELL, why=why)
-        if check is not None and (leads := self._leads_on(check, self._page, element)):
-            return replace(answer, proposal=Proposal.STILL_FAILS, why=f"it is still noticed: {leads[0].says}")
-        before = self._facts_of(old) if old is not None else None
-        known = find_xpath(before.document, defect.place.xpath) if before is not None else None
-        for other in self._catalogue:
-            if other is check or not _is_kindred(other, check, defect.criterion):
-                continue
-            if other.needs_browser and not self._page.seen:
-                continue
-            leads = self._leads_on(other, self._page, element)
-            was_there = before is not None and known is not None and self._leads_on(other, before, known)
-            if leads and not was_there:
-                why = f"{answer.why}, and now this is noticed there: {leads[0].says}"
-                return replace(answer, proposal=Proposal.CANNOT_TELL, why=why)
-        return answer
-
-    def _leads_on(self, check: Check, page: Facts, element: Element) -> list[Lead]:
-        return [lead for lead in self._leads_of(check, page) if lead.element is element]
-
-    def _leads_of(self, check: Check, page: Facts) -> list[Lead]:
-        """What a check notices on a page; each is asked once."""
-        key = check.id, page
-        if key not in self._leads:
-            self._leads[key] = [lead for leads in leads_by_check(page, [check], as_problem(page)) for lead in leads]
-        return self._leads[key]
+        now = FoundNow(self._page, found, self._facts_of(old) if old is not None else None)
+        others = [each for each in self._catalogue if each is not check]
+        return doubted(answer, now, check, others, self._noticed)
 
     def _here(self, defect: Defect, found: Found | None) -> Answer:
         """Where the element of a defect stands now, and what is heard there."""
@@ -173,7 +136,9 @@ class Judge:
                 elsewhere.append(session.node)
 
         outcome = replay(Walk(self._page.document.address, tuple(steps)), session, self._catalogue, stand, self._page)
-        answer = replace(_said_of(base, outcome), moves=tuple(step.move for step in steps if step.move))
+        answer = replace(
+            _said_of(base, outcome), ground=Ground.STEPS, moves=tuple(step.move for step in steps if step.move)
+        )
         if answer.proposal is not Proposal.STILL_FAILS or is_acting or is_led or not way or not elsewhere:
             return answer
         led = session.tree.words_of(elsewhere[0]) if elsewhere[0] is not None else "nothing"
@@ -190,6 +155,7 @@ class Judge:
         """Whether its lead is still there; where none is known, whether what is heard is still the same."""
         check = self._catalogue.get(base.defect.check)
         before = self._heard_before(base.defect, old)
+        base = replace(base, ground=Ground.HEARD)
         is_same = base.heard == before
         if check is not None:
             return self._by_lead(base, check, found.element, is_same=is_same)
@@ -201,8 +167,9 @@ class Judge:
 
     def _by_lead(self, base: Answer, check: Check, element: Element, *, is_same: bool) -> Answer:
         if check.needs_browser and not self._page.seen:
-            return replace(base, why="what noticed it looks at a page in a browser only")
-        leads = self._leads_on(check, self._page, element)
+            return replace(base, ground=Ground.NOTHING, why="what noticed it looks at a page in a browser only")
+        base = replace(base, ground=Ground.LOOK if check.needs_browser else Ground.CHECK)
+        leads = self._noticed.on(check, self._page, element)
         if leads:
             return replace(base, proposal=Proposal.STILL_FAILS, why=f"it is still noticed: {leads[0].says}")
         if check.certainty is Certainty.FAILS or not is_same:
@@ -220,13 +187,6 @@ class Judge:
         if old not in self._earlier:
             self._earlier[old] = Facts(old)
         return self._earlier[old]
-
-
-def _is_kindred(other: Check, check: Check | None, criterion: str) -> bool:
-    """Whether what a check notices may be the same fault in another form: it shares a criterion with the defect or with
-    the check that noticed that; where a name was missing, it is about names."""
-    criteria = {criterion, *(check.criteria if check is not None else ())}
-    return not criteria.isdisjoint(other.criteria) or ("4.1.2" in criteria and other.topic == Topic.NAMES)
 
 
 def _said_of(base: Answer, outcome: Outcome) -> Answer:

@@ -10,9 +10,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from murvel.dom.document import Element, Text
+from murvel.dom.html.forms import SUBMITTABLE
 from murvel.dom.places import Paths
 from murvel.text import collapse
 from murvel.tree.model import Tree
+from murvel.tree.roles.aria_roles import PLAIN_ROLES
 
 Trait = tuple[str, ...]
 """A kind, and the values that make up the trait."""
@@ -24,10 +26,13 @@ WEIGHTS = {
     "id": 5.0,
     "text": 2.0,
     "words": 3.0,
+    "said": 1.0,
     "once": 2.0,
-    "name": 2.0,
+    "name": 3.0,
     "called": 2.0,
+    "field": 3.0,
     "attribute": 2.0,
+    "behaviour": 0.5,
     "class": 0.5,
     "tag": 1.5,
     "role": 1.0,
@@ -42,7 +47,7 @@ WEIGHTS = {
 }
 """How much it counts that two elements share a trait of each kind."""
 
-OWN = frozenset({"id", "text", "name", "attribute", "once"})
+OWN = frozenset({"id", "text", "said", "name", "field", "attribute", "behaviour", "once"})
 """Kinds by which an element is known wherever it stands."""
 
 PLACE = "between"
@@ -52,7 +57,11 @@ _NO_TEXT = frozenset({"script", "style", "noscript", "template"})
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _ONCE = frozenset({"html", "head", "body", "title", "main"})
 """Elements that a page has once; their tag is a name."""
+NAMES_OTHERS = frozenset({"label", "legend"})
+"""Elements that say what others are named; none of those is found again in one of them."""
 _KEPT_APART = frozenset({"id", "class", "style"})
+_REPAIRED = ("on", "aria-", "role", "tabindex", "alt", "title", "placeholder")
+"""Attributes that a repair changes begin so: they tell elements apart, and their loss says little."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,11 +120,17 @@ class Traits:
         if text:
             yield ("text", tag, text)
             yield ("words", text)
+            if self._says(element, text):
+                yield ("said", text)
         if tag in _ONCE:
             yield ("once", tag)
         for name, value in attributes.items():
-            if name not in _KEPT_APART:
-                yield ("attribute", tag, name, value[:LONGEST])
+            if name in _KEPT_APART:
+                continue
+            kind = "behaviour" if name.startswith(_REPAIRED) else "attribute"
+            yield (kind, tag, name, value[:LONGEST])
+            if name == "name" and tag in SUBMITTABLE:
+                yield ("field", value[:LONGEST])
         for token in set(attributes.get("class", "").split()):
             yield ("class", token)
         node = self._tree.node_of(element)
@@ -137,6 +152,30 @@ class Traits:
         inside = [each.tag for each in element.children if isinstance(each, Element)]
         if inside:
             yield ("children", *inside[:20])
+
+    def _says(self, element: Element, text: str) -> bool:
+        """Whether a text is what an element says, whatever tag it has.
+
+        Of elements within each other that hold the same text, it is the outermost one that is more than a group of its
+        content; where none is, the outermost one. A label says what its field is named.
+        """
+        if element.tag in NAMES_OTHERS:
+            return False
+        above = element.parent
+        is_outermost = above is None or self.texts.get(above) != text
+        if self._is_something(element):
+            return is_outermost or not any(
+                self._is_something(each) for each in element.ancestors() if self.texts.get(each) == text
+            )
+        return is_outermost and not any(
+            self._is_something(each)
+            for each in element.descendants()
+            if isinstance(each, Element) and self.texts.get(each) == text
+        )
+
+    def _is_something(self, element: Element) -> bool:
+        node = self._tree.node_of(element)
+        return node is not None and node.role not in PLAIN_ROLES
 
 
 def _texts_in(among: list[Element]) -> dict[Element, str]:

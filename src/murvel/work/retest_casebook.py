@@ -13,12 +13,15 @@ from murvel.casebook.status import standing
 from murvel.casebook.store import Casebook
 from murvel.checks.engine.catalogue import Catalogue
 from murvel.errors import MurvelError
+from murvel.loading.errors import PageError
 from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.voice import Voice
 from murvel.retest.answer import Answer, PageRetest, Proposal
 from murvel.retest.page import Before, Now, retest
+from murvel.retest.same_page import why_another
 from murvel.retest.takes import session_of_take
+from murvel.text import visible
 from murvel.work.documenting import named
 from murvel.work.sessions import open_session
 from murvel.work.takes import keep_take
@@ -63,6 +66,13 @@ def retest_page(
         try:
             before = _before(casebook, page, stack)
             new = opened()
+            last = before.takes.get(before.last) if before.last is not None else None
+            another = why_another(last.tree if last is not None else None, new.tree, page.title)
+            if another:
+                raise PageError(
+                    f"{visible(address)} is not the page that was tested: {another}",
+                    "check the address, and what it takes to see the page, as a login or a browser.",
+                )
             take = keep_take(casebook, page, new)
             result.take = take.number
             now = _retest(casebook, page, take, before, new, opened, catalogue)

@@ -237,6 +237,50 @@ UNCLEAR_TWICE = frozenset(
 )
 """Those among them that are clear enough where only one thing on the page is called so."""
 
+WORDS_FOR_FIELDS = _words(
+    """
+    edit
+    edit text
+    text
+    text box
+    textbox
+    text field
+    text input
+    field
+    form field
+    input
+    input field
+    type here
+    enter text
+    select
+    select an option
+    choose
+    choose an option
+    dropdown
+    drop-down
+    combo box
+    checkbox
+    check box
+    radio
+    radio button
+    option
+    eingabe
+    eingabefeld
+    textfeld
+    feld
+    auswahl
+    champ
+    champ de texte
+    saisie
+    campo
+    campo de texto
+    campo di testo
+    invoer
+    invoerveld
+    """
+)
+"""Names of fields that say what a field is, and not what it is for."""
+
 VAGUE_TITLES = _words(
     """
     untitled

@@ -12,6 +12,7 @@ from murvel.checks.tables.vocabulary import (
     EMPTY_NAMES,
     FILE_NAME,
     UNCLEAR_TWICE,
+    WORDS_FOR_FIELDS,
     has_glyphs,
     is_symbols,
     plain,
@@ -327,7 +328,10 @@ def id_twice_decides(page: Facts) -> Found:
     expect="what it does to what, then “{role}”",
 )  # fmt: skip
 def name_says_little(page: Facts) -> Found:
-    """Single words; those that are clear by themselves only where they stand more than once."""
+    """Single words; those that are clear by themselves only where they stand more than once. Fields named as fields."""
+    for node in page.nodes(sorted(FIELDS)):
+        if plain(node.name) in WORDS_FOR_FIELDS and not node.description:
+            yield Finding(node.element, f"“{node.name.strip()}”")
     nodes = list(page.nodes(sorted(BUTTONS | {"menuitem", "tab"})))
     counts: dict[str, int] = {}
     for node in nodes:

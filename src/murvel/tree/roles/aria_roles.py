@@ -254,3 +254,6 @@ POINTED_AT: frozenset[str] = (
     | frozenset({"menuitem", "menuitemcheckbox", "menuitemradio", "option", "switch", "tab", "treeitem"})
 )
 """Roles of what a pointer presses (WAI-ARIA 1.2 §5.3.2, widgets)."""
+
+PLAIN_ROLES = frozenset({GENERIC, TEXT, "none", "paragraph"})
+"""Roles that say nothing of what an element is beside its content."""

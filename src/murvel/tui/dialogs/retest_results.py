@@ -161,7 +161,8 @@ def _facts(row: _Row) -> list[tuple[str, str, str]]:
             ("was heard", row.defect.heard, "plain"),
             ("is heard now", row.heard, "state"),
             ("should be heard", row.defect.expected, "plain"),
-            ("its element", f"{row.sureness}" + (f", line {row.line}" if row.line is not None else ""), "plain"),
+            ("rests on", row.ground.value, "plain"),
+            ("its element", row.found, "plain"),
             ("XPath", row.xpath, "faint"),
             ("the way there", ", then ".join(row.moves), "role"),
         ]
