@@ -22,6 +22,7 @@ from murvel.report.formats import Format
 from murvel.report.write import render
 from murvel.survey.entry import OPEN, EntryKey, Judgement, Slice, Verdict
 from murvel.tree.trail import trail
+from murvel.walks.acceptance import proposed_steps
 from murvel.work.evidence import evidence, steps_to
 from murvel.work.work import Work, last_page, open_work
 from tests.support import DEMO, session_of, tree_of
@@ -130,19 +131,32 @@ def test_nothing_heard_is_no_evidence(work: Work) -> None:
     assert work.evidence() is None
 
 
-def test_the_same_move_in_a_row_is_one_step() -> None:
-    session = session_of("<p>a<p>b<p>c<p>d")
+def test_the_moves_of_a_session_are_steps_that_can_be_made_again() -> None:
+    session = session_of("<p>a<p>b<p>c<p>d<button>e</button>")
     session.arrive()
     for _ in range(3):
         command(session, "next")
-    assert [(step.move, step.times, step.heard) for step in steps_to(session.log)][-1] == ("next item", 3, "d")
-    for _ in range(20):
-        command(session, "next")
-        command(session, "tab")
-    assert len(steps_to(session.log)) == 8
+    command(session, "where")
+    assert [(step.words, step.heard) for step in steps_to(session, session.log[-1])][-1] == ("next, 3 times", "d")
+    command(session, "first")
+    command(session, "jump buttons")
+    command(session, "space")
     command(session, "first")
     command(session, "next")
-    assert [step.move for step in steps_to(session.log)] == ["open page", "to the start", "next item"]
+    words = [step.words for step in steps_to(session, session.log[-1])]
+    assert words == ["open page", "first", "jump buttons", "space", "first", "next"]
+
+
+@pytest.mark.parametrize("before", [["escape"], ["tab", "escape"], ["next", "escape", "where"]])
+def test_a_stray_key_leaves_a_way_that_leads_to_the_place(work: Work, before: list[str]) -> None:
+    work.arrive()
+    for words in [*before, "jump fields"]:
+        command(work.session, words)
+    defect = work.evidence()
+    assert defect is not None
+    assert [step.words for step in defect.steps] == ["open page", "first", "jump fields"]
+    steps = proposed_steps([step.words for step in defect.steps], "", "Name, text box")
+    assert [step.move for step in steps] == ["first", "jump fields"]
 
 
 def test_coming_back_to_where_one_was(work: Work, tmp_path: Path) -> None:
@@ -330,17 +344,6 @@ def test_the_way_of_a_lead_says_what_is_heard_on_it(work: Work) -> None:
         ("first", "A, heading level 1"),
         ("jump fields", "text box"),
     ]
-
-
-def test_a_long_way_begins_with_its_first_move() -> None:
-    session = session_of("".join(f"<p>{at}</p><a href=x>l</a><button>b</button>" for at in range(9)))
-    session.arrive()
-    for at in range(12):
-        command(session, "jump buttons" if at % 2 else "jump links")
-    steps = steps_to(session.log)
-    assert len(steps) == 8
-    assert steps[0].move == "open page"
-    assert steps[0].heard.endswith("fields")
 
 
 def test_a_silent_stop_is_documented_as_what_it_is(tmp_path: Path) -> None:

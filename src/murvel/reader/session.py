@@ -77,6 +77,7 @@ class ReadingSession:
         self.asked: list[tuple[str, int]] = []
         self.last_jump: Kind | str | None = None
         self.failure = ""
+        self.has_changed = False
         self._passed = 0.0
         self._targets: dict[str, list[Node]] = {}
         self._counts: dict[str, int] = {}
@@ -292,6 +293,7 @@ class ReadingSession:
 
     def follow(self, change: TreeChange) -> None:
         """Go on with a new tree of the same page, at the same place as far as it is still there."""
+        self.has_changed = True
         place = self.cursor
         nth = -1
         if place is not None:

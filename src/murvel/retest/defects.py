@@ -117,7 +117,7 @@ class Judge:
 
     def _by_steps(self, base: Answer, steps: Sequence[Step], found: Found | None) -> Answer:
         """Run the steps; where they begin with the way to the element, that is the way that leads there now."""
-        made = [each.move for each in base.defect.steps]
+        made = [each.words for each in base.defect.steps]
         way = way_of(steps)
         is_led = bool(way) and list(way) == made[len(made) - len(way) :]
         if is_led:

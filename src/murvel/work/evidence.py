@@ -31,9 +31,6 @@ from murvel.walks.serialising import steps_text
 MOST_PLACES = 100
 """How many further places are added to a defect at once."""
 
-_STEPS = 8
-"""How many different moves are kept as the way to a defect."""
-
 
 def place_of(session: ReadingSession, node: Node) -> Place:
     """Return where a node's element is, exactly or not at all."""
@@ -74,8 +71,8 @@ def evidence(session: ReadingSession, entry: Heard | None, page: int, take: int)
         return None
     place = place_of(session, node)
     heard = collapse(entry.utterance.text)
-    has_acted = any(acts(words) for words, _ in session.asked)
-    way = _Way(steps_to(session.log[: entry.number])) if has_acted else _way(session, Routes(session), node, heard)
+    has_acted = session.has_changed and any(acts(words) for words, _ in session.asked)
+    way = _Way(steps_to(session, entry)) if has_acted else _way(session, Routes(session), node, heard)
     return Defect(
         page=page,
         take=take,
@@ -115,7 +112,7 @@ def evidence_of_leads(
         steps=way.steps,
         straight=way.straight,
         check=check,
-        acceptance=steps_text(proposed_steps([each.move for each in way.steps], check, "")),
+        acceptance=steps_text(proposed_steps([each.words for each in way.steps], check, "")),
         expected=lead.expected if lead is not None else "",
         stopped=lead.check.means if lead is not None else "",
         criterion=lead.check.criteria[0] if lead is not None else "",
@@ -159,7 +156,7 @@ def evidence_of_drill(page: Facts, catalogue: Catalogue, drilled: Drilled, numbe
     if found is None:
         return None
     lead, walk = found
-    steps = tuple(MoveMade(each.move, 1, collapse(each.heard)) for each in walk[-_STEPS:])
+    steps = tuple(MoveMade(each.move, 1, collapse(each.heard)) for each in walk)
     found_there = evidence_of_leads(page, catalogue, lead.node, lead.heard, [lead], number, take)
     return replace(found_there, steps=steps, straight=(), acceptance="")
 
@@ -200,20 +197,28 @@ def _steps_by(session: ReadingSession, moves: Sequence[str], heard: str) -> tupl
     return tuple(steps)
 
 
-def steps_to(log: list[Heard]) -> tuple[MoveMade, ...]:
-    """Return the moves of a log that lead to its end, the first and the last of them, the same move in a row as one.
+def steps_to(session: ReadingSession, last: Heard) -> tuple[MoveMade, ...]:
+    """Return all moves of a session up to an announcement, each as it can be asked for again.
 
-    Asking where one is and changing the voice lead nowhere, and what came before a move to the page's start or end is
-    no part of the way.
+    The same move in a row is one step. Asking where one is and changing the voice are left out. What came before a move
+    to the page's start or end is left out where nothing of it acted on the page.
+
+    Args:
+        session: the session.
+        last: the announcement.
     """
-    steps: list[MoveMade] = []
-    for entry in log:
-        if entry.move in ABSOLUTE_MOVES:
-            del steps[1:]
-        if entry.move in LEAD_NOWHERE:
+    steps = [MoveMade("open page", 1, collapse(session.log[0].utterance.text))]
+    has_acted = False
+    for at, (words, known) in enumerate(session.asked):
+        if known >= last.number:
+            break
+        end = session.asked[at + 1][1] if at + 1 < len(session.asked) else len(session.log)
+        made = session.log[known : min(end, last.number)]
+        if made and all(each.move in LEAD_NOWHERE for each in made):
             continue
-        times = 1
-        if steps and steps[-1].move == entry.move:
-            times += steps.pop().times
-        steps.append(MoveMade(entry.move, times, collapse(entry.utterance.text)))
-    return tuple(steps if len(steps) <= _STEPS else [steps[0], *steps[1 - _STEPS :]])
+        if not has_acted and any(each.move in ABSOLUTE_MOVES for each in made):
+            del steps[1:]
+        has_acted = has_acted or acts(words)
+        times = steps.pop().times + 1 if steps[-1].move == words else 1
+        steps.append(MoveMade(words, times, collapse(made[0].utterance.text) if made else ""))
+    return tuple(steps)

@@ -48,7 +48,7 @@ def try_steps(defect: Defect, session: ReadingSession, catalogue: Catalogue, con
     steps = steps_of(defect.acceptance, catalogue)
     text = defect.acceptance
     if not steps:
-        steps = proposed_steps([each.move for each in defect.steps], defect.check, defect.expected)
+        steps = proposed_steps([each.words for each in defect.steps], defect.check, defect.expected)
         text = steps_text(steps)
     if not proves(steps):
         return Tried(text, "There is nothing to try: write what should be heard, or steps that expect something.")

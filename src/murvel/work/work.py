@@ -100,7 +100,7 @@ class Work(Documenting):
         if cursor is not None:
             position = self.session.tree.position_of(cursor)
             where = f", line {position.line}" if position else ""
-            self.session.make(go_to(self.session, cursor, f"back to where you were{where}"))
+            self._stand_at(cursor, f"back to where you were{where}")
 
     def catch_up(self) -> bool:
         """Tell the page how much time has passed since it was told last; return whether anything is heard of that."""
@@ -343,7 +343,7 @@ class Work(Documenting):
 
     def go_to_element(self, element: Element, move: str) -> None:
         """Go to where an element stands on the page, or to what comes nearest where it is hidden."""
-        self.session.make(go_to(self.session, self._node_at(element), move))
+        self._stand_at(self._node_at(element), move)
 
     def _node_at(self, element: Element) -> Node:
         return self.survey.page.node_around(element)
@@ -395,8 +395,15 @@ class Work(Documenting):
         node = self.session.tree.node_at(defect.place.xpath)
         if node is None:
             return f"The element of defect {defect.id} is not there any more; the page has changed."
-        self.session.make(go_to(self.session, node, f"go to defect {defect.id}"))
+        self._stand_at(node, f"go to defect {defect.id}")
         return None
+
+    def _stand_at(self, node: Node, move: str) -> None:
+        """Go to a node, and keep that as a move that can be asked for."""
+        known = len(self.session.log)
+        self.session.make(go_to(self.session, node, move))
+        if self.session.item is not None:
+            self.session.asked.append((f"item {self.session.item.index + 1}", known))
 
 
 def open_work(
