@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from murvel.reader.moves.commands import repeated
-from murvel.reader.speech.wording.words import ENGLISH
+from murvel.reader.speech.voice import BUILT_IN, NAME_FIRST, PAGE, Voice, in_language
+from murvel.reader.speech.wording.words import ENGLISH, LANGUAGES
 from murvel.tree.roles.aria_roles import NEEDS_NAME
 
 
@@ -175,3 +176,10 @@ class Defect:
     def with_id(self, identifier: int) -> Defect:
         """Return the same defect as the casebook keeps it."""
         return replace(self, id=identifier)
+
+
+def voice_of(defect: Defect) -> Voice:
+    """Return the built-in voice that a defect was heard in; the usual one if it was heard in another."""
+    voices = (in_language(voice, language) for voice in BUILT_IN for language in (*LANGUAGES, PAGE))
+    heard_in = {in_voice(voice.title): voice for voice in voices}
+    return next((heard_in[step.move] for step in defect.steps if step.move in heard_in), NAME_FIRST)

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import replace
 
-from murvel.casebook.defect import Defect, in_voice
+from murvel.casebook.defect import Defect, voice_of
 from murvel.casebook.status import Status
 from murvel.checks.engine.catalogue import Catalogue
 from murvel.checks.engine.check import Certainty, Check
@@ -16,7 +16,7 @@ from murvel.dom.document import Element
 from murvel.reader.errors import ReaderError
 from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
-from murvel.reader.speech.voice import BUILT_IN, NAME_FIRST, Voice
+from murvel.reader.speech.voice import Voice
 from murvel.retest.again import Found
 from murvel.retest.answer import Answer, Ground, Proposal, Sureness
 from murvel.retest.doubting import FoundNow, doubted
@@ -107,7 +107,7 @@ class Judge:
         position = self._page.document.position(found.element)
         return replace(
             unknown,
-            heard=heard_by(self._new.tree, moves, _voice_of(defect)),
+            heard=heard_by(self._new.tree, moves, voice_of(defect)),
             xpath=self._page.xpath(found.element),
             line=position.line if position is not None else None,
             moves=moves,
@@ -126,7 +126,7 @@ class Judge:
             steps = _led_by([each for each in base.moves if each != "open page"], steps, len(way))
         is_acting = work_the_page(steps)
         looks = any(self._needs_browser(one.wanted) for step in steps for one in step.expected)
-        voice = _voice_of(base.defect)
+        voice = voice_of(base.defect)
         session = self._reopen(voice) if is_acting or looks else ReadingSession(self._new.tree, voice)
         elsewhere: list[Node | None] = []
 
@@ -181,7 +181,7 @@ class Judge:
         node = old.tree.node_at(defect.place.xpath) if old is not None else None
         if old is None or node is None:
             return collapse(defect.heard)
-        return heard_by(old.tree, tuple(way_to(self._facts_of(old), node)), _voice_of(defect))
+        return heard_by(old.tree, tuple(way_to(self._facts_of(old), node)), voice_of(defect))
 
     def _facts_of(self, old: ReadingSession) -> Facts:
         if old not in self._earlier:
@@ -220,9 +220,3 @@ def heard_by(tree: Tree, moves: Sequence[str], voice: Voice) -> str:
             with suppress(ReaderError):
                 heard = collapse(command(session, move).text)
     return heard
-
-
-def _voice_of(defect: Defect) -> Voice:
-    """The built-in voice that a defect was heard in; the usual one if it was heard in another."""
-    heard_in = {in_voice(voice.title): voice for voice in BUILT_IN}
-    return next((heard_in[step.move] for step in defect.steps if step.move in heard_in), NAME_FIRST)

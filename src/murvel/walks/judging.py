@@ -10,16 +10,20 @@ from difflib import get_close_matches
 import regex
 
 from murvel.checks.engine.catalogue import Catalogue
+from murvel.checks.engine.check import Check
 from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.lead import Lead
 from murvel.checks.engine.run import leads_by_check
+from murvel.checks.tables.forms_of_faults import ABOUT_WHAT_IS_AROUND, may_be_the_same
 from murvel.reader import acting
 from murvel.reader.moves.commands import command
-from murvel.reader.readout.kinds import TARGETS_BY_ID, TARGETS_BY_SINGULAR
+from murvel.reader.readout.kinds import BY_ID, TARGETS_BY_ID, TARGETS_BY_SINGULAR
 from murvel.reader.readout.lists import entries
 from murvel.reader.readout.readout import WITH_TEXT
 from murvel.reader.session import ReadingSession
 from murvel.text import collapse
 from murvel.tree.node import Node
+from murvel.tree.trail import heading_over
 from murvel.walks.parsing import seconds_of, stops_of
 from murvel.walks.walk import Expectation, Expects, Step
 
@@ -215,10 +219,17 @@ def is_it(session: ReadingSession, node: Node, facts: Mapping[str, str]) -> bool
     Args:
         session: the reading.
         node: the node.
-        facts: `role`, `name`, and `state` with states as they are said, parted by commas; each may be missing.
+        facts: `role`, `name`, `id`, `under` for the heading before it, and `state` with states as they are said,
+            parted by commas; each may be missing.
     """
     if facts.get("role", node.role) != node.role or collapse(facts.get("name", node.name)) != collapse(node.name):
         return False
+    if "id" in facts and facts["id"] != node.element.attributes.get("id"):
+        return False
+    if "under" in facts:
+        heading = heading_over(session.targets(BY_ID["headings"]), node)
+        if heading is None or collapse(heading.name) != collapse(facts["under"]):
+            return False
     wanted = filter(None, map(str.strip, facts.get("state", "").split(",")))
     said = collapse(session.speaker.say_alone(node).text)
     return all(re.search(rf"(?:^|, ){re.escape(each)}(?:,|$)", said) for each in wanted)
@@ -271,17 +282,25 @@ def _includes(expectation: Expectation, moment: Moment) -> Unmet | None:
 
 
 def _not_noticed(expectation: Expectation, moment: Moment) -> Unmet | None:
-    """What a check notices where one stands; on the page as a whole where no move was made."""
+    """What a check notices where one stands, or another one of the same fault; before the first move, on the page."""
     session = moment.session
     check = moment.catalogue[_text(expectation)]
     if check.needs_browser:
         if session.stage is None or not session.stage.is_live:
             return Unmet(expectation, "this check looks at a page in a browser only", is_unknown=True)
         session.stage.look()
-    leads = [lead for found in leads_by_check(moment.facts(), [check]) for lead in found]
-    if session.asked:
-        leads = [lead for lead in leads if stands_at(session, lead.node)]
+    others = [each for each in moment.catalogue if each is not check and may_be_the_same(check.id, each.id)]
+    asked = [check, *(each for each in others if check.needs_browser or not each.needs_browser)]
+    noticed = [lead for found in leads_by_check(moment.facts(), asked) for lead in found]
+    leads = [lead for lead in noticed if _is_meant(lead, check, session)]
     return Unmet(expectation, f"noticed: {leads[0].says}") if leads else None
+
+
+def _is_meant(lead: Lead, check: Check, session: ReadingSession) -> bool:
+    if not session.asked:
+        return lead.check is check or lead.element is session.tree.document.root
+    around = [*session.node.ancestors()] if check.id in ABOUT_WHAT_IS_AROUND and session.node is not None else []
+    return stands_at(session, lead.node) or lead.node in around
 
 
 def stands_at(session: ReadingSession, node: Node) -> bool:

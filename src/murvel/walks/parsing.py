@@ -18,6 +18,7 @@ from murvel.reader.moves.moves import Mode
 from murvel.reader.readout.kinds import LISTS
 from murvel.text import visible
 from murvel.walks.errors import WalkError
+from murvel.walks.meant import ANY_PAGE, PageMeant
 from murvel.walks.walk import Expectation, Expects, Step, Walk
 
 SUFFIXES = (".walk.yaml", ".walk.yml")
@@ -25,9 +26,9 @@ SUFFIXES = (".walk.yaml", ".walk.yml")
 
 MAX_BYTES, MAX_DEPTH = 1_000_000, 12
 
-_HEAD = ("walk", "page", "width", "stage", "voice", "mode", "steps", "given", "when", "then")
+_HEAD = ("walk", "page", "is", "width", "stage", "voice", "mode", "steps", "given", "when", "then")
 _STAGES = ("browser", "built-in")
-_FACTS = ("role", "name", "state", "within")
+_FACTS = ("role", "name", "state", "id", "under", "within")
 _SECONDS = pattern(r"(\d{1,4}(?:\.\d{1,3})?)\s*s(?:econds?)?")
 _STOPS = pattern(r"(\d{1,3}) stops?")
 _TEXTS = frozenset({Expects.HEARD, Expects.CONTAINS, Expects.LACKS, Expects.MATCHES, Expects.ANNOUNCED})
@@ -114,7 +115,12 @@ class _Reader:
             stage,
             self._text_of(head["voice"]) if "voice" in head else "",
             mode,
+            self._meant(head["is"]) if "is" in head else ANY_PAGE,
         )
+
+    def _meant(self, node: yaml.Node) -> PageMeant:
+        facts = self._mapping(node, "what a page is known by", ("title", "heading"))
+        return PageMeant(**{word: self._text_of(value) for word, value in facts.items()})
 
     def steps(self) -> tuple[Step, ...]:
         return tuple(self._steps(self._root()))
@@ -231,8 +237,12 @@ class _Reader:
     def _facts(self, node: yaml.Node, expects: Expects) -> dict[str, str]:
         known = _FACTS if expects is Expects.REACHED else _FACTS[:-1]
         facts = {word: self._text_of(value) for word, value in self._mapping(node, "a place", known).items()}
-        if not facts.keys() & {"role", "name", "state"}:
-            self._refuse(node, "A place has a role, a name or a state", "write {role: button, name: Ask}.")
+        if not facts.keys() - {"within"}:
+            self._refuse(
+                node,
+                "A place has a role, a name, a state, an id or a heading over it",
+                "write {role: button, name: Ask}.",
+            )
         if expects is Expects.REACHED and not (
             _SECONDS.fullmatch(facts.get("within", "")) or _STOPS.fullmatch(facts.get("within", ""))
         ):

@@ -12,6 +12,7 @@ from murvel.reader.moves.commands import command
 from murvel.reader.moves.moves import Mode
 from murvel.reader.session import ReadingSession
 from murvel.text import collapse
+from murvel.walks.errors import WalkError
 from murvel.walks.judging import Moment, Unmet, judge, texts_of, unarrived
 from murvel.walks.serialising import scalar
 from murvel.walks.walk import Expectation, Expects, Step, Walk
@@ -67,6 +68,7 @@ def replay(
         page: the page as checks see it, where that is known already.
 
     Raises:
+        WalkError: it is not the page that the walk is about.
         MurvelError: the page does not answer.
     """
     session.arrive()
@@ -87,8 +89,14 @@ def walked(walk: Walk, session: ReadingSession, catalogue: Catalogue, page: Fact
         catalogue, page: as in `replay`.
 
     Raises:
+        WalkError: it is not the page that the walk is about.
         MurvelError: the page does not answer.
     """
+    why_not = walk.meant.why_not(session.tree)
+    if why_not:
+        raise WalkError(
+            f"This is not the page of the walk: {why_not}", "check the address, or what stands behind is: in the walk."
+        )
     if walk.mode:
         session.mode = Mode(walk.mode)
     arrival = texts_of(session, 0)

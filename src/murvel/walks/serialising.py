@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Any
 
 import yaml
@@ -14,7 +15,8 @@ _WIDE = 120
 
 def walk_text(walk: Walk) -> str:
     """Return a walk as the text of its file; `walk_of` reads the same walk from it."""
-    head: dict[str, Any] = {"walk": walk.title, "page": walk.page, "width": walk.width}
+    meant = {word: value for word, value in asdict(walk.meant).items() if value}
+    head: dict[str, Any] = {"walk": walk.title, "page": walk.page, "is": meant, "width": walk.width}
     head |= {"stage": walk.stage, "voice": walk.voice, "mode": walk.mode}
     kept = {word: value for word, value in head.items() if value or word == "page"}
     return _dumped({**kept, "steps": [_step(step) for step in walk.steps]})

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from murvel.walks.meant import ANY_PAGE, PageMeant
+
 Wanted = str | float | tuple[str, ...] | Mapping[str, str]
 """What an expectation wants: a text, seconds, several texts, or facts of an element by name."""
 
@@ -90,6 +92,7 @@ class Walk:
         stage: "browser" or "built-in"; empty for whichever is asked for.
         voice: the voice's name, empty for the usual one.
         mode: the mode in which it begins, "browse" or "focus"; empty for the one the page opens in.
+        meant: what the page is known by.
     """
 
     page: str
@@ -99,3 +102,4 @@ class Walk:
     stage: str = ""
     voice: str = ""
     mode: str = ""
+    meant: PageMeant = ANY_PAGE

@@ -11,6 +11,7 @@ from murvel.reader.session import ReadingSession
 from murvel.reader.speech.voice import NAME_FIRST
 from murvel.walks.addresses import page_for
 from murvel.walks.errors import WalkError
+from murvel.walks.meant import meant_by
 from murvel.walks.parsing import SUFFIXES
 from murvel.walks.replay import kept
 from murvel.walks.serialising import walk_text
@@ -27,6 +28,7 @@ class WalkBegun:
     def __init__(self, session: ReadingSession) -> None:
         self._session = session
         self._asked = len(session.asked)
+        self._meant = meant_by(session.tree)
         item = session.item
         is_at_start = item is None or (item.index == 0 and session.focus is None)
         self._way: tuple[Step, ...] = () if is_at_start or item is None else (Step(f"item {item.index + 1}"),)
@@ -56,7 +58,8 @@ class WalkBegun:
             title=session.tree.document.title.strip(),
             width=width,
             stage="browser" if is_live else "built-in",
-            voice="" if session.voice.name == NAME_FIRST.name else session.voice.name,
+            voice="" if session.voice.title == NAME_FIRST.title else session.voice.title,
+            meant=self._meant,
         )
         write_text(walk_text(walk), path, "walk", WalkError)
         return path

@@ -55,3 +55,8 @@ REPAIRED_BY_GOING = frozenset(
 def may_be_the_same(one: str, other: str) -> bool:
     """Whether two checks, by their identifiers, may notice one fault in different forms."""
     return any(one in family and other in family for family in _FAMILIES)
+
+
+def is_about_names(check: str) -> bool:
+    """Whether the repair of what a check notices, by its identifier, gives an element another name."""
+    return any(check in family for family in _FAMILIES[:2])

@@ -64,8 +64,7 @@ def write_walks(casebook: Path, folder: Path, defect: int | None, force: bool) -
 
     with Casebook(casebook, read_only=True) as book:
         wanted = [each for each in book.defects() if defect is None or each.id == defect]
-        pages = {page.id: page for page in book.pages()}
-        written = write_guards(wanted, pages, folder, catalogue_of(settings_of()), force=force)
+        written = write_guards(book, wanted, folder, catalogue_of(settings_of()), force=force)
         if not print_lines(map(str, written)):
             raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
