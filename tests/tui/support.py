@@ -10,6 +10,7 @@ from textual.pilot import Pilot
 from textual.widgets import Static
 
 from murvel.tui.app import MurvelApp
+from murvel.tui.opening_screen import OpeningScreen
 from murvel.tui.page_screen import PageScreen
 from murvel.tui.widgets.here import Here
 from murvel.tui.widgets.lines import KeyLine, MessageLine, TopLine
@@ -53,8 +54,18 @@ def here(pilot: Pilot[None]) -> str:
 
 async def press(pilot: Pilot[None], *keys: str) -> None:
     for key in keys:
-        await pilot.press(key)
-        await pilot.pause()
+        await pilot.app._press_keys([key])
+        await rest(pilot)
+
+
+async def rest(pilot: Pilot[None]) -> None:
+    """Wait until no key waits and all has happened, or keys wait for a page that opens."""
+    assert isinstance(pilot.app, MurvelApp)
+    app = pilot.app
+    async with asyncio.timeout(10):
+        while not (app.keys_typed.is_empty or isinstance(app.screen, OpeningScreen)):
+            await asyncio.sleep(0.001)
+    await pilot.pause()
 
 
 async def until(pilot: Pilot[None], holds: Callable[[], object]) -> None:

@@ -19,7 +19,7 @@ from murvel.tui.widgets.options import Options
 from murvel.tui.widgets.rows import Rows
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import heard, line, page, press, text_of, until, work
+from tests.tui.support import heard, line, page, press, rest, text_of, until, work
 
 
 def message(pilot: Pilot[None]) -> str:
@@ -306,7 +306,8 @@ async def test_the_same_fault_again_is_a_further_place(opened: Opened) -> None:
         kept = done.document(done.evidence_of_leads(first.node, first.heard, [first]))
         other = replace(done.evidence_of_leads(second.node, second.heard, [second]), check=kept.check)
         page(pilot).post_message(ToDocument(other))
-        await until(pilot, lambda: isinstance(pilot.app.screen, DefectForm) and pilot.app.screen.is_asking)
+        await until(pilot, lambda: isinstance(pilot.app.screen, DefectForm) and pilot.app.screen.is_mounted)
+        await rest(pilot)
         assert "Perhaps the same as 1." in str(pilot.app.screen.query_one("#message", Static).render())
         await press(pilot, "ctrl+l", "escape", "ctrl+l", "ctrl+s")
         (joined,) = done.defects()
@@ -319,7 +320,8 @@ async def test_all_places_of_a_fault_are_documented_at_once(opened: Opened) -> N
         done = work(pilot)
         lead, *others = [lead for lead in done.survey.leads if lead.check.id == "link-vague"]
         page(pilot).post_message(ToDocument(done.evidence_of_leads(lead.node, lead.heard, [lead])))
-        await until(pilot, lambda: isinstance(pilot.app.screen, DefectForm) and pilot.app.screen.is_asking)
+        await until(pilot, lambda: isinstance(pilot.app.screen, DefectForm) and pilot.app.screen.is_mounted)
+        await rest(pilot)
         form = pilot.app.screen
         assert f"at {len(others)} more place" in str(form.query_one("#message", Static).render())
         await press(pilot, "ctrl+g", "ctrl+g", "ctrl+g")

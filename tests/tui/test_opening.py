@@ -28,7 +28,7 @@ from murvel.work.opening import Opening
 from murvel.work.work import Work
 from tests.support import DEMO
 from tests.tui.conftest import Opened
-from tests.tui.support import line, page, press, until, work
+from tests.tui.support import line, page, press, rest, until, work
 
 PLOTS = DEMO / "found" / "plots.html"
 
@@ -69,6 +69,9 @@ async def test_the_frame_is_there_before_the_page(tmp_path: Path, gate: threadin
             await until(pilot, lambda: app.page is not None and app.page.front)
             assert work(pilot).session.log
             assert not app.is_opening
+            await rest(pilot)
+            assert isinstance(app.screen, OpenPage)
+            assert app.screen.query_one(Input).value == "?1"
 
 
 async def test_what_is_heard_first_is_shown_before_the_page_is_open(

@@ -16,6 +16,7 @@ from threading import Timer
 from typing import ClassVar
 
 from rich.text import Text
+from textual import events
 from textual.app import App, ScreenStackError
 from textual.binding import BindingType
 from textual.css.query import NoMatches
@@ -32,6 +33,7 @@ from murvel.tui.dialogs.actions import AllActions, Group
 from murvel.tui.dialogs.help import Help
 from murvel.tui.dialogs.open_page import OpenPage
 from murvel.tui.dialogs.retest_results import Retesting
+from murvel.tui.key_queue import KeyQueue
 from murvel.tui.opening_screen import OpeningScreen
 from murvel.tui.page_screen import PageScreen
 from murvel.tui.registry import APP_ACTIONS
@@ -90,6 +92,7 @@ class MurvelApp(App[None]):
         """How many re-tests are under way."""
         self._catalogue = catalogue
         self._gate = TerminalGate()
+        self.keys_typed = KeyQueue(self, super().on_event, self._tell_dropped)
         for name in list(self.available_themes):
             self.unregister_theme(name)
         for theme in THEMES:
@@ -98,6 +101,16 @@ class MurvelApp(App[None]):
         remembered = self.settings.remembered.theme
         self.theme = remembered if remembered in names else names[0]
         self.set_keymap(self.settings.keymap)
+
+    async def on_event(self, event: events.Event) -> None:
+        """Put keys into their queue; all else is taken as it comes."""
+        if isinstance(event, events.Key | events.Paste) and not event.is_forwarded:
+            self.keys_typed.put(event)
+        else:
+            await super().on_event(event)
+
+    def _tell_dropped(self, count: int) -> None:
+        self._say(f"Stopped, and {counted(count, 'key that waited is', 'keys that waited are')} dropped.")
 
     def get_line_filters(self) -> Sequence[LineFilter]:
         """Return what all that is drawn passes: the gate before the terminal comes last."""

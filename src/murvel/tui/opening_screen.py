@@ -44,6 +44,9 @@ class OpeningScreen(Screen[Work | MurvelError | None]):
         catalogue: the checks that look through it.
     """
 
+    KEYS_THAT_STOP: ClassVar[frozenset[str]] = frozenset({"escape", "q", "ctrl+q", "ctrl+c"})
+    """All other keys wait until the page is there."""
+
     BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "stop", "Stop", show=False)]
 
     def __init__(self, opening: Opening, casebook: Casebook, catalogue: Catalogue) -> None:

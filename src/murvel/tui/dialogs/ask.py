@@ -28,7 +28,6 @@ class AskLine(Dialog[str | None]):
     """
 
     KEYS = (("Enter", "take it"), ("Esc", "leave it"))
-    TYPES_INTO = "Input"
     BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "dismiss(None)", "Leave it", show=False)]
 
     def __init__(self, label: str, hint: str, text: str = "", tell: Callable[[str], str] | None = None) -> None:

@@ -268,19 +268,11 @@ class DefectForm(Dialog[Defect | None]):
         style = part_styles(self.app)["error" if message.startswith("!") else "state"]
         self.query_one("#message", Static).update(Text(visible(message), style))
 
-    def _once_there(self, action: Callable[[], None]) -> None:
-        """Do what a key asks for that was faster than the form."""
-        if not self._is_answered:
-            self.call_after_refresh(action)
-
     def action_keep(self) -> None:
         """Keep the defect and close; where it cannot be written, say why and stay.
 
         Steps are tried first: those that pass while the defect is there prove nothing.
         """
-        if not self.is_asking:
-            self._once_there(self.action_keep)
-            return
         entered = self._entered()
         if entered.is_unwritten and not self._is_asked and self._joins_at is None:
             self._is_asked = True
@@ -381,9 +373,6 @@ class DefectForm(Dialog[Defect | None]):
 
     def action_drop(self) -> None:
         """Close without keeping; where something was entered, only when asked twice."""
-        if not self.is_asking:
-            self._once_there(self.action_drop)
-            return
         if self._joins_at is not None:
             self._joins_at = None
             self._say("")

@@ -1,17 +1,15 @@
-"""What dialogs have in common: each is answered once, however fast keys come, and says which keys it takes."""
+"""What dialogs have in common: each is answered once, and says which keys it takes."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 from typing import ClassVar
 
-from textual import events
 from textual.app import ComposeResult
 from textual.await_complete import AwaitComplete
 from textual.binding import Binding, BindingType
 from textual.screen import ModalScreen, ScreenResultType
 from textual.widget import Widget
-from textual.widgets import Input
 
 from murvel.tui.widgets.lines import KeyHint, KeyLine
 
@@ -36,13 +34,7 @@ class Dialog(ModalScreen[ScreenResultType]):
     KEYS: ClassVar[tuple[tuple[str, str], ...]] = ()
     """The keys it takes, with a word or two each."""
 
-    TYPES_INTO: ClassVar[str] = ""
-    """A selector of the line that takes whatever is typed; empty for none."""
-
     _is_answered = False
-    _is_ready = False
-    _early: tuple[ScreenResultType | None] | None = None
-    """The answer of a key that was faster than the dialog itself."""
 
     def compose(self) -> ComposeResult:
         """What it shows, and below it the line of its keys."""
@@ -55,34 +47,15 @@ class Dialog(ModalScreen[ScreenResultType]):
         """Yield what it shows, as Textual composes; nothing but the keys unless a dialog says more."""
         return ()
 
-    def on_key(self, event: events.Key) -> None:
-        """Put a letter that came before the dialog's line had the keys into the line; pass on what came too late."""
-        if self._is_answered:
-            event.stop()
-            event.prevent_default()
-            self.app.post_message(events.Key(event.key, event.character))
-        elif self.TYPES_INTO and event.is_printable and event.character:
-            event.stop()
-            self.query_one(self.TYPES_INTO, Input).insert_text_at_cursor(event.character)
-
     @property
     def is_asking(self) -> bool:
-        """Whether what it shows is there, and it waits for an answer."""
-        return self._is_ready and not self._is_answered
-
-    def on_mount(self) -> None:
-        """Give the answer that came before the dialog was there; its own `on_mount` has run by now."""
-        self._is_ready = True
-        if self._early is not None:
-            super().dismiss(self._early[0])
+        """Whether it waits for an answer."""
+        return not self._is_answered
 
     def dismiss(self, result: ScreenResultType | None = None) -> AwaitComplete:
         """Close the dialog with an answer; a second answer counts for nothing."""
         if self._is_answered:
             return AwaitComplete()
         self._is_answered = True
-        if not self._is_ready:
-            self._early = (result,)
-            return AwaitComplete()
         answered: AwaitComplete = super().dismiss(result)
         return answered

@@ -44,7 +44,6 @@ class Help(Dialog[None]):
     """
 
     KEYS = (("Typing", "filters"), ("↓ ↑ PgDn PgUp", "scroll"), ("Esc", "close"))
-    TYPES_INTO = "Input"
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("escape,f1,enter", "dismiss(None)", "Close", show=False),
         *arrow_bindings("scroll", "scroll_down", "scroll_up", "scroll_page_down", "scroll_page_up"),

@@ -43,8 +43,6 @@ class JumpLetters(Dialog[Kind | None]):
 
     def on_key(self, event: events.Key) -> None:
         """Take the key, whichever it is."""
-        if self._is_answered:
-            return
         event.stop()
         event.prevent_default()
         self.dismiss(BY_LETTER.get(event.character or ""))

@@ -37,7 +37,6 @@ class Searched(Dialog[T | None], Generic[T]):
     NOTHING: ClassVar[str] = ""
     """What stands in the list where nothing has the words; empty for nothing."""
 
-    TYPES_INTO = "Input"
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("escape", "dismiss(None)", "Close", show=False),
         *arrow_bindings("pick", "cursor_down", "cursor_up", "page_down", "page_up"),

@@ -38,7 +38,6 @@ class TwoColours(Dialog[None]):
         ("Ctrl+Y", "copy"),
         ("Esc", "close"),
     )
-    TYPES_INTO = "#colour"
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("escape", "dismiss(None)", show=False),
         Binding("up", f"move({_STEP})", show=False, priority=True),

@@ -186,17 +186,8 @@ class DefectsView(View):
         else:
             self.post_message(ToFront("listen"))
 
-    def _comes_early(self, action: Callable[[], None]) -> bool:
-        """Whether a key was faster than the list; what it asks for is done once that is drawn."""
-        is_early = not self._rows.rows and not self._listing.words and bool(self.count)
-        if is_early:
-            self.call_after_refresh(action)
-        return is_early
-
     def action_edit(self) -> None:
         """Open the form on the defect."""
-        if self._comes_early(self.action_edit):
-            return
         defect = self.picked
         if defect is None:
             return
@@ -209,8 +200,6 @@ class DefectsView(View):
 
     def action_status(self) -> None:
         """Ask where the defects that are meant stand."""
-        if self._comes_early(self.action_status):
-            return
         meant = self._meant
 
         def said(words: str) -> str:
@@ -222,8 +211,6 @@ class DefectsView(View):
 
     def action_tags(self) -> None:
         """Ask for tags."""
-        if self._comes_early(self.action_tags):
-            return
         meant = self._meant
 
         def given(words: str) -> str:
@@ -294,8 +281,6 @@ class DefectsView(View):
 
     def action_retest(self) -> None:
         """Ask where the page of the defect is found now, and re-test it."""
-        if self._comes_early(self.action_retest):
-            return
         page = self.work.page_of(self.picked) if self.picked is not None else None
         if page is None:
             return
@@ -308,8 +293,6 @@ class DefectsView(View):
 
     def action_attach(self) -> None:
         """Ask for a file, and keep it with the defect."""
-        if self._comes_early(self.action_attach):
-            return
         defect = self.picked
         if defect is None:
             return
