@@ -49,11 +49,15 @@ async def test_the_outline_with_its_breaks(opened: Opened) -> None:
 
 async def test_verdicts_are_kept_and_come_back(opened: Opened) -> None:
     async with opened() as pilot:
-        await press(pilot, "2", "right", "right", "p", "f", "m", *"odd", "enter", "down", "c")
+        await press(pilot, "2", "right", "right", "p", "f", "m", *"odd", "enter", "c")
         assert [line[0] for line in rows(pilot)[:4]] == ["✓", "●", "◐", "○"]
         assert "links: 1 pass, 1 fail, 1 needs-context, 13 open" in text_of(page(pilot).query_one("#counts", Static))
-        await press(pilot, "c")
+        await press(pilot, "up", "c")
         assert rows(pilot)[2][0] == "○"
+        assert "is not judged any more; it was needs-context" in line(pilot, MessageLine)
+        await press(pilot, "up", "p")
+        assert "was fail and is pass now. u takes it back" in line(pilot, MessageLine)
+        await press(pilot, "u")
     async with opened() as pilot:
         await press(pilot, "2", "right", "right", "down")
         assert [line[0] for line in rows(pilot)[:4]] == ["✓", "●", "○", "○"]

@@ -42,6 +42,7 @@ _SIGNS: dict[Verdict | None, tuple[str, str]] = {
 }
 _TIME_WIDTH = 6
 _DEEPEST = 8
+_SHORT = 40
 
 
 def _action(name: str, run: str, keys: str, words: str, brief: str = "") -> Action:
@@ -56,9 +57,11 @@ class SurveyView(View):
     ABOUT = "the page as lists, to be judged"
     NEEDS_SURVEY = True
     ACTIONS: ClassVar[tuple[Action, ...]] = (
-        _action("pass", "judge('pass')", "p", "The entry passes", "pass"),
-        _action("fail", "judge('fail')", "f", "The entry fails", "fail"),
-        _action("context", "judge('needs-context')", "c", "The entry needs more context", "needs-context"),
+        _action("pass", "judge('pass')", "p", "The entry passes; go on to the next", "pass"),
+        _action("fail", "judge('fail')", "f", "The entry fails; go on to the next", "fail"),
+        _action(
+            "context", "judge('needs-context')", "c", "The entry needs more context; go on to the next", "needs-context"
+        ),
         _action("next-open", "next_open", "n", "Go to the next entry that is not judged", "next open"),
         _action("document", "document", "d", "Document a defect about the entry", "document"),
         _action("go-there", "go_there", "enter", "Go to the entry's place on the page", "go there"),
@@ -78,6 +81,8 @@ class SurveyView(View):
         self._choice = Choice()
         self._stood: dict[Slice, EntryKey] = {}
         """The key of the entry that was stood at in each list."""
+        self._judged: tuple[Entry, Entry | None] | None = None
+        """The entry that was judged last, and the one that this led to."""
 
     def compose(self) -> ComposeResult:
         """The lists by name, one of them, and the whole of one entry."""
@@ -209,6 +214,8 @@ class SurveyView(View):
     def on_rows_picked(self) -> None:
         """Show the whole of the entry one stands at."""
         self._show_picked()
+        if self._meant is self.picked:
+            self._judged = None
 
     def on_rows_chosen(self) -> None:
         """Go to the place of the entry that was clicked twice."""
@@ -223,18 +230,26 @@ class SurveyView(View):
         self.watch_drawn()
 
     def action_judge(self, verdict: str) -> None:
-        """Say what one thinks of the entry; the same once more takes it back."""
+        """Say what one thinks of the entry and go on to the next; the verdict that it has already takes it back."""
         entry = self.picked
         if entry is None:
             return
         before = self.work.judgement(entry)
         said = Verdict(verdict)
         after = Judgement(None if before.verdict is said else said, before.note)
-        is_fail = after.verdict is Verdict.FAIL
-        self._keep(entry, after, "Fails. d documents it as a defect, with its evidence filled in." if is_fail else "")
-        if after.verdict is Verdict.PASS:
+        self._keep(entry, after, _judged_words(entry, before.verdict, after.verdict))
+        self._judged = None
+        if after.verdict is not None:
             self._rows.action_step(1)
             self._show_picked()
+            self._judged = entry, self.picked
+
+    @property
+    def _meant(self) -> Entry | None:
+        """The entry that was judged last, as long as one did not move since; else the one that one stands at."""
+        if self._judged is not None and self._judged[1] is self.picked:
+            return self._judged[0]
+        return self.picked
 
     def _keep(self, entry: Entry, judgement: Judgement, words: str = "") -> None:
         try:
@@ -245,8 +260,8 @@ class SurveyView(View):
         self.post_message(Happened(words))
 
     def action_note(self) -> None:
-        """Write a note to the entry."""
-        entry = self.picked
+        """Write a note to the entry, or to the one that was just judged."""
+        entry = self._meant
         if entry is None:
             return
         before = self.work.judgement(entry)
@@ -255,7 +270,7 @@ class SurveyView(View):
             if text is not None:
                 self._keep(entry, Judgement(before.verdict, text.strip()))
 
-        self.app.push_screen(AskLine("Note:", "what speaks for or against it", before.note), noted)
+        self.app.push_screen(AskLine(f"Note to {_short(entry)}:", "what speaks for or against it", before.note), noted)
 
     def action_next_open(self) -> None:
         """Go to the next entry that is not judged, in this list or those after it."""
@@ -313,6 +328,21 @@ class SurveyView(View):
             self.post_message(ToFront("listen", "b goes back to the entry."))
 
     def action_document(self) -> None:
-        """Ask for a defect about the entry."""
-        if self.picked is not None:
-            self.post_message(ToDocument(self.work.evidence_of_entry(self.picked)))
+        """Ask for a defect about the entry, or about the one that was just judged."""
+        entry = self._meant
+        if entry is not None:
+            self.post_message(ToDocument(self.work.evidence_of_entry(entry)))
+
+
+def _short(entry: Entry) -> str:
+    words = visible(entry.heard)
+    return f"“{words if len(words) <= _SHORT else words[: _SHORT - 1] + '…'}”"
+
+
+def _judged_words(entry: Entry, before: Verdict | None, after: Verdict | None) -> str:
+    """What is told of a verdict: one that is changed or taken back says what it was."""
+    if after is None:
+        return f"{_short(entry)} is not judged any more; it was {before}."
+    if before is not None:
+        return f"{_short(entry)} was {before} and is {after} now. u takes it back."
+    return f"{_short(entry)}: {after}. d documents it, m writes a note to it."
