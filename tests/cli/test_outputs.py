@@ -52,7 +52,7 @@ COMMANDS = [
 @pytest.mark.parametrize(("command", "name", "words"), COMMANDS)
 def test_only_what_murvel_wrote_is_replaced(here: Path, command: tuple[str, ...], name: str, words: str) -> None:
     for _ in range(2):  # its own file is replaced
-        assert murvel(*command, name).returncode in (0, 1)
+        assert murvel(*command, name).returncode in (0, 1, 3)
         assert words in (here / name).read_text(errors="replace")
     (here / name).write_text("what somebody else wrote")
     assert_error(

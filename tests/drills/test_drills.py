@@ -28,7 +28,8 @@ def opener(case: Case, folder: Path, browser: BrowserSetup | None) -> Callable[[
 
 def line(drilled: Drilled) -> str:
     widget = drilled.widget
-    return f"{widget.kind} {widget.words}: {', '.join(each.check.id for each in drilled.faults) or 'nothing'}"
+    found = ["not reached"] if drilled.not_reached else [each.check.id for each in drilled.faults]
+    return f"{widget.kind} {widget.words}: {', '.join(found) or 'nothing'}"
 
 
 def expect_faults(case: Case, open_page: Callable[[], ReadingSession]) -> None:

@@ -26,7 +26,7 @@ def drill_composite(walker: Walker, key: int, drilled: Drilled) -> None:
     if not stops:
         drilled.fault(faults.NOT_REACHED, certainty=NEEDS_EARS)  # it may only show something
         return
-    walker.reach(key)
+    walker.come_to(key)
     parts = _count_of_parts(walker, node)
     if parts > 1 and not _leads_on(walker, key, node.role):
         reached = f"{len(stops)} of its {parts} parts are Tab stops"
@@ -95,7 +95,7 @@ def drill_range(walker: Walker, key: int, drilled: Drilled) -> None:
     node = walker.node(key)
     if node is None:
         return
-    walker.reach(key)
+    walker.come_to(key)
     if not walker.is_at(key):
         drilled.fault(faults.NOT_REACHED)
         return
@@ -115,7 +115,7 @@ def drill_range(walker: Walker, key: int, drilled: Drilled) -> None:
 
 def drill_toggle(walker: Walker, key: int, drilled: Drilled) -> None:
     """Does Space change the state, and is that heard? The state is put back."""
-    walker.reach(key)
+    walker.come_to(key)
     if not walker.is_at(key):
         drilled.fault(faults.NOT_REACHED)
         return
@@ -141,7 +141,12 @@ def drill_toggle(walker: Walker, key: int, drilled: Drilled) -> None:
         walker.click(key)
         drilled.is_restored = _state(walker, key) == before
     else:
-        drilled.fault(faults.STATE_STUCK, "neither keys nor a click change it")
+        node = walker.node(key)
+        if node is not None and node.role == "button":  # as one for bold text, while no text is selected
+            detail = "neither keys nor a click change it; it may need something else first"
+            drilled.fault(faults.STATE_STUCK, detail, NEEDS_EARS)
+        else:
+            drilled.fault(faults.STATE_STUCK, "neither keys nor a click change it")
 
 
 def _state(walker: Walker, key: int) -> tuple[object, ...]:

@@ -12,6 +12,7 @@ from murvel.drills.promises import PARTS
 from murvel.drills.walker import Walker, is_said
 from murvel.stage.inputs import Keystroke
 from murvel.tree.node import Node
+from murvel.tree.roles.aria_roles import DIALOGS
 
 _MOST_TABS, _MOST_ITEMS = 30, 12
 _CLOSED_BY_ESCAPE = frozenset({Kind.MENU, Kind.DIALOG, Kind.COMBOBOX})
@@ -24,7 +25,7 @@ def drill_opener(walker: Walker, key: int, drilled: Drilled) -> None:
     before = walker.exposed()
     hidden = walker.present() - before
     walker.opening = hidden if drilled.widget.is_guess else None  # what scripts add is not something that opens
-    walker.reach(key)
+    walker.come_to(key)
     if not walker.is_at(key):
         _without_keys(walker, key, drilled, before)
         return
@@ -33,7 +34,11 @@ def drill_opener(walker: Walker, key: int, drilled: Drilled) -> None:
         walker.press(Keystroke.ESCAPE)
         before = walker.exposed()
     had_state = _expanded(walker, key)
+    silent = len(walker.session.silent)
     opened = _Opened.by(walker, key, before, lambda: walker.press(Keystroke.ENTER))
+    if opened is None and drilled.widget.is_guess and len(walker.session.silent) > silent:
+        _tell_silent(walker, drilled, silent)
+        return
     if opened is None and kind in _MAY_OPEN_BY_ARROW:
         opened = _Opened.by(walker, key, before, lambda: walker.press(Keystroke.DOWN))
     is_by_enter = opened is not None
@@ -95,6 +100,13 @@ def _expanded(walker: Walker, key: int) -> bool | None:
 
 def _is_button(node: Node | None) -> bool:
     return node is not None and node.role in ("button", "disclosure")
+
+
+def _tell_silent(walker: Walker, drilled: Drilled, known: int) -> None:
+    """Something is shown by a key and not said: a message, or another part of the page."""
+    change = walker.session.silent[known][1]
+    drilled.fault(faults.SILENT, f"“{change.text}”" if change.text else change.kind.value, NEEDS_EARS)
+    drilled.is_restored = False
 
 
 def _without_keys(walker: Walker, key: int, drilled: Drilled, before: set[int]) -> None:
@@ -251,9 +263,14 @@ def _close(walker: Walker, key: int, drilled: Drilled, opened: _Opened) -> bool:
     if not opened.is_there(walker):
         _judge_focus(walker, key, drilled)
         return True
-    if drilled.widget.kind in _CLOSED_BY_ESCAPE:
+    if drilled.widget.kind in _CLOSED_BY_ESCAPE or _is_dialog(walker, opened):
         drilled.fault(faults.NOT_CLOSED)
     return _put_away(walker, key, opened)
+
+
+def _is_dialog(walker: Walker, opened: _Opened) -> bool:
+    nodes = (each for each in walker.session.tree.nodes if each.role in DIALOGS)
+    return any(walker.stage.key_of(each.element) in opened.appeared for each in nodes)
 
 
 def _judge_focus(walker: Walker, key: int, drilled: Drilled) -> None:

@@ -12,7 +12,7 @@ from murvel.checks.engine.lead import Lead
 from murvel.checks.engine.record import Record, record_of
 from murvel.dom.document import Element
 from murvel.dom.places import Paths
-from murvel.drills.errors import DrillError
+from murvel.drills.errors import DrillError, NotReachedError
 from murvel.drills.found import Drilled, Kind, Widget
 from murvel.drills.keys import drill_composite, drill_range, drill_toggle
 from murvel.drills.opening import drill_opener
@@ -48,8 +48,18 @@ def widgets(session: ReadingSession, only: Iterable[Kind] = ()) -> list[Widget]:
         session: the session.
         only: the kinds that are wanted; all but forms if there are none: a form that is sent may leave the page.
     """
+    return split(session, only)[0]
+
+
+def split(session: ReadingSession, only: Iterable[Kind] = ()) -> tuple[list[Widget], list[Widget]]:
+    """Return the widgets of a page that are drilled, and those that are not.
+
+    Args:
+        session, only: as in `widgets`.
+    """
     wanted = set(only) or set(Kind) - {Kind.FORM}
-    return [each for each in widgets_of(Facts(session)) if each.kind in wanted]
+    found = list(widgets_of(Facts(session)))
+    return [each for each in found if each.kind in wanted], [each for each in found if each.kind not in wanted]
 
 
 def drill(session: ReadingSession, widget: Widget, tell: Callable[[Walked], None] = lambda _: None) -> Drilled:
@@ -72,7 +82,12 @@ def drill(session: ReadingSession, widget: Widget, tell: Callable[[Walked], None
         raise DrillError(f"The page has no widget at {widget.path} any more", "drill the page again.")
     drilled = Drilled(widget)
     walker = Walker(session, stage, tell, drilled.walk)
-    _DRILLS[widget.kind](walker, key, drilled)
+    mode = session.mode
+    try:
+        _DRILLS[widget.kind](walker, key, drilled)
+    except NotReachedError as error:
+        drilled.not_reached = str(error)
+    session.mode = mode
     return drilled
 
 

@@ -28,7 +28,7 @@ def drill_tip(walker: Walker, key: int, drilled: Drilled) -> None:
             if walker.exposed() - before:
                 drilled.fault(faults.TIP_STAYS, "after the pointer")
             walker.hover_away()
-    walker.reach(key)
+    walker.come_to(key)
     if not walker.is_at(key):
         drilled.fault(faults.NOT_REACHED if not is_shown_by_pointer else faults.HOVER_ONLY)
         return
@@ -59,7 +59,7 @@ def drill_form(walker: Walker, key: int, drilled: Drilled) -> None:
     drilled.is_restored = False
     if send is None:
         return
-    walker.reach(send)
+    walker.come_to(send)
     before, silent = walker.exposed(), len(walker.session.silent)
     heard = walker.press(Keystroke.ENTER)
     if walker.focus != send or is_said(heard):

@@ -32,7 +32,7 @@ def drill_carousel(walker: Walker, key: int, drilled: Drilled) -> None:
     if button is None:
         return
     drilled.is_restored = False
-    walker.reach(button)
+    walker.come_to(button)
     if not walker.is_at(button):
         drilled.fault(faults.NOT_REACHED)
         return

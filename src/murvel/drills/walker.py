@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from murvel.dom.document import Element
+from murvel.drills.errors import NotReachedError
 from murvel.reader.acting import hear_out
 from murvel.reader.following import FOCUS_MOVED, Said, follow, perform
 from murvel.reader.session import ReadingSession
@@ -104,6 +105,24 @@ class Walker:
             return heard
         # It is a stop; Tab could not begin right before it, as in a closed details element.
         return self._do("tab", Focus(stop), stop)
+
+    def come_to(self, key: int) -> str:
+        """Come to an element with Tab for the first time; return what is heard.
+
+        Raises:
+            NotReachedError: it is a Tab stop, or may be one, and something else keeps the focus.
+        """
+        heard = self.reach(key)
+        if self.is_at(key):
+            return heard
+        element, modal = self.element(key), self.session.tree.document.modal
+        if modal is not None and element is not None and not modal.contains(element):
+            raise NotReachedError("a modal dialog is open in front of it")
+        if self.stops_in(key):
+            node = self.node(self.focus) if self.focus is not None else None
+            words = self.session.tree.words_of(node) if node is not None else "nothing"
+            raise NotReachedError(f"the focus is on {words}")
+        return heard
 
     def _first_on_the_way(self, stop: int) -> int:
         """A stop, or the first of those right before it that nothing is heard of: guards that pass the focus on."""

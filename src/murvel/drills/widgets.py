@@ -32,15 +32,20 @@ def widgets_of(page: Facts) -> Iterator[Widget]:
         if kind is not None and node.element not in seen and not is_disabled(node.element):
             seen.add(node.element)
             yield Widget(kind, xpath(node.element), page.tree.words_of(node))
+    carousels = [
+        node
+        for node in page.tree.nodes
+        if _is_carousel(node) and not any(_is_carousel(above) for above in node.ancestors())
+    ]
     for element in sorted(page.listening(Event.ACTIVATE) - seen, key=lambda each: each.order):
-        if _may_open(page, element):
+        is_of_carousel = any(each.element.contains(element) for each in carousels)
+        if _may_open(page, element) and not is_of_carousel:
             node = page.node_around(element)
             is_named = node.element is element and node.role != "generic"
             words = page.tree.words_of(node) if is_named else f"“{collapse(element.text())[:40]}”"
             yield Widget(Kind.DISCLOSURE, xpath(element), words, is_guess=True)
-    for node in page.tree.nodes:
-        if _is_carousel(node) and not any(_is_carousel(above) for above in node.ancestors()):
-            yield Widget(Kind.CAROUSEL, xpath(node.element), f"“{node.name}”" if node.name else "carousel")
+    for node in carousels:
+        yield Widget(Kind.CAROUSEL, xpath(node.element), f"“{node.name}”" if node.name else "carousel")
     for element in page.tags.get("form", ()):
         if page.is_exposed(element) and any(each for each in _required(page, element)):
             yield Widget(Kind.FORM, xpath(element), "form")

@@ -212,9 +212,9 @@ def drill(
     *,
     asked: Asked,
 ) -> None:
-    """Work widgets by keyboard as a tester does. Exit status 1: something fails."""
+    """Work widgets by keyboard as a tester does. Exit status 1: something fails; 3: no widget was drilled."""
     from murvel.cli.checking import is_failure
-    from murvel.cli.drilling import drilled_page, walk_lines_of
+    from murvel.cli.drilling import drilled_page, summary_lines, walk_lines_of
     from murvel.cli.pages import pages_in
     from murvel.cli.progress import progress
     from murvel.drills.faults import drill_catalogue
@@ -225,25 +225,28 @@ def drill(
     named = list(pages_in(pages))
     if not named:
         raise PageError("There is no page among what was named", "give pages, or folders that hold some.")
-    results, lines = [], []
+    done = []
     with progress("drilling") as tell:
         for number, page in enumerate(named):
             tell(number, len(named))
-            result, drilled = drilled_page(page, asked.setup(), only or [], asked.voice())
-            results.append(result)
-            lines += [line for each in drilled for line in walk_lines_of(each)]
+            done.append(drilled_page(page, asked.setup(), only or [], asked.voice()))
+    results = [each.result for each in done]
     for result in results:
         if result.failure is not None:
             print_error(result.failure)
         asked.tell(result.problems, visible(result.name) if len(named) > 1 else "")
     if walk:
-        print_lines(lines)
+        print_lines(line for each in done for one in each.drilled for line in walk_lines_of(one))
     else:
         write_out(render_leads(results, wanted_form, drill_catalogue()), output, "report", ReportError, force=force)
+    for line in summary_lines(done):
+        print_error(line)
     if any(result.failure is not None for result in results):
         raise click.exceptions.Exit(Exit.ERROR)
     if is_failure(results, fail_on):
         raise click.exceptions.Exit(Exit.FAILS)
+    if all(one.not_reached for each in done for one in each.drilled):
+        raise click.exceptions.Exit(Exit.NOTHING_FOUND)
 
 
 @app.command("checks")

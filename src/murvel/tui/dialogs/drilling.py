@@ -91,8 +91,12 @@ class Drilling(Dialog[DrillAnswer | None]):
             mark, style = (FAILS, "error") if is_sure else (NEEDS_EARS, "mark")
             self._add(f"{mark} {fault.check.title}{detail}\n", style)
             self._add(f"  {fault.check.means} {fault.check.repair}\n", "role")
-        if not drilled.faults:
-            self._add("✓ Nothing was found.\n", "state")
+        if drilled.not_reached:
+            self._add(f"Not reached, and nothing is concluded: {visible(drilled.not_reached)}.\n", "notice")
+        elif not drilled.faults:
+            self._add(f"✓ Nothing was found with {', '.join(drilled.tried)}.\n", "state")
+        if drilled.left and not drilled.not_reached:
+            self._add(f"Not tried: {', '.join(drilled.left)}.\n", "faint")
         if not drilled.is_restored:
             self._add("The page is not as it was before.\n", "notice")
 
