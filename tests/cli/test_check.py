@@ -266,3 +266,30 @@ def test_a_page_at_several_widths(tmp_path: Path) -> None:
     assert murvel(*arguments, "--write-baseline", str(known)).returncode == 0
     assert murvel(*arguments, "--baseline", str(known)).returncode == 0
     assert murvel("check", str(page), "--width", "320", "--baseline", str(known)).returncode == 1
+
+
+def test_what_is_gone_from_a_baseline_is_told_and_dropped(tmp_path: Path) -> None:
+    page, known = tmp_path / "p.html", str(tmp_path / "known.json")
+    frame = "<!DOCTYPE html><html lang=en><title>Plots</title><main><h1>Plots</h1>{}</main>"
+    page.write_text(frame.format("<button></button><img src=a.png>"))
+    murvel("check", str(page), "--write-baseline", known)
+    page.write_text(frame.format("<button></button><a href=x></a>"))
+    told = murvel("check", str(page), "--baseline", known, "--fail-on", "none")
+    assert told.returncode == 0
+    assert "1 lead of the baseline does not occur any more" in told.stderr
+    assert "p.html: image-unnamed img" in told.stderr
+    assert murvel("check", str(page), "--baseline", known, "--fail-on", "none", "--strict-baseline").returncode == 1
+    other = murvel("check", str(page), "--baseline", known, "--only", "control-unnamed")
+    assert "not occur" not in other.stderr  # nobody looked for images
+    murvel("check", str(page), "--baseline", known, "--write-baseline", known)
+    kept = json.loads(Path(known).read_text())["pages"]["p.html"]
+    assert [each.partition(" ")[0] for each in kept] == ["control-unnamed"]
+
+
+def test_what_was_not_judged_is_told_last(tmp_path: Path) -> None:
+    page = tmp_path / "p.html"
+    page.write_text("<!DOCTYPE html><html lang=en><title>Plots</title><main><h1>Plots</h1><p>Three</main>")
+    checked = murvel("check", str(page))
+    assert checked.returncode == 0
+    assert "checks were not made, as of contrast, targets and focus" in checked.stderr.splitlines()[-1]
+    assert murvel("check", str(page), "--only", "names").stderr == ""

@@ -59,7 +59,7 @@ def test_only_what_murvel_wrote_is_replaced(here: Path, command: tuple[str, ...]
         murvel(*command, name), "is there already and Murvel did not write it; choose another name, or let --force"
     )
     assert (here / name).read_text() == "what somebody else wrote"
-    assert murvel(*command, name, "--force").returncode in (0, 1)
+    assert murvel(*command, name, "--force").returncode in (0, 1, 3)
     assert words in (here / name).read_text(errors="replace")
 
 

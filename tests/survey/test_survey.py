@@ -108,7 +108,8 @@ def test_counts() -> None:
     def judged(entry: Entry) -> Judgement:
         return said.get(entry.key, OPEN)
 
-    assert count_words(Slice.LINKS, entries, judged) == "links: 1 pass, 1 fail, 1 open; 1 more hidden"
+    assert count_words(survey, Slice.LINKS, judged) == "links: 1 pass, 1 fail, 1 open; 1 more hidden"
+    assert count_words(survey, Slice.CONTRAST, judged) == "contrast: not looked at"
 
 
 @given(hostile_markup())

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -19,8 +19,11 @@ from murvel.cli.pool import Done, work_on
 from murvel.loading.setup import DEFAULT_SETUP, Setup
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.voice import Voice
-from murvel.text import visible
+from murvel.text import counted, visible
 from murvel.work.sessions import opened_session
+
+_MOST_NAMED = 10
+"""The most leads of a baseline that are named as gone."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,3 +96,24 @@ def is_failure(results: list[PageResult], fail_on: FailOn) -> bool:
     fails = any(result.count(Certainty.FAILS) for result in judged)
     ears = any(result.count(Certainty.NEEDS_EARS) for result in judged)
     return fails or (ears and fail_on is FailOn.NEEDS_EARS)
+
+
+def gone_lines(gone: Sequence[str]) -> Iterator[str]:
+    """Yield what a baseline records and does not occur any more, a few of them by name."""
+    if gone:
+        count = counted(len(gone), "lead of the baseline does", "leads of the baseline do")
+        yield f"{count} not occur any more; --write-baseline beside --baseline drops what is gone"
+        yield from gone[:_MOST_NAMED]
+        if len(gone) > _MOST_NAMED:
+            yield f"and {len(gone) - _MOST_NAMED} more"
+
+
+def unjudged_lines(checks: Iterable[Check], results: Sequence[PageResult], *, in_browser: bool) -> Iterator[str]:
+    """Yield what a run does not speak of: pages that scripts make, and checks that only a browser can make."""
+    away = sum(each.failure is None and not each.is_judged for each in results)
+    if away:
+        yield f"{counted(away, 'page is', 'pages are')} not judged, because of scripts; --browser runs them"
+    unseen = sum(each.needs_browser for each in checks)
+    if unseen and not in_browser:
+        count = counted(unseen, "check was", "checks were")
+        yield f"{count} not made, as of contrast, targets and focus; --browser looks at a page"

@@ -23,6 +23,9 @@ from murvel.reader.readout.kinds import TARGETS
 from murvel.reader.speech.voice_files import all_voices, voice_named
 from murvel.report.path_text import path_lines
 from murvel.report.timeline import timeline_lines
+from murvel.survey.counts import count_words
+from murvel.survey.entry import Slice
+from murvel.survey.eyes import EYES
 from murvel.text import visible
 from murvel.tree.names.explain import explain
 from murvel.work.work import Work
@@ -43,6 +46,7 @@ _OWN = {
     "document LIST N all": "the same, with all other places at which the same is noticed",
     "keyboard": "list the Tab stops beside the reading order, and what Tab does not reach",
     "keyboard keys": "in a browser, press Tab through the whole page, on and back, and list where it went",
+    "look": "in a browser, look at the page: contrast, targets and focus, for those lists of the survey",
     "walk": "begin to keep what is done and heard as a walk; once more: write it into a file",
     **DEFECT_COMMANDS,
     "undo": "take back what was documented or judged last",
@@ -132,6 +136,8 @@ class Listening:
                 yield from path_lines(self.work.path)
             case "keyboard keys":
                 yield from self._press_through()
+            case "look":
+                yield from self._look()
             case other if other.split()[0] == "survey":
                 yield from self._surveying.lists(words.partition(" ")[2])
             case other if other.split()[0] == "entry":
@@ -183,6 +189,15 @@ class Listening:
             pass
         yield from map(visible, ring.lines())
         yield from path_lines(self.work.path)
+
+    def _look(self) -> Iterator[str]:
+        stage = self.work.session.stage
+        if stage is None or not stage.is_live:
+            yield "Contrast, targets and focus are seen in a browser only; open the page with --browser."
+            return
+        for _ in self.work.look():
+            pass
+        yield from (count_words(self.work.survey, each, self.work.judgement) for each in Slice if each in EYES)
 
     def _why(self) -> Iterator[str]:
         session = self.work.session

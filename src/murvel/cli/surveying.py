@@ -86,7 +86,7 @@ class Surveying:
             raise ReaderError(f"A verdict is one of: {', '.join(_VERDICTS)}.")
         before = self.work.judgement(entry)
         self.work.judge(entry, Judgement(_VERDICTS[verdict.lower()], note or before.note))
-        yield count_words(entry.slice, self.work.survey.entries[entry.slice], self.work.judgement)
+        yield count_words(self.work.survey, entry.slice, self.work.judgement)
 
     def named(self, words: str) -> tuple[Entry, str]:
         """Return the entry that is named by its list and number, and what else was said.

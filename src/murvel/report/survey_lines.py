@@ -10,19 +10,22 @@ from murvel.survey.counts import count_words
 from murvel.survey.entry import Entry, Judged, Slice
 from murvel.survey.facts import facts_of
 from murvel.survey.survey import Survey
-from murvel.text import visible
+from murvel.text import counted, visible
 
 
 def survey_lines(survey: Survey, judged: Judged) -> Iterator[str]:
     """Yield a line for each list: what was said of its entries, and how many leads it has."""
     for slice_, entries in survey.entries.items():
-        leads = sum(len(entry.leads) for entry in entries)
-        yield f"{count_words(slice_, entries, judged)}; {leads} {'lead' if leads == 1 else 'leads'}; {slice_.about}"
+        count = sum(len(entry.leads) for entry in entries)
+        leads = f"; {counted(count, 'lead', 'leads')}" if survey.is_known(slice_) else ""
+        yield f"{count_words(survey, slice_, judged)}{leads}; {slice_.about}"
 
 
 def slice_lines(survey: Survey, slice_: Slice, choice: Choice, judged: Judged) -> Iterator[str]:
     """Yield the entries of a list that are chosen, each with its number, and below it what was noticed."""
-    yield count_words(slice_, survey.entries[slice_], judged)
+    yield count_words(survey, slice_, judged)
+    if not survey.is_known(slice_):
+        yield "A browser looks at this: --browser, and look in the line mode."
     shown = choice.shown(survey, slice_, judged)
     if choice.about:
         yield f"shown: {choice.about}; {len(shown)} of {len(survey.entries[slice_])}"

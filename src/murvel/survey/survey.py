@@ -23,6 +23,7 @@ from murvel.reader.speech.speaker import Speaker
 from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.reader.speech.voice import NAME_FIRST
 from murvel.survey.entry import Entry, EntryKey, Slice
+from murvel.survey.eyes import EYES
 from murvel.text import collapse
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import BUTTONS, FIELDS, TABLES
@@ -101,6 +102,10 @@ class Survey:
         is_usual = session.voice == replace(NAME_FIRST, rate=session.voice.rate)
         self._speaker = session.speaker if is_usual else Speaker(session.tree, NAME_FIRST)
         """Says what entries are known by: verdicts stay with them in every voice."""
+
+    def is_known(self, slice_: Slice) -> bool:
+        """Whether it is known what is in a list: what is seen is known once a browser was asked."""
+        return slice_ not in EYES or self.page.seen is not None
 
     def _leads_of_hidden(self) -> Iterator[Lead]:
         """What is wrong with what is hidden when the page arrives, as leads about elements of the page as it is."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import os
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -30,6 +30,8 @@ class Baseline:
     def __init__(self, pages: dict[str, list[str]] | None = None, folder: Path | None = None) -> None:
         self._pages = pages or {}
         self._folder = folder
+        self._missed: list[tuple[str, str]] = []
+        """The known leads that did not occur, of the pages that were looked at, each with its page."""
 
     def leave_out_known(self, result: PageResult) -> None:
         """Take the known leads out of a result, and count them."""
@@ -42,7 +44,27 @@ class Baseline:
             else:
                 new.append(record)
         result.known = len(result.records) - len(new)
+        if result.failure is None:
+            self._missed += [(name, each) for each in known.elements()]
         result.records = new
+
+    def gone(self, made: Container[str]) -> list[str]:
+        """Return the known leads that do not occur any more, each behind its page.
+
+        Args:
+            made: the identifiers of the checks that were made; nobody knows of the leads of others.
+        """
+        return [f"{name}: {each}" for name, each in self._missed if each.partition(" ")[0] in made]
+
+    def keep_known(self, result: PageResult) -> None:
+        """Take the leads out of a result that are not known."""
+        known = Counter(self._pages.get(_name_in(self._folder, result), ()))
+        kept = []
+        for record in result.records:
+            if known[record.fingerprint]:
+                known[record.fingerprint] -= 1
+                kept.append(record)
+        result.records = kept
 
 
 def read_baseline(path: Path) -> Baseline:

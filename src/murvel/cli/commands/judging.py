@@ -116,10 +116,11 @@ def survey(
 @option(
     "--write-baseline",
     "write_known",
-    about="Record the current leads in FILE and exit with 0.",
+    about="Record the current leads in FILE and exit with 0; with --baseline, only those that it has.",
     kind=Path,
     metavar="FILE",
 )
+@flag("--strict-baseline", "strict_known", about="Fail where leads of the baseline do not occur any more.")
 @widths_option
 @opens_pages
 def check(
@@ -136,6 +137,7 @@ def check(
     config: Path | None,
     baseline: Path | None,
     write_known: Path | None,
+    strict_known: bool,
     widths: tuple[int, ...],
     *,
     asked: Asked,
@@ -143,7 +145,7 @@ def check(
     """Check pages. Exit status 1: something fails."""
     from murvel.checks.engine.baseline import Baseline, read_baseline, write_baseline
     from murvel.checks.engine.config import Config
-    from murvel.cli.checking import Job, check_pages, is_failure
+    from murvel.cli.checking import Job, check_pages, gone_lines, is_failure, unjudged_lines
     from murvel.cli.pages import at_widths, pages_in
     from murvel.cli.progress import progress
     from murvel.files.outputs import must_be_replaceable
@@ -154,7 +156,7 @@ def check(
     settings, catalogue = asked.settings or Config(), asked.catalogue()
     checks = catalogue.chosen(only or settings.only, skip or settings.skip, level or settings.level)
     known_file = baseline or settings.baseline
-    known = read_baseline(known_file) if known_file is not None and write_known is None else Baseline()
+    known = read_baseline(known_file) if known_file is not None else Baseline()
     wanted = widths or [settings.width]
     named = list(at_widths(pages_in(pages), wanted))
     if not named:
@@ -164,7 +166,10 @@ def check(
         done = check_pages(named, job, tell)
     results = [result for result in done.results if result is not None]
     for result in results:
-        known.leave_out_known(result)
+        if write_known is None:
+            known.leave_out_known(result)
+        elif known_file is not None:
+            known.keep_known(result)
         if result.failure is not None:
             print_error(result.failure)
         asked.tell(result.problems, visible(result.name) if len(named) > 1 else "")
@@ -174,12 +179,16 @@ def check(
     else:
         text = render_leads(results, wanted_form, catalogue, only_summary=summary)
         write_out(text, output, "report", ReportError, force=force)
+    in_browser = asked.setup().browser is not None
+    gone = known.gone({each.id for each in checks if in_browser or not each.needs_browser})
+    for line in (*gone_lines(gone), *unjudged_lines(checks, results, in_browser=in_browser)):
+        print_error(line)
     if done.is_stopped:
         print_error(f"stopped; {len(results)} of {len(named)} pages were checked.")
         raise click.exceptions.Exit(Exit.STOPPED)
     if any(result.is_incomplete for result in results) or (asked.strict and asked.incomplete):
         raise click.exceptions.Exit(Exit.ERROR)
-    if write_known is None and is_failure(results, fail_on or settings.fail_on):
+    if write_known is None and ((strict_known and gone) or is_failure(results, fail_on or settings.fail_on)):
         raise click.exceptions.Exit(Exit.FAILS)
 
 

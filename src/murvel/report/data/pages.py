@@ -50,6 +50,7 @@ def survey_data(survey: Survey, slices: Iterable[Slice], choice: Choice, judged:
         {
             "list": slice_.value,
             "about": slice_.about,
+            "is_looked_at": survey.is_known(slice_),
             "entries": [_entry(survey, entry, judged) for entry in choice.shown(survey, slice_, judged)],
         }
         for slice_ in slices

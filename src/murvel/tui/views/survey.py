@@ -133,15 +133,15 @@ class SurveyView(View):
         names = self.query_one(ListNames)
         names.names = tuple(self._name_of(slice_) for slice_ in Slice)
         names.at = list(Slice).index(self._slice)
-        entries = self.work.survey.entries[self._slice]
-        text = Text(count_words(self._slice, entries, self.work.judgement), styles["state"], no_wrap=True)
+        text = Text(count_words(self.work.survey, self._slice, self.work.judgement), styles["state"], no_wrap=True)
         text.append(f"      {LEGEND}", styles["faint"])
         self.query_one("#counts", Static).update(text)
 
     def _name_of(self, slice_: Slice) -> ListName:
         entries = [each for each in self.work.survey.entries[slice_] if each.counts]
         fails = sum(each.count(Certainty.FAILS) for each in entries)
-        return ListName(slice_.value, len(entries), fails, sum(len(each.leads) for each in entries) - fails)
+        count = len(entries) if self.work.survey.is_known(slice_) else None
+        return ListName(slice_.value, count, fails, sum(len(each.leads) for each in entries) - fails)
 
     def _row(self, entry: Entry, width: int) -> Text:
         styles = part_styles(self.app)
@@ -202,7 +202,7 @@ class SurveyView(View):
         """Return why the list is empty, and what would stand there."""
         if self._choice.about:
             return f"No entry is {self._choice.about}. w shows others, / with no words takes the words away."
-        if self._slice in EYES and self.work.session.stage is not None and self.work.session.stage.seen is None:
+        if not self.work.survey.is_known(self._slice):
             return "Nobody has looked at this page yet: v does, where it is open in a browser (murvel open --browser)."
         return f"This page has no {self._slice.value}. Here would stand {self._slice.about}."
 

@@ -23,13 +23,13 @@ class ListName:
 
     Attributes:
         name: its name.
-        entries: how many entries it has.
+        entries: how many entries it has; None if nobody knows yet.
         fails: how many leads in it fail.
         needs_ears: how many leads in it a person has to judge.
     """
 
     name: str
-    entries: int
+    entries: int | None
     fails: int
     needs_ears: int
 
@@ -53,7 +53,7 @@ class ListNames(Widget):
         text.append(
             name.name, f"{styles['strong']} underline" if is_shown else styles["plain" if name.entries else "faint"]
         )
-        text.append(f" {name.entries}", styles["role" if name.entries else "faint"])
+        text.append(f" {'?' if name.entries is None else name.entries}", styles["role" if name.entries else "faint"])
         text.append(f" {FAILS}{name.fails}" if name.fails else "", styles["error"])
         text.append(f" {NEEDS_EARS}{name.needs_ears}" if name.needs_ears else "", styles["mark"])
         text.append(" ")
