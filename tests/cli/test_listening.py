@@ -240,7 +240,7 @@ def test_defects_are_listed_changed_tried_and_re_tested_line_by_line(tmp_path: P
     assert "There is no order 'colour'" in text
     assert "repaired when:     not noticed: control-unnamed" in lines
     assert any(line.startswith("1 of 1 fail now, as they should: still noticed") for line in lines)
-    assert "    confirmed: what is expected is so" in lines
+    assert "    confirmed: it is not noticed any more" in lines
     assert lines[-6:] == [
         "Defect 1 is confirmed.",
         "Nothing was re-tested yet.",

@@ -33,6 +33,7 @@ _RARE = 50
 _COMPARED = 60
 """So many elements are compared closely, those that share the most rare traits."""
 _ALIKE = 0.5
+_HOLDING = 0.8
 
 
 @dataclass(frozen=True, slots=True)
@@ -200,9 +201,13 @@ def _most(pair: tuple[float, Element]) -> float:
 
 
 def _likeness_of(one: list[str], other: list[str]) -> float:
-    """Which part of two texts their words have in common, from 0 to 1 (Dice's coefficient)."""
-    common = Counter(one) & Counter(other)
-    return 2 * common.total() / max(1, len(one) + len(other))
+    """Which part of two texts their words have in common, from 0 to 1 (Dice's coefficient).
+
+    A repair often adds words to those that were there: a text that holds all of the other's is at least `_HOLDING`.
+    """
+    common = (Counter(one) & Counter(other)).total()
+    ratio = 2 * common / max(1, len(one) + len(other))
+    return max(ratio, _HOLDING) if common and common == len(one) else ratio
 
 
 def _kind(element: Element, traits: Traits) -> tuple[str, ...]:

@@ -195,7 +195,10 @@ def _said_of(base: Answer, outcome: Outcome) -> Answer:
     answer = replace(base, heard=last)
     if not outcome.unmet:
         count = sum(len(each.step.expected) for each in outcome.made)
-        words = "what is expected is so" if count == 1 else f"all {count} expectations are met"
+        asks = outcome.made[-1].step.expected if outcome.made else ()
+        is_by_check = count == 1 and bool(asks) and asks[0].expects is Expects.NOT_NOTICED
+        words = "it is not noticed any more" if is_by_check else "what is expected is so"
+        words = words if count == 1 else f"all {count} expectations are met"
         return replace(answer, proposal=Proposal.CONFIRMED, why=words)
     first = outcome.unmet[0]
     if first.is_unknown:
