@@ -179,3 +179,29 @@ def test_a_page_is_surveyed_and_its_keyboard_looked_at(terminal: Terminal) -> No
     terminal.wait_for(PROMPT)
     terminal.type(f"{MURVEL} check {terminal.home}/data/murvel/demo/pages/found/members.html --only names; echo =$?\n")
     terminal.wait_for("=1")
+
+
+BURSTS = {
+    "search": ("/free\rnn", "free"),
+    "help": ("?plots", "plots"),
+    "actions": ("\x10heading", "heading"),
+    "jump": ("]hjj", "Listen"),
+    "form": ("jjdWhy it fails", "Why it fails"),
+    "open": ("oharvest", "harvest"),
+    "note": ("2mMind the gap\r", "Mind the gap"),
+    "colours": ("\x12#777777", "#777777"),
+}
+
+
+@pytest.mark.parametrize(("keys", "words"), BURSTS.values(), ids=BURSTS)
+def test_a_dialog_takes_all_that_is_typed_at_full_speed(terminal: Terminal, keys: str, words: str) -> None:
+    terminal.type(f"{MURVEL} demo{chr(13)}")
+    terminal.wait_for("1 Listen")
+    terminal.type(keys)
+    assert words in terminal.wait_for(words)
+
+
+def test_keys_typed_before_the_page_is_there_are_taken(terminal: Terminal) -> None:
+    terminal.type(f"{MURVEL} demo{chr(13)}")
+    terminal.type("2pp")
+    terminal.wait_for("2 pass")
