@@ -9,7 +9,9 @@ from murvel.browser.launch import find_chromium
 from murvel.browser.open_in_browser import open_in_browser
 from murvel.browser.stage import BrowserStage
 from murvel.checks.engine.catalogue import built_in
-from murvel.checks.engine.run import leads_of, leads_of_hidden
+from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.run import leads_by_check, leads_of, leads_of_hidden
+from murvel.checks.questions.delegated import is_delegating
 from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader.session import ReadingSession
 from murvel.stage.inputs import Tab, Wait
@@ -89,4 +91,35 @@ def test_boxes_that_scroll_are_stops_as_the_browser_has_it(tmp_path: Path) -> No
     for _ in range(3):
         stage.perform(Wait(stage.now + 0.3))
     assert len(stage.tree.tab_order) == len(listed) + 1
+    stage.close()
+
+
+WHOLE = """<!DOCTYPE html><html lang=en><title>Plots of the garden</title><main><h1>Plots</h1>
+<div data-action=save id=save style="cursor:pointer">Save the plan</div> <span data-action=remove id=remove>Remove</span>
+<div tabindex=0 data-action=edit id=edit style="cursor:pointer">Edit plot 7</div>
+<button data-action=add id=add>Add a plot</button> <p data-track=seen id=counted>Only counted</p></main>{script}"""
+
+
+@pytest.mark.parametrize("target", ["document", "window", "document.body", "document.querySelector('main')"])
+def test_clicks_that_the_page_takes_as_a_whole(target: str, tmp_path: Path) -> None:
+    (tmp_path / "page.html").write_text(
+        WHOLE.format(script=f"<script>{target}.addEventListener('click', () => 1)</script>")
+    )
+    stage = open_in_browser(str(tmp_path / "page.html"), Setup(root=tmp_path, browser=BrowserSetup()))
+    page = Facts(ReadingSession(stage.tree, stage=stage))
+    leads = [lead for found in leads_by_check(page, built_in()) for lead in found]
+    found = {(each.check.id, each.certainty.value, each.element.attributes.get("id")) for each in leads}
+    stage.close()
+    assert is_delegating(page)
+    assert {("click-not-reached", "fails", "save"), ("click-not-reached", "needs-ears", "remove")} <= found
+    assert ("handler-without-role", "fails", "edit") in found
+    assert not any(where in ("add", "counted") for _, _, where in found)
+
+
+def test_a_page_that_listens_to_nothing_delegates_nothing(tmp_path: Path) -> None:
+    (tmp_path / "page.html").write_text(WHOLE.format(script="<script>onscroll = () => 1; oninput = () => 1</script>"))
+    stage = open_in_browser(str(tmp_path / "page.html"), Setup(root=tmp_path, browser=BrowserSetup()))
+    page = Facts(ReadingSession(stage.tree, stage=stage))
+    assert not is_delegating(page)
+    assert "click-not-reached" not in {each.check.id for each in leads_of(page.session, built_in())}
     stage.close()

@@ -20,6 +20,9 @@ _EVENTS = MappingProxyType(
         "submit": Event.SUBMIT,
     }
 )
+_OF_WINDOW = frozenset({Event.ACTIVATE, Event.KEY})
+"""The events that a window gets on behalf of the elements of its page; focus and input on it are its own."""
+
 _MOST = 5_000
 """Elements with listeners that are looked at; a page has more only where each cell of a large table has its own."""
 
@@ -28,13 +31,17 @@ _GROUP = "listeners"
 
 
 async def listened(tab: Tab) -> Mapping[Event, list[int]]:
-    """Return our numbers of the elements that scripts listen on, by event.
+    """Return our numbers of the elements that scripts listen on, by event; the html element stands for the document
+    and the window.
 
     Raises:
         BrowserError: the page does not answer.
     """
     found: dict[int, set[Event]] = {}
-    for scope in await _scopes(tab):
+    scopes = await _scopes(tab)
+    if scopes:
+        found[await _backend_of(tab, scopes[0])] = await _of_window(tab)
+    for scope in scopes:
         # With `pierce` Chromium goes into shadow trees by itself, and its renderer dies after a while.
         told = await tab.send("DOMDebugger.getEventListeners", {"objectId": scope, "depth": -1})
         for listener in told["listeners"]:
@@ -50,6 +57,19 @@ async def listened(tab: Tab) -> Mapping[Event, list[int]]:
                 by_event.setdefault(event, []).append(number)
     await tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
     return by_event
+
+
+async def _of_window(tab: Tab) -> set[Event]:
+    """What scripts listen to on the window; our own script listens in a world of its own, which is not asked."""
+    given = {"expression": "window", "objectGroup": _GROUP}
+    window = (await tab.send("Runtime.evaluate", given))["result"]["objectId"]
+    told = await tab.send("DOMDebugger.getEventListeners", {"objectId": window})
+    return {_EVENTS[each["type"]] for each in told["listeners"] if each["type"] in _EVENTS} & _OF_WINDOW
+
+
+async def _backend_of(tab: Tab, scope: str) -> int:
+    node: int = (await tab.send("DOM.describeNode", {"objectId": scope}))["node"]["backendNodeId"]
+    return node
 
 
 async def _scopes(tab: Tab) -> list[str]:
@@ -72,8 +92,9 @@ async def _numbers(tab: Tab, nodes: list[int]) -> list[int]:
     resolved = await asyncio.gather(*(tab.send("DOM.resolveNode", {"backendNodeId": node, **given}) for node in nodes))
     arguments: list[dict[str, Any]] = [{"objectId": each["object"]["objectId"]} for each in resolved]
     call = {
-        "functionDeclaration": "function(...nodes) { return nodes.map((each) => each.nodeType === 1 && each.isConnected"
-        " ? murvel.numberOf(each) : 0); }",
+        "functionDeclaration": "function(...nodes) { return nodes"
+        ".map((each) => each.nodeType === 9 ? each.documentElement : each)"
+        ".map((each) => each && each.nodeType === 1 && each.isConnected ? murvel.numberOf(each) : 0); }",
         "executionContextId": tab.context_number,
         "arguments": arguments,
         "returnByValue": True,

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from itertools import islice
 
 from murvel.checks.engine.facts import Facts
+from murvel.checks.questions.delegated import delegated
 from murvel.dom.document import Element
 from murvel.dom.html.facts import is_disabled
 from murvel.dom.html.forms import form_of
@@ -37,7 +38,8 @@ def widgets_of(page: Facts) -> Iterator[Widget]:
         for node in page.tree.nodes
         if _is_carousel(node) and not any(_is_carousel(above) for above in node.ancestors())
     ]
-    for element in sorted(page.listening(Event.ACTIVATE) - seen, key=lambda each: each.order):
+    clicked = page.listening(Event.ACTIVATE) | set(delegated(page))
+    for element in sorted(clicked - seen, key=lambda each: each.order):
         is_of_carousel = any(each.element.contains(element) for each in carousels)
         if _may_open(page, element) and not is_of_carousel:
             node = page.node_around(element)

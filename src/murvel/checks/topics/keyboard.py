@@ -9,6 +9,7 @@ from operator import attrgetter
 
 from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.engine.facts import Facts
+from murvel.checks.questions.delegated import delegated
 from murvel.checks.tables.vocabulary import plain
 from murvel.dom.document import Element
 from murvel.dom.html.facts import is_disabled
@@ -46,13 +47,15 @@ _OPERATED = frozenset(
 
 
 def _pointed_at(page: Facts) -> list[Element]:
-    """The elements that something happens on when they are clicked: by their attributes, or by handlers."""
+    """The elements that something happens on when they are clicked: by their attributes, or by handlers on them or on
+    the page as a whole."""
     found = {element for name in _POINTER for element in page.exposed_having(name)}
     found |= {
         each
         for each in page.listening(Event.ACTIVATE)
         if page.is_exposed(each) and (page.does_something(each) or not _is_for_others(each))
     }
+    found.update(delegated(page))
     return sorted((each for each in found if each.tag not in ("html", "body", "form")), key=lambda each: each.order)
 
 
