@@ -10,6 +10,7 @@ from murvel.browser.open_in_browser import open_in_browser
 from murvel.browser.stage import BrowserStage
 from murvel.checks.engine.catalogue import built_in
 from murvel.checks.engine.facts import Facts
+from murvel.checks.engine.record import record_of
 from murvel.checks.engine.run import leads_by_check, leads_of, leads_of_hidden
 from murvel.checks.questions.delegated import is_delegating
 from murvel.loading.setup import BrowserSetup, Setup
@@ -123,3 +124,23 @@ def test_a_page_that_listens_to_nothing_delegates_nothing(tmp_path: Path) -> Non
     assert not is_delegating(page)
     assert "click-not-reached" not in {each.check.id for each in leads_of(page.session, built_in())}
     stage.close()
+
+
+def test_lines_are_those_of_the_file(tmp_path: Path) -> None:
+    file = tmp_path / "page.html"
+    file.write_text(
+        "<!DOCTYPE html><html lang=en><title>Plots</title><main><h1>Plots</h1><div id=n></div>\n\n<img src=a.png>"
+        "<details><summary>More</summary>\n<button id=hidden></button></details></main>\n"
+        "<script>n.innerHTML = '<button id=made></button>'; document.querySelector('h1').className = 'x'</script>"
+    )
+    setup = Setup(root=tmp_path, browser=BrowserSetup())
+    stage = open_in_browser(str(file), setup)
+    session = ReadingSession(stage.tree, stage=stage)
+    shown = {each.element.get("id") or each.element.tag: record_of(each) for each in leads_of(session, built_in())}
+    hidden = {
+        record_of(each).line for each in leads_of_hidden(session, built_in()) if each.check.id == "control-unnamed"
+    }
+    stage.close()
+    assert (shown["img"].line, shown["img"].column) == (3, 1)
+    assert (shown["made"].line, shown["made"].line_above) == (None, 1)
+    assert hidden == {4}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from murvel.dom.document import Element
 from murvel.dom.html.controls import is_open
 from murvel.dom.memory import no_collection
@@ -16,10 +18,11 @@ class CopiedPage:
 
     Args:
         capture: the page; it has looks, and no boxes, which would tell of the page with its parts closed.
+        file: returns the file that the browser was given.
     """
 
-    def __init__(self, capture: Capture) -> None:
-        self._page = CapturedDocument(capture)
+    def __init__(self, capture: Capture, file: Callable[[], str]) -> None:
+        self._page = CapturedDocument(capture, file=file)
         self._tree = LiveTree(self._page.styled)
         self._batch = Batch(0.0)
 

@@ -19,6 +19,7 @@ from murvel.browser.arriving import arrive
 from murvel.browser.batching import batches_of, put_together
 from murvel.browser.beside import Beside
 from murvel.browser.errors import BrowserError
+from murvel.browser.file import file_of
 from murvel.browser.keys import Keyboard, echo
 from murvel.browser.listeners import listened
 from murvel.browser.opinion import AskedOpinion
@@ -108,7 +109,7 @@ class BrowserStage:
 
     def _captured(self, capture: Capture) -> CapturedDocument:
         with no_collection():
-            return CapturedDocument(capture, self._looks, self._matching)
+            return CapturedDocument(capture, self._looks, self._matching, self._file)
 
     def _built(self) -> LiveTree:
         with no_collection():
@@ -125,6 +126,10 @@ class BrowserStage:
     def _looks(self) -> Mapping[str, list[Any]]:
         looks: Mapping[str, list[Any]] = self._run(self.tab.ask("looks()"), _PATIENCE_FOR_PAGES)
         return looks
+
+    def _file(self) -> str:
+        text: str = self._run(file_of(self.tab), _PATIENCE_FOR_PAGES)
+        return text
 
     def _matching(self, selector: str) -> list[int] | None:
         numbers: list[int] | None = self._run(self.tab.ask(f"matching({json.dumps(selector)})"))
@@ -176,7 +181,7 @@ class BrowserStage:
         """Return a copy of the page as it is now, with everything shown that is hidden."""
         capture = self.take()
         capture.boxes = []
-        return reveal(CopiedPage(capture))
+        return reveal(CopiedPage(capture, self._file))
 
     def handlers(self) -> Sequence[Handler]:
         """Return what scripts listen to on the page's elements; what they do then is not known."""

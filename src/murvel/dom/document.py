@@ -196,6 +196,8 @@ class Document:
         focused: the element that has the focus (HTML §6.6.2, the focused area), None if none has.
         width: the viewport's width in CSS pixels that media queries were answered for.
         find_starts: returns where the start tags of its elements begin in the source; asked once.
+        find_places: returns where they stand in the file that the page came from, where that is another text than the
+            source; asked once. None where the source is the file.
         resources: what belongs to it beside its own markup; a page shares it with the documents in its frames.
         problems: what could not be honoured: a style sheet that was not read, a selector not understood.
     """
@@ -207,6 +209,7 @@ class Document:
     width: int = 1280
     problems: Problems = field(default_factory=Problems)
     find_starts: Callable[[], Mapping[Element, int]] = dict
+    find_places: Callable[[], Mapping[Element, Position]] | None = None
     resources: Resources = field(default_factory=Resources)
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, Sequence[Element | Text]] = field(default_factory=dict)
@@ -215,6 +218,7 @@ class Document:
     focused: Element | None = None
     _base: str | None = None
     _starts: Mapping[Element, int] | None = None
+    _places: Mapping[Element, Position] | None = None
 
     def ids_around(self, element: Element) -> dict[str, Element]:
         """Return the ids that an element's references are looked up in: those of its own tree."""
@@ -296,9 +300,30 @@ class Document:
         return self._starts.get(element)
 
     def position(self, element: Element) -> Position | None:
-        """Return line and column of an element's start tag, or None if no start tag in the source made it."""
+        """Return line and column of an element's start tag in the file, or None if no start tag there made it."""
+        if self.find_places is None:
+            return self.position_in_source(element)
+        if self._places is None:
+            self._places = self.find_places()
+        return self._places.get(element)
+
+    def position_in_source(self, element: Element) -> Position | None:
+        """Return line and column of an element's start tag in the source, which a browser may have written."""
         start = self.start_of(element)
         return None if start is None else self.source.position(start)
+
+    def line_above(self, element: Element) -> int | None:
+        """Return the line of the nearest element around one that the file has, where scripts made that one.
+
+        What stands in a frame is of another file, and has none.
+        """
+        if self.find_places is None or self.position(element) is not None:
+            return None
+        for above in element.ancestors():
+            place = self.position(above)
+            if place is not None or above in self.scopes:
+                return place.line if place is not None else None
+        return None
 
     def snippet(self, element: Element, limit: int = 400) -> str:
         """Return the source from the element's start tag on, at most `limit` characters; empty if unknown."""

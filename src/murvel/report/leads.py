@@ -40,6 +40,8 @@ def lead_lines(record: Record) -> Iterator[str]:
     """Yield a lead as plain lines, the first of them with its place."""
     place = f"{record.line}:{record.column}" if record.line is not None else "-"
     yield f"{place:>8}  {record.certainty:<10}  {record.says}  [{record.check}]"
+    if record.line_above is not None:
+        yield f"{'':>10}made by a script, under line {record.line_above}"
     yield f"{'':>10}heard: {record.heard}"
     yield f"{'':>10}so: {record.means}"
     yield f"{'':>10}repair: {record.repair}"

@@ -21,6 +21,7 @@ class Record:
         heard, expected: what is heard, and what should be once it is repaired.
         moves: the moves that lead there, as commands of `murvel listen`.
         xpath, line, column, snippet: where it is; line and column None and the snippet empty if there are none.
+        line_above: for what scripts made, the line of the nearest element around it that the file has.
         fingerprint: what tells it from others of the page, from one run to the next.
         is_hidden_now: whether it is about something that is hidden when the page arrives.
         times, on_pages: in a summary, how often the same was noticed, and on how many pages.
@@ -44,6 +45,7 @@ class Record:
     snippet: str
     fingerprint: str
     is_hidden_now: bool = False
+    line_above: int | None = None
     times: int = 1
     on_pages: int = 1
 
@@ -125,4 +127,5 @@ def record_of(lead: Lead, *, is_hidden_now: bool = False) -> Record:
         snippet=lead.page.document.snippet(lead.element, 200) if lead.page.is_source else "",
         fingerprint=lead.fingerprint,
         is_hidden_now=is_hidden_now,
+        line_above=lead.page.document.line_above(lead.element) if lead.page.is_source else None,
     )

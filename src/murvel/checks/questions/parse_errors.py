@@ -83,7 +83,7 @@ def parse_errors(document: Document) -> list[ParseError]:
     if len(text) > _LONGEST or _leaves_much_open(text) or is_tidy(text):
         return []
     nodes = (node for node in (document.root, *document.root.descendants()) if isinstance(node, Element))
-    starts = [(place, node) for node in nodes if (place := document.position(node)) is not None]
+    starts = [(place, node) for node in nodes if (place := document.position_in_source(node)) is not None]
     starts.sort(key=itemgetter(0))
     places = [position for position, _ in starts]
     import html5lib

@@ -23,6 +23,7 @@ from murvel.loading.problems import ProblemKind
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.markup import write_markup
 from murvel.page.captured.matching import matching
+from murvel.page.captured.placing import places_in
 from murvel.page.captured.styles import CapturedStyles
 from murvel.page.styled_document import StyledDocument
 
@@ -68,6 +69,7 @@ class CapturedDocument:
         capture: Capture,
         look: Callable[[], Mapping[str, list[Any]]] | None = None,
         match: Callable[[str], list[int] | None] | None = None,
+        file: Callable[[], str] | None = None,
     ) -> None:
         """Make the document of a capture.
 
@@ -76,6 +78,8 @@ class CapturedDocument:
             look: asks the page for what elements look like now; by default the capture's own are used.
             match: asks the page for the numbers of the elements that a selector matches, None if it is not
                 understood; by default selectors are matched on the markup of the capture.
+            file: returns the file that the browser was given, for the lines of elements; by default they have those of
+                the markup of the capture.
 
         Raises:
             PageError: the capture is damaged.
@@ -105,6 +109,8 @@ class CapturedDocument:
         self.document = Document(
             capture.address, root, SourceText(markup), {}, capture.width, find_starts=lambda: starts
         )
+        if file is not None:
+            self.document.find_places = lambda: places_in(file(), root)
         self._match = match
         self.styles = CapturedStyles(
             capture.styles,
