@@ -26,7 +26,7 @@ def batches_of(told: list[dict[str, Any]]) -> list[Batch]:
 
 
 def _touched(batch: Batch) -> set[int]:
-    """The texts and parents of which a batch says what is in them, and the nodes that came."""
+    """The texts and parents whose content a batch states, and the nodes that came."""
     return {number for number, _ in batch.texts} | {number for number, _ in batch.children} | {
         node[0] for node in batch.added
     }  # fmt: skip

@@ -36,7 +36,7 @@ class Beside:
 
     @property
     def is_busy(self) -> bool:
-        """Whether something goes on of which no use was made yet."""
+        """Whether work goes on whose result was not used yet."""
         return self._going_on is not None
 
     @property

@@ -110,4 +110,4 @@ def open_in_browser(address: str, setup: Setup) -> BrowserStage:
 
 
 _PATIENCE = 120.0
-"""So many seconds a page gets to load, to come to rest, and to be taken."""
+"""Seconds that a page has to load, to come to rest, and to be taken."""

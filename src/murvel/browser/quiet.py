@@ -12,13 +12,13 @@ from murvel.loading.problems import ProblemKind
 from murvel.text import visible
 
 CALM = 0.4
-"""So many seconds without a change are rest."""
+"""Seconds without a change after which a page is at rest."""
 
 _CALM_WHILE_BUSY = 2.0
-"""So many seconds without a change are rest for a page that still waits for something, as those do that keep asking."""
+"""The same for a page that still waits for a response, as pages that poll always do."""
 
 MOST = 10.0
-"""So many seconds a page gets to come to rest."""
+"""Seconds that a page has to come to rest."""
 
 _MOST_FOR_WANTED = 30.0
 _STEP = 0.05

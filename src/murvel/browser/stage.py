@@ -1,7 +1,7 @@
 """The second stage: a page in a real browser (`murvel.stage.stage.Stage`), worked by real keys in real time.
 
 The page is taken as a whole when it arrives; afterwards the script inside it tells what changes. Nobody waits longer
-for a page than their patience lasts: what takes longer goes on beside, and what comes of it is told by a later `Wait`.
+for a page than their patience lasts: what takes longer goes on beside, and a later `Wait` returns the result.
 """
 
 from __future__ import annotations
@@ -60,7 +60,7 @@ _PATIENCE_FOR_PAGES = 90.0
 _PATIENCE_FOR_LOOKING = 240.0
 """Seconds that are waited for a look at a page; looking itself ends long before on all but the largest pages."""
 
-BUSY = "the page is busy; what comes of it is told later"
+BUSY = "the page is busy; the result follows later"
 _LOADING = "another page is loading; it is told when it has come"
 _STILL_BUSY = "nothing happens yet: the page is still busy"
 
@@ -79,7 +79,7 @@ class BrowserStage:
     is_live = True
 
     def __init__(self, tab: Tab, capture: Capture) -> None:
-        """Take over a page that has come to rest, of which a capture was taken."""
+        """Take over a page that has come to rest, with its capture."""
         self.tab = tab
         self.about = about(tab)
         self._keyboard = Keyboard(tab)

@@ -40,18 +40,18 @@ _MOST_PROBLEMS = 50
 _LONGEST = 300
 _FOR_BROWSERS = frozenset({"http", "https", "about", "blob", "data", "javascript", "file", "chrome-error", ""})
 _MOST_TASKS = 10_000
-"""So many tasks of a page may follow each other at one moment of its own time."""
+"""The most tasks of a page that may run at one moment of its own time."""
 
 ANSWER_SECONDS = 15.0
-"""So long a page may be busy before it is given up."""
+"""Seconds that a page may be busy before it is given up."""
 
 WHOLE_PAGE_SECONDS = 60.0
-"""So long a question may take that goes through the whole of a page, which may be large."""
+"""Seconds that a question about the whole page may take: the page may be large."""
 
 _OF_WHOLE_PAGES = ("snapshot(", "looks(", "boxes(", "texts(", "edges(", "targets(", "near(", "charts(", "icons(", "cut")
 
 LOAD_SECONDS = 30.0
-"""So long a page may take until it has loaded; then what is there is taken."""
+"""Seconds that a page may take to load; after that, it is taken as it is."""
 
 
 @dataclass(slots=True)
@@ -502,7 +502,7 @@ def _gone() -> BrowserError:
 
 
 def unanswered(seconds: float = ANSWER_SECONDS) -> BrowserError:
-    """Return the error that a page gave no answer for so long; why that is cannot be seen from outside."""
+    """Return the error for a page that did not answer in time; the reason cannot be seen from outside."""
     return BrowserError(
         f"The page in the browser has not answered for {seconds:g} seconds: a script runs on, or it is too large",
         "open it again, or a part of it.",

@@ -1,6 +1,6 @@
 """The thread that a browser lives in: its messages arrive there, whatever the rest of the program does.
 
-Playwright's objects belong to one event loop. Everybody else hands work to it and waits, for so long as they have
+Playwright's objects belong to one event loop. Everybody else hands work to it and waits, for as long as they have
 patience.
 """
 
@@ -18,7 +18,7 @@ from murvel.browser.errors import BrowserError
 _Result = TypeVar("_Result")
 
 PATIENCE = 60.0
-"""So many seconds are waited for an answer where nothing else is said."""
+"""Seconds to wait for an answer by default."""
 
 
 class BrowserThread:
@@ -37,7 +37,7 @@ class BrowserThread:
         """Do some work in the loop, and return what came of it.
 
         Raises:
-            BrowserError: no answer came within so many seconds; the work was given up.
+            BrowserError: no answer came in time; the work was given up.
         """
         asked = self.begin(work)
         try:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 MAX_BYTES = 16 * 1024 * 1024
-"""The most that is kept of one take, compressed; what is larger is not kept, and that is told."""
+"""The largest take that is kept, compressed, in bytes. Larger takes are skipped, with a warning."""
 
 
 class PartKind(StrEnum):

@@ -1,4 +1,4 @@
-"""What commands are built of, with Click: groups, arguments, options, words of which one is taken."""
+"""What commands are built of, with Click: groups, arguments, options, choices."""
 
 from __future__ import annotations
 

@@ -9,7 +9,7 @@ Job = TypeVar("Job")
 Result = TypeVar("Result")
 
 _FEW = 3
-"""Up to so many jobs are done in this process: starting others takes longer."""
+"""The most jobs that are done in this process: starting others takes longer."""
 
 
 class Done(NamedTuple, Generic[Result]):

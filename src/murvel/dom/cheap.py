@@ -17,10 +17,10 @@ from murvel.dom.markup import Tag, tags
 from murvel.patterns import pattern
 
 _DEEP = 1_000
-"""From so many open elements on, those inside are closed early. A browser keeps half as many in each other."""
+"""Where more elements than this are open, those inside are closed early. A browser keeps half as many in each other."""
 
 _LONG = 500
-"""From so many options on, a list is written as one of which several may be chosen, until it is parsed."""
+"""A list with more options is written as one of which several may be chosen, until it is parsed."""
 
 _SINGLE = "data-murvel-single"
 """What marks such a list; no element of a Document has it."""
@@ -55,7 +55,7 @@ def leave_as_written(parser: LexborHTMLParser) -> None:
 
 
 def _may_be_deep(source: str) -> bool:
-    """Whether so many elements may be open at once that it matters; it errs on the side of yes."""
+    """Whether the limit of open elements may be passed; True where that is not certain."""
     if source.count("<") <= _DEEP:
         return False
     depth = deepest = 0

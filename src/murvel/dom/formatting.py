@@ -17,7 +17,7 @@ _EQUAL_AT_MOST = 3
 """How many equal formatting elements a parser keeps; equal are those with one name and the same attributes."""
 
 _OPEN_AT_MOST = 4_000
-"""So many different ones may be open: a parser compares each with all others."""
+"""The most different ones that may be open: a parser compares each with all others."""
 
 _CELLS = frozenset({"caption", "td", "th"})
 """A parser looks no further than these for formatting (HTML §13.2.4.3, markers)."""
@@ -44,7 +44,7 @@ class LeftOpen(NamedTuple):
     Attributes:
         often: the names of formatting tags that are open more than three times at once. A parser looks which of them
             are equal, so nothing may be written into them.
-        steps: the places up to which the source may make so many elements more each time, in ascending order.
+        steps: the offsets at which the source may pass each further step of elements, in ascending order.
     """
 
     often: frozenset[str]
@@ -59,7 +59,7 @@ class _Cell:
     equal: Counter[str] = field(default_factory=Counter)
 
     def opens(self, name: str, tag: str) -> bool:
-        """Note a start tag, and return whether so many of its name are open that equal ones matter."""
+        """Note a start tag, and return whether enough of its name are open for equal ones to matter."""
         if name in _ALONE:
             self.closes(name)
         same = self.tags.setdefault(name, [])
@@ -114,7 +114,7 @@ def left_open(source: str, step: int) -> LeftOpen:
 
 
 def _may_cost(source: str) -> bool:
-    """Whether so many formatting tags may be open at once that it matters; it errs on the side of yes."""
+    """Whether the limit of open formatting tags may be passed; True where that is not certain."""
     counts: dict[str, int] = {}
     around: dict[str, int] = {}  # what is open around a cell: nothing in the cell closes it
     for slash, name in _FORMATTING.findall(source):

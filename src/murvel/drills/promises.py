@@ -28,7 +28,7 @@ class Promised(NamedTuple):
 
     Attributes:
         promise: what follows.
-        strokes: the keys of which one has to do it.
+        strokes: the keys; one of them has to do it.
         section: where WAI-ARIA 1.2 says so.
     """
 

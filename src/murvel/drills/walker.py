@@ -31,7 +31,7 @@ class Walker:
         session: the reading of the page.
         stage: what the page runs on.
         walk: what was done so far.
-        tell: is told each step as it is done; it may raise to stop the drill.
+        tell: is called with each step; it may raise to stop the drill.
         opening: the keys of what can open, None for all that appears.
     """
 

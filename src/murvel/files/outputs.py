@@ -1,4 +1,4 @@
-"""Files that a person asks to be written: one that Murvel did not write is replaced only when it is told to."""
+"""Files that a person asks to be written: one that Murvel did not write is replaced only with `--force`."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What of a page could not be honoured: it is told wherever the page is judged, and never left out in silence."""
+"""What could not be honoured on a page. Every judgement of the page reports it."""
 
 from __future__ import annotations
 

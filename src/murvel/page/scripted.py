@@ -14,7 +14,7 @@ _ROOTS = frozenset(
 """Ids that pages give to the element their scripts fill."""
 
 _LITTLE, _SOME = 8, 300
-"""So few words are no page; so many are one, whatever else is empty."""
+"""A page with fewer words than `_LITTLE` is empty; one with more than `_SOME` is not, whatever else it lacks."""
 
 _SCRIPT_TYPES = frozenset({"", "module", "text/javascript", "application/javascript", "text/ecmascript", "text/babel"})
 _NO_SCRIPTS = pattern(r"java\s?script|scripts?\b", re.IGNORECASE)

@@ -21,10 +21,10 @@ from murvel.stage.stage import Stage
 _NO_STAGE = "keys do nothing here: this tree has no page behind it"
 
 _PATIENCE = 2.0
-"""For so many seconds a listener waits for something to come of a key."""
+"""Seconds that a listener waits for the effect of a key."""
 
 _MOMENT = 0.25
-"""For so many seconds a listener of a page that runs by itself waits before the next key."""
+"""Seconds that a listener waits before the next key on a page that runs by itself."""
 
 _ACTED_ON = frozenset({"a", "button", "summary", "label", "option", "input", "select", "textarea"})
 

@@ -24,7 +24,7 @@ from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import DIALOGS, EDITS
 
 FOCUS_MOVED = "the page moved the focus"
-"""The move of which the listener did nothing."""
+"""The move for what the listener did not do."""
 
 FOCUS_MODE_ROLES = EDITS | frozenset(
     "application combobox grid listbox menu menubar menuitem menuitemcheckbox menuitemradio option radio slider "
@@ -118,7 +118,7 @@ def _is_within(key: Key, dialogs: list[Element], before: Snapshot, after: Snapsh
 
 
 def _not_reached(silent: list[Change], target: Element | None, before: Snapshot, after: Snapshot) -> list[Change]:
-    """The silent changes but for what is heard all the same: what appeared around the place that reading went to, which
+    """The silent changes, except what is heard all the same: what appeared around the place that reading went to, which
     is announced and read, and what names or describes that place."""
     if target is not None:
         told = {

@@ -140,7 +140,7 @@ class ReadingSession:
 
     @property
     def stops(self) -> Stops:
-        """The tab stops of which something is heard."""
+        """The Tab stops that are heard."""
         if self._stops is None:
             self._stops = Stops([stop for stop in self.tree.stops if self.readout.first_object(stop) is not None])
         return self._stops

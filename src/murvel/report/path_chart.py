@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 _LABELLED = 150
-"""Up to so many stops their names stand beside them."""
+"""In a chart with fewer stops, their names stand beside them."""
 
 _HIGHEST = 28.0
 """Inches."""

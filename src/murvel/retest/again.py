@@ -27,11 +27,11 @@ heading, or the name by which a field is submitted."""
 _SPOKEN = frozenset({"text", "said"})
 """Traits that another element may have without contradicting: a heading may say what a button was named by."""
 _LEAD = 0.08
-"""By so much likeness the best one has to be ahead of all others to be certain."""
+"""The best candidate is certain only with this much more likeness than any other."""
 _RARE = 50
 """A trait that more elements have does not bring an element into question; it counts once it is there."""
 _COMPARED = 60
-"""So many elements are compared closely, those that share the most rare traits."""
+"""The most elements that are compared closely: those that share the most rare traits."""
 _ALIKE = 0.5
 _HOLDING = 0.8
 

@@ -17,7 +17,7 @@ _FEW = 0.25
 _HARDLY = 0.2
 """A page that says less than this part of what it said, and is called otherwise, is another one."""
 _ENOUGH = 5
-"""So many texts say whether any of them is left."""
+"""A page with fewer texts may have none of them left by chance."""
 _LONGEST = 80
 
 _ERROR = pattern(

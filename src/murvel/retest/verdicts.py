@@ -1,4 +1,4 @@
-"""What became of entries of the survey that were judged: verdicts stand where nothing changed, and all else is told."""
+"""What became of judged entries of the survey: verdicts stand where nothing changed; all else is listed."""
 
 from __future__ import annotations
 

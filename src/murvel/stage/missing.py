@@ -19,7 +19,7 @@ from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import POINTED_AT
 
 _SPOKEN = pattern(r"\w.*\w", re.DOTALL)
-"""A text of which two characters or more are said; signs between links are no information."""
+"""A text with at least two characters that are said; signs between links are no information."""
 
 _MOST_WORDS = 3
 _ALSO = POINTED_AT | {"img"}

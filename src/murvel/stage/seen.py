@@ -78,7 +78,7 @@ class TextSeen:
         is_inactive: whether it belongs to a control that is disabled; WCAG asks nothing of that.
         contrast: its contrast, None if that cannot be told.
         reason: why it cannot be told, as a clause; empty if it can.
-        state: the state in which it is seen so; states other than at rest are told where they change its colours.
+        state: the state in which it is seen so; states other than at rest are given where they change its colours.
     """
 
     element: Element

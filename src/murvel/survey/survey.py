@@ -39,7 +39,7 @@ _HIDDEN_TAGS: dict[Slice, tuple[str, ...]] = {
     Slice.TABLES: ("table",),
 }
 _RUNNING = frozenset({"generic", "paragraph", "listitem"})
-"""Roles of which the text says more than the role."""
+"""Roles whose text says more than the role."""
 
 _OF_TRAIT = {
     Slice.CONTRAST: Trait.CONTRAST,
@@ -256,7 +256,7 @@ class Survey:
         yield from ((element, 0, found[element]) for element in sorted(found, key=lambda each: each.order))
 
     def contrast(self) -> Iterator[_Found]:
-        """Text, edges, icons and charts whose contrast is known, the least first; then those of which it is not."""
+        """Text, edges, icons and charts, the least contrast first; then those whose contrast is not known."""
         seen = self.page.seen
         if seen is None:
             return

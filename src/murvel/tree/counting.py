@@ -62,7 +62,7 @@ def count_sets(document: Document, nodes: Iterable[Node]) -> set[Node]:
         nodes: in reading order; whole sets.
 
     Returns:
-        The nodes of which something else is said now.
+        The nodes that are announced otherwise now.
     """
     counted: dict[Node, dict[str, State]] = {}
     members: dict[Node | RadioGroup, list[Node]] = {}
@@ -134,7 +134,7 @@ def place_cells(tree: Tree, nodes: Iterable[Node]) -> set[Node]:
         nodes: in reading order; whole tables.
 
     Returns:
-        The nodes of which something else is said now.
+        The nodes that are announced otherwise now.
     """
     counted: dict[Node, dict[str, State]] = {}
     for node in nodes:

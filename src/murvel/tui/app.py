@@ -49,7 +49,7 @@ _FROM_PAGE = frozenset({"open", "all_actions", "help"})
 """Actions that open a dialog over a page."""
 
 _LAST_SECONDS = 2.0
-"""So long the application may take to end when the system asks for it."""
+"""Seconds that the application may take to end when the system asks for it."""
 
 _FAULT = "fault.txt"
 """The file that holds the details of the last fault."""

@@ -16,7 +16,7 @@ from textual.events import Key, Paste
 from textual.message_pump import MessagePump
 
 _MOST_ROUNDS = 30
-"""After so many rounds of messages the next key is given: something goes on by itself."""
+"""The most rounds of messages before the next key is given: something may go on by itself."""
 _PATIENCE = 5.0
 """The seconds for which one round is waited for."""
 _AGAIN = 0.01

@@ -32,7 +32,7 @@ _AROUND_LINES = 16
 """Rows of the screen that other things than the first lines take: the frame, the steps, the title."""
 
 _TELL_EVERY = 0.5
-"""Seconds between two times at which it is told how long it takes."""
+"""Seconds between two updates of the elapsed time."""
 
 
 class OpeningScreen(Screen[Work | MurvelError | None]):

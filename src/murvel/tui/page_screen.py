@@ -46,7 +46,7 @@ _KEEP_PLACE_EVERY = 2.0
 """Seconds between two times at which the cursor's place is kept, where it has moved."""
 
 _PASS_TIME_EVERY = 0.25
-"""Seconds between two times at which the page is told that time passed."""
+"""Seconds between two times at which the page learns that time passed."""
 
 _STAY_LAST = frozenset({"help", "quit"})
 """Actions that the key line always shows, at its end."""

@@ -20,10 +20,10 @@ from murvel.walks.walk import Walk
 from murvel.work.work import Work
 
 _FIRST_LINES = 100
-"""How much of what is heard is told while the rest of it is worked out; more than a screen shows."""
+"""How many lines are shown while the rest is worked out; more than a screen has."""
 
 _PATIENCE = 0.4
-"""Seconds that the application stands still for a page in a browser; what comes later is told by it."""
+"""Seconds that the application waits for a page in a browser; later results arrive by themselves."""
 
 
 class WantedPage(NamedTuple):

@@ -40,7 +40,7 @@ def address_now(address: str, old: str, new: str) -> str:
 def retest_page(
     casebook: Casebook, page: Page, address: str, catalogue: Catalogue, setup: Setup = DEFAULT_SETUP
 ) -> PageRetest:
-    """Take a page anew, and return what became of its defects and verdicts; what cannot be done is told in the result.
+    """Take a page anew, and return what became of its defects and verdicts; the result says what could not be done.
 
     Args:
         casebook: the casebook; the new take is kept in it, and nothing else.

@@ -63,7 +63,7 @@ class Camera:
         return picture
 
     async def pictures(self, window: Window) -> Pictures:
-        """Return the pictures from which contrast of text is told where all of it differs from what is behind it."""
+        """Return the pictures for the contrast of text where all of the text differs from its background."""
         behind, text = await self._painted("behind", "text")
         (again,) = await self._painted("behind") if await self._tab.ask("mayMove()") else (behind,)
         return Pictures(behind, text, again, (), window.left, window.top, window.scale)
@@ -94,7 +94,7 @@ class Camera:
         Args:
             numbers: the elements.
             classes: the pseudo-classes of the state.
-            is_around: whether what they stand in gets them too, but for the page's body: as a pointer does it.
+            is_around: whether the elements around them get the states too, except the body, as under a pointer.
         """
         wanted = [*numbers, *(await self._tab.ask(f"around({list(numbers)})") if is_around else ())]
         nodes = await self._nodes_of(wanted)

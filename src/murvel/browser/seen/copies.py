@@ -103,7 +103,7 @@ async def _limits(again: Tab) -> AsyncIterator[Limit]:
         told: list[tuple[int, str]] | None = None
         with suppress(BrowserError):
             await again.pass_time(60.0, end - time.monotonic())
-            told = await again.ask("notices()")  # dialogs of the browser are told before it answers
+            told = await again.ask("notices()")  # dialogs of the browser arrive before the answer
         happened = again.take_happened()
         for words in dict.fromkeys(happened.notes):
             yield Limit(minute, words)

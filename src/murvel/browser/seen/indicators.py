@@ -22,7 +22,7 @@ _CHANGED = 6
 """A channel that changes by less is not seen to change."""
 
 _MOST_GROUPS = 6
-"""Pictures of stops that are near each other are taken apart, up to so many."""
+"""The most pictures that are taken apart for stops near each other."""
 
 _LEAST_AREA = 4.0
 """Square CSS pixels that have to change for anything to be seen."""
@@ -74,7 +74,7 @@ def compared(without: Image.Image, with_focus: Image.Image, rect: Rect, scale: f
 
 
 def groups_apart(numbers: Sequence[int], places: Mapping[int, Rect]) -> list[list[int]]:
-    """Return stops in groups of which no two are so near that what shows at one reaches the other.
+    """Return stops in groups; within a group, no indicator reaches another stop.
 
     Args:
         numbers: the stops.

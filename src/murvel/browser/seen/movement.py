@@ -23,7 +23,7 @@ _LONG = 5.0
 """Seconds from which on movement has to be one that a person can stop."""
 
 _CALM = 1.2
-"""A page on which nothing has changed for so many seconds is not watched for what scripts change."""
+"""Seconds without a change after which a page is not watched for what scripts change."""
 
 _WATCHED = 2.4
 """Seconds in which it is watched; what counts seconds changes twice in them."""
@@ -42,7 +42,7 @@ Find = Callable[[str], Element | None]
 
 
 class _Scripted(NamedTuple):
-    """An element that scripts change: what of it, and how often."""
+    """An element that scripts change: the kind of change, and how often."""
 
     element: Element
     kind: str

@@ -30,7 +30,7 @@ _ENOUGH = 3
 
 _WORST_LEFT_OUT = 0.02
 _MOST_MOVING = 0.1
-"""The part of a text behind which something may move while its contrast is told all the same."""
+"""The part of a text behind which something may move without making its contrast unknown."""
 
 
 PROBE = Colour(255, 0, 255)

@@ -1,6 +1,6 @@
-"""The border to code of checks, which may be anybody's: whatever it does, it is told as the check's, and is an error.
+"""The border to code of checks, which may be anybody's: whatever it does is reported as the check's, and is an error.
 
-A check may raise what ends a program, interrupt it, or yield nonsense. An interrupt by a person is told from that.
+A check may raise what ends a program, interrupt it, or yield nonsense. An interrupt by a person is another thing.
 """
 
 from __future__ import annotations

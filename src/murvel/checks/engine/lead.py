@@ -126,7 +126,7 @@ _QUOTED = pattern("“[^”]*”")
 _NUMBERS = pattern(r"\d+(?:[.,:]\d+)*")
 _PAGE_WIDE = frozenset({"html", "head", "title", "body", "main"})
 _LARGE = 200
-"""From so many characters on an element is a part of the page rather than a thing on it."""
+"""An element with more characters is a part of the page rather than a thing on it."""
 
 
 def _anchor(element: Element) -> str:

@@ -24,7 +24,7 @@ _MOST_OPEN = 100
 """Formatting tags that may be left open (HTML §13.2.4.3, the list of active formatting elements)."""
 
 _MOST = 2000
-"""So many errors of a page are kept."""
+"""The most errors of a page that are kept."""
 
 
 class ParseError(NamedTuple):
@@ -71,7 +71,7 @@ KINDS: dict[str, tuple[str, str]] = {
 
 
 def _leaves_much_open(text: str) -> bool:
-    """Whether so much formatting is left open that a parser makes many more elements of it than were written."""
+    """Whether formatting that is left open makes a parser create many more elements than were written."""
     starts = Counter(found.group(1).lower() for found in _FORMATTING.finditer(text))
     ends = Counter(found.group(1).lower() for found in _FORMATTING_END.finditer(text))
     return sum((starts - ends).values()) > _MOST_OPEN

@@ -29,7 +29,7 @@ _BOLD = 600
 _OVERFLOWS = ("overflow", "overflow-x", "overflow-y")
 
 _FAR = -500.0
-"""From so many pixels on to the left or above, nothing is in sight."""
+"""Pixels to the left of or above the page from which nothing is in sight."""
 
 _CLIPPED = pattern(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|polygon\(0(?:px|%)? 0|circle\(0")
 _SCALED = pattern(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")

@@ -248,7 +248,7 @@ def target_small(page: Facts) -> Found:
 )  # fmt: skip
 def focus_not_shown(page: Facts) -> Found:
     """No pixel changes at the stop or around it with the styles of focus; in a field that is typed into, the caret may
-    be enough, and a script may draw something. What is out of sight itself is told as that (`stop-not-seen`)."""
+    be enough, and a script may draw something. A stop that is out of sight has a check of its own (`stop-not-seen`)."""
     for seen in page.seen.indicators if page.seen is not None else ():
         is_told = seen.element.tag not in DRAWN_OVER and page.sight.unseen(seen.element)
         if seen.indication is Indication.NONE and not is_told:

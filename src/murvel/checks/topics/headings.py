@@ -31,13 +31,13 @@ _INLINE = frozenset("b big em font i span strong u".split())
 _STRUCTURES = frozenset("canvas dl form input ol select svg table textarea ul".split())
 _TITLED = frozenset({"button", "heading", "link", "menuitem", "option", "status", "alert", "tab"})
 _HOPS = 3
-"""A title may end a header of its own; so many elements around it are gone out of."""
+"""A title may end a header of its own; the search leaves at most this many elements around it."""
 
 _DEEPEST_TEXT, _ICON = 10, 200
-"""So deep in inline elements a title is looked for, and so many nodes an icon has at most."""
+"""How deep in inline elements a title is looked for, and the most nodes of an icon."""
 
 _LARGER = 1.15
-"""So many times larger than the text around stands out."""
+"""The factor of size by which a text stands out from the text around it."""
 
 
 def _level(node: Node) -> int:
@@ -229,7 +229,7 @@ def _stands_out(page: Facts, element: Element, content: Element) -> bool:
     expect="the heading, and then its content",
 )  # fmt: skip
 def heading_over_nothing(page: Facts) -> Found:
-    """Two headings in a row of which the second does not stand below the first, and a last one before the end."""
+    """A heading that follows another without content between and is not below it, and an empty last one."""
     for before, node in pairwise(page.headings):
         if _level(node) <= _level(before) and not _has_content(page, before.end, node.id):
             yield Finding(before.element, f"next comes “{node.name.strip()[:60]}”")

@@ -17,7 +17,7 @@ from murvel.tree.roles.semantics import Hiding
 checks = Checks(Topic.IMAGES)
 
 _CLOSE = 20
-"""What stands among so many things at most stands close to all of them."""
+"""In an element with at most this many things, each is close to all others."""
 
 _CHART_WORDS = pattern(r"(?:^|[^a-z])(?:bar|line|pie)?(?:chart|graph|diagram|histogram)s?(?:$|[^a-z])")
 

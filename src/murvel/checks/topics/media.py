@@ -20,7 +20,7 @@ _TRANSCRIPT = pattern(
 )
 _CAPTIONS = frozenset({"captions", "subtitles"})
 _NEAR = 3
-"""So many elements around a medium may hold what belongs to it."""
+"""How many elements around a medium may hold what belongs to it."""
 
 
 def _media(page: Facts, *tags: str) -> Iterator[Element]:

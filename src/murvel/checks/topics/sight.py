@@ -17,7 +17,7 @@ from murvel.tree.roles.semantics import Hiding
 checks = Checks(Topic.SIGHT)
 
 _LONG = 150
-"""Hidden words for listeners are few; so many characters are a part of the page."""
+"""Hidden words for listeners are few; a text with more characters is a part of the page."""
 
 _FEWEST = 3
 _CONTROLS = LINKS | BUTTONS | FIELDS | {"menuitem", "tab"}

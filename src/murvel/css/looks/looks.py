@@ -45,7 +45,7 @@ FONT_SIZES = {
 """Sizes by keyword in CSS pixels, for the browser's default font (CSS Fonts 4 §2.5)."""
 
 _DEEPEST = 10
-"""So many custom properties may refer to each other."""
+"""The most custom properties that may refer to each other in a chain."""
 
 _REVEALING = _PLACES | {"display", "height", "max-height", "visibility"}
 _HIDING = frozenset({("display", "none"), ("visibility", "hidden"), ("opacity", "0")})

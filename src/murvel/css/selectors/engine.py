@@ -1,7 +1,7 @@
 """One way to ask the parser's engine which elements a selector matches.
 
 Lexbor matches selectors on its own nodes and knows attributes only. What other pseudo-classes ask for (`:checked`,
-`:invalid`, `:lang(de)` ...) is told to it as words of one private attribute, and the selector asks for the word.
+`:invalid`, `:lang(de)` ...) is passed to it as words of one private attribute, and the selector asks for the word.
 """
 
 from __future__ import annotations
@@ -30,7 +30,7 @@ from murvel.loading.errors import PageError
 from murvel.patterns import pattern
 
 _MOST_WAYS = 100_000
-"""From so many ways to try a selector on one element on, it is matched step by step."""
+"""A selector with more ways to be tried on one element is matched step by step."""
 
 _BROAD = 1_000
 """With this many children or more, an element's siblings are counted once for all of them."""

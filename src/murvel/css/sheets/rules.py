@@ -95,7 +95,7 @@ class StyleRule:
         where: the sheet and line it stands in, for people.
         bounds: the scope that it stands in.
         queries: the container queries that it stands in.
-        custom: the custom properties of which its declarations are of interest.
+        custom: the custom properties whose declarations are of interest.
     """
 
     prelude: str

@@ -33,7 +33,7 @@ MAX_NESTING = 8
 """How deep rules may stand in rules; each level multiplies the length of the selectors."""
 
 _FEW = 100
-"""For so many style elements the source is searched for what stands in them."""
+"""The most style elements whose text is searched for in the source."""
 
 Wanted = Callable[[str, str], bool]
 """Whether a rule may matter, by the text of its selectors and that of its declarations."""

@@ -40,7 +40,7 @@ def chosen_options(select: Element) -> list[Element]:
 
 
 def is_chosen(option: Element, select: Element) -> bool:
-    """Whether an option is among `chosen_options`; most are told without going through the others of a long list."""
+    """Whether an option is among `chosen_options`; most cases need no walk through the others of a long list."""
     if "multiple" in select.attributes:
         return is_marked_selected(option)
     if is_marked_selected(option):

@@ -2,7 +2,7 @@
 
 The file is parsed, and the elements of both are paired from the top down: those with the same tag, attributes and text
 first, and between two pairs those of the same tag, where there are as many of it. What is left over was made or changed
-by scripts, so that no line is told for it.
+by scripts, and has no line.
 """
 
 from __future__ import annotations

@@ -1,7 +1,7 @@
 """Cost to reach: how many key presses and how many seconds of listening it takes to come to a node, by each strategy.
 
 Every strategy begins at the top of the page; presses are counted as for `murvel.reader.moves.routes`. After each press
-what it says is heard out, but for the last one, where the listener hears the node itself; straight reading hears
+each announcement is heard out, except the last one, where the listener hears the node itself; straight reading hears
 everything before it. docs/architecture.md, Listening time, says how seconds are estimated.
 """
 

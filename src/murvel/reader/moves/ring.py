@@ -19,7 +19,7 @@ _MOMENT = 0.2
 """Seconds that a page gets at once where it is busy."""
 
 _STAYS = 5
-"""So many presses that lead to known stops show that Tab stays in a part; some fields take several by themselves."""
+"""Presses to known stops after which Tab is known to stay in a part; some fields take several presses."""
 
 
 @dataclass(slots=True)

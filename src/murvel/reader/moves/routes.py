@@ -27,7 +27,7 @@ _id = attrgetter("id")
 
 _KEY_AND_ENTER = 2
 _WORTH_A_SEARCH = 5
-"""From so many presses on, a search is looked for as well."""
+"""Where a route takes more presses, a search is tried as well."""
 _MOST_WORDS = 6
 _WORD = pattern(r"[^\W\d_]{3,}")
 

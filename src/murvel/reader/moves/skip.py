@@ -20,7 +20,7 @@ SKIP_WORDS = pattern(
 """What a skip link is called."""
 
 _AMONG_FIRST = 3
-"""It is among so many first stops, or it is none."""
+"""A skip link is among this many first stops."""
 
 
 class SkipLink(NamedTuple):

@@ -165,7 +165,7 @@ class Reread(NamedTuple):
 
     Attributes:
         first: the number of the first item that is another one.
-        gone: the items of which something else is heard now, or that are no longer there.
+        gone: the items that are heard otherwise now, or are no longer there.
     """
 
     first: int

@@ -28,7 +28,7 @@ _FIELDS_BY_TYPE = {"time": "timefield", "month": "monthfield", "week": "weekfiel
 
 _GAUGES = frozenset({"progressbar", "meter"})
 _MOST_CHOSEN = 10
-"""So many chosen options are named; all are counted."""
+"""The most chosen options that are named; all are counted."""
 
 
 class Pieces:

@@ -41,7 +41,7 @@ _SILENT = pattern(
     "\ufe0e\ufe0f\U0001f3fb-\U0001f3ff]"  # what only changes how the character before looks
     "|(?<![\u0590-\u1cff])[\u200c\u200d]|[\u200c\u200d](?![\u0590-\u1cff])"  # joiners, but where they shape letters
 )
-"""Characters of which nothing is heard."""
+"""Characters that are not heard."""
 
 _PLAIN = pattern(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
 """Text in which nothing is spoken on the levels up to some."""

@@ -20,7 +20,7 @@ def silent_next(
 
     Args:
         order: what Tab stops at, in its order.
-        heard: those of them of which something is heard.
+        heard: those of them that are heard.
         at: the silent stop that has the focus, None if it is on one that is heard, or on none.
         stop: the stop that is heard next, None if focus would leave the page.
         forward: whether it is Tab, and not Shift+Tab.

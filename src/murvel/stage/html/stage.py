@@ -34,7 +34,7 @@ if TYPE_CHECKING:
     from murvel.stage.seen import Seen
 
 _MOST_MOVES = 10
-"""So many moves of the focus may follow from one; a page that goes on is in a ring."""
+"""The most moves of the focus that may follow from one; a page that goes on is in a ring."""
 
 
 class HtmlStage:

@@ -41,7 +41,7 @@ ROLE_OF: dict[str, str] = {
     "sectionfooter": "generic",
     "sectionheader": "generic",
 }
-"""The browser's own role names, as ours; every other one is ARIA's, but for those of MathML's elements.
+"""The browser's own role names, as ours; all others are ARIA's, except those of MathML's elements.
 
 `sectionheader` and `sectionfooter` are roles of ARIA 1.3 for what HTML-AAM 1.0 maps to generic.
 """

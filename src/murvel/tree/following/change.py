@@ -49,7 +49,7 @@ class TreeChange:
 
     @classmethod
     def whole(cls, old: Tree, new: Tree) -> TreeChange:
-        """Return the change from one tree to another of which no more is known."""
+        """Return the change from one tree to another where nothing more is known of it."""
         return cls(old, new, exposed(old.nodes), exposed(new.nodes), None)
 
 

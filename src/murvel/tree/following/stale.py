@@ -136,7 +136,7 @@ def _close(
 
 
 def _changed_below(change: DocumentChange) -> list[Element]:
-    """The elements of which all that is inside may be something else now."""
+    """The elements whose whole content may have changed."""
     found: dict[Element, None] = dict.fromkeys(change.added)
     for element, names in change.attributes.items():
         if any(_says_of_descendants(name) for name in names):

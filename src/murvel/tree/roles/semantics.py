@@ -119,7 +119,7 @@ class Hidden(NamedTuple):
 
 
 def _closes(element: Element, below: Hidden | None) -> bool:
-    """Whether an element is a closed details that hides what is in it, but for its summary."""
+    """Whether an element is a closed details, which hides all in it except its summary."""
     return below is not None and below.why is Hiding.CLOSED_DETAILS and below.by is element
 
 
@@ -291,7 +291,7 @@ class Semantics:
         return [ids[token] for token in value.split() if token in ids]
 
     def _survey(self, starts: list[Element]) -> set[Element]:
-        """Note what is hidden, and the elements of which more is asked, from some elements down.
+        """Note what is hidden, and the elements that need a closer look, from some elements down.
 
         Args:
             starts: elements in document order, none inside another.

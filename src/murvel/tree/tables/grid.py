@@ -16,13 +16,13 @@ from murvel.tree.roles.aria_roles import CELLS, TABLES
 
 _MAX_SPAN = 1000
 _SLOTS_PER_CELL, _SPARE_SLOTS = 8, 50_000
-"""When a table's cells cover more slots than this, further spans count as one: no table that is read has so many."""
+"""When a table's cells cover more slots than this, further spans count as one: no table that is read is as large."""
 
 _MAX_SCAN = 2000
 """How many covered slots are looked at for the headers of one cell: beyond that a table is no table."""
 
 _MOST_HEADERS = 50
-"""So many headers of a cell are kept: a table of nothing else would fill the memory with them."""
+"""The most headers of a cell that are kept: a table of headers alone would fill the memory."""
 
 _DATA = frozenset({"cell", "gridcell"})
 

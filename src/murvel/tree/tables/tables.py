@@ -14,7 +14,7 @@ from murvel.dom.html.facts import is_editing_host
 _DATA_CHILDREN = frozenset({"caption", "col", "colgroup", "tfoot", "thead"})
 _DATA_CELL_ATTRIBUTES = ("abbr", "axis", "headers", "scope")
 _MANY_ROWS = 20
-"""From so many rows on a table is one of data; no more rows and columns are looked at either."""
+"""A table with more rows holds data; no more rows and columns are looked at."""
 
 _MOST_STRIPES = 5
 """How many rows are looked at for turns in their background."""

@@ -32,14 +32,14 @@ from murvel.work.trying import Tried
 from murvel.work.work import Work
 
 _QUIET = 0.4
-"""So many seconds after the last key what is entered is noted."""
+"""Seconds after the last key at which the entries are noted."""
 
 
 _FURTHER = 3
-"""So many further places are shown."""
+"""The most further places that are shown."""
 
 _AT_ONCE = 5_000
-"""Up to so many nodes steps are tried without a pause."""
+"""On a page with fewer nodes, steps are tried without a pause."""
 
 
 class DefectForm(Dialog[Defect | None]):

@@ -22,7 +22,7 @@ MANY = 10_000
 """On pages with this many objects or more, work on all of them shows its progress and can be stopped."""
 
 _A_WHILE = 0.1
-"""Seconds of work between two times at which it is told how far it is."""
+"""Seconds of work between two updates of the progress bar."""
 
 
 class Looking(Dialog[bool]):

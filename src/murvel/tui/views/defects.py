@@ -250,7 +250,7 @@ class DefectsView(View):
         self._tick(1)
 
     def _tick(self, then: int) -> None:
-        """Tick the defect one stands at, or no more, and stand so many defects further on."""
+        """Tick the defect at the cursor, or untick it, and move the cursor by a number of defects."""
         if self.picked is not None and self.picked.id is not None:
             self._ticked ^= {self.picked.id}
             at = self._shown.index(self.picked)

@@ -1,4 +1,4 @@
-"""The readout on the screen: rails, times and what is heard, of which only the visible lines are made."""
+"""The readout on the screen: rails, times and what is heard. Only visible lines are made."""
 
 from __future__ import annotations
 
@@ -199,7 +199,7 @@ class ReadoutView(ScrollView, can_focus=True, inherit_bindings=False):
         row = y + self.scroll_offset.y
         width = self.scrollable_content_region.width
         if width and width != self._made_for:
-            self._make_rows(width)  # the first picture comes before the widget is told of its size
+            self._make_rows(width)  # the first picture comes before the widget knows its size
         if not 0 <= row < len(self._rows):
             return Strip.blank(width, self._styles.get("ground"))
         item, line = self._rows[row]

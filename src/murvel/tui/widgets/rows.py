@@ -1,4 +1,4 @@
-"""A list of rows, each one line, of which only the visible ones are made; and what stands beside it."""
+"""A list of one-line rows, made only where they are visible; and what stands beside it."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ T = TypeVar("T")
 
 
 _ROOM_FOR_TWO = 104
-"""From so many cells on, a list has room for something beside it."""
+"""A list that is wider, in cells, has room for something beside it."""
 
 _PICKED = "► "
 """Stands before the row that is picked."""
