@@ -1,8 +1,8 @@
 """What a browser exposes, element by element, from the answers of its DevTools protocol.
 
 `DOMSnapshot.captureSnapshot` gives the DOM, since it is quick and does not break on pages nested hundreds of levels;
-`Accessibility.getFullAXTree` gives the tree; both name elements by their backend node id. Elements are
-named by their absolute XPaths, as in our documents: a frame's document stands in its frame, a shadow tree in a template.
+`Accessibility.getFullAXTree` gives the tree; both name elements by their backend node id. Elements are named by their
+absolute XPaths, as in our documents: a frame's document stands in its frame, a shadow tree in a template.
 """
 
 from __future__ import annotations
