@@ -198,7 +198,7 @@ def test_the_survey_is_judged_and_documented_line_by_line(tmp_path: Path) -> Non
     )
     lines = murvel("listen", str(DEMO / "found" / "index.html"), stdin=typed, home=tmp_path).stdout.splitlines()
     text = "\n".join(lines)
-    assert "fields: 1 fail, 4 open" in lines
+    assert "fields and buttons: 1 fail, 4 open" in lines
     assert "note: says nothing" in lines
     assert "fails: Control without a name" in text
     assert "There is no list 'songs'" in text

@@ -71,7 +71,7 @@ async def test_verdicts_are_kept_and_come_back(opened: Opened) -> None:
 async def test_a_slip_is_taken_back_where_it_was_made(opened: Opened) -> None:
     async with opened() as pilot:
         await press(pilot, "2", "right", "right", "p", "p", "right", "p", "u")
-        assert "fields: 5 open" in text_of(page(pilot).query_one("#counts", Static))
+        assert "fields and buttons: 5 open" in text_of(page(pilot).query_one("#counts", Static))
         await press(pilot, "u")
         assert "links: 1 pass" in text_of(page(pilot).query_one("#counts", Static))
         assert survey(pilot).picked == work(pilot).survey.entries[Slice.LINKS][1]

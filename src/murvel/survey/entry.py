@@ -36,6 +36,11 @@ class Slice(StrEnum):
     OTHER = "others"
 
     @property
+    def title(self) -> str:
+        """What it is called where its entries are counted."""
+        return "fields and buttons" if self is Slice.FIELDS else self.value
+
+    @property
     def about(self) -> str:
         """What is in it."""
         return _ABOUT[self]
@@ -45,7 +50,7 @@ _ABOUT = {
     Slice.HEADINGS: "the outline of the page",
     Slice.LANDMARKS: "its large parts, and what lies outside of them",
     Slice.LINKS: "as they are heard alone",
-    Slice.FIELDS: "with buttons, as they are heard alone",
+    Slice.FIELDS: "as they are heard alone",
     Slice.IMAGES: "what is heard in their place",
     Slice.TABLES: "their size, headers and names",
     Slice.LISTS: "and how many entries they have",
