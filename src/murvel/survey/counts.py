@@ -14,7 +14,7 @@ NOT_LOOKED_AT = "not looked at"
 def count_words(survey: Survey, slice_: Slice, judged: Judged) -> str:
     """Return, as "links: 9 pass, 3 fail, 2 open", what was said of a list; hidden entries are told apart."""
     if not survey.is_known(slice_):
-        return f"{slice_.title}: {NOT_LOOKED_AT}"
+        return f"{slice_.words}: {NOT_LOOKED_AT}"
     entries = survey.entries[slice_]
     heard = [entry for entry in entries if entry.counts]
     counts = Counter(judged(entry).verdict for entry in heard)
@@ -22,4 +22,4 @@ def count_words(survey: Survey, slice_: Slice, judged: Judged) -> str:
     if counts[None] or not said:
         said.append(f"{counts[None]} open")
     hidden = len(entries) - len(heard)
-    return f"{slice_.title}: {', '.join(said)}" + (f"; {hidden} more hidden" if hidden else "")
+    return f"{slice_.words}: {', '.join(said)}" + (f"; {hidden} more hidden" if hidden else "")

@@ -36,7 +36,7 @@ class Slice(StrEnum):
     OTHER = "others"
 
     @property
-    def title(self) -> str:
+    def words(self) -> str:
         """What it is called where its entries are counted."""
         return "fields and buttons" if self is Slice.FIELDS else self.value
 

@@ -117,7 +117,7 @@ class SurveyView(View):
         at = next((index for index, entry in enumerate(entries) if entry.key == key), 0)
         rows = self._rows
         rows.show_rows(entries, at)
-        rows.border_title = f"{self._slice.title.capitalize()}, {self._slice.about}"
+        rows.border_title = f"{self._slice.words.capitalize()}, {self._slice.about}"
         rows.border_subtitle = f"shown: {self._choice.about}" if self._choice.about else ""
         self._show_slices()
         self._show_picked()
@@ -141,7 +141,7 @@ class SurveyView(View):
         entries = [each for each in self.work.survey.entries[slice_] if each.counts]
         fails = sum(each.count(Certainty.FAILS) for each in entries)
         count = len(entries) if self.work.survey.is_known(slice_) else None
-        return ListName(slice_.title, count, fails, sum(len(each.leads) for each in entries) - fails)
+        return ListName(slice_.words, count, fails, sum(len(each.leads) for each in entries) - fails)
 
     def _row(self, entry: Entry, width: int) -> Text:
         styles = part_styles(self.app)
@@ -204,7 +204,7 @@ class SurveyView(View):
             return f"No entry is {self._choice.about}. w shows others, / with no words takes the words away."
         if not self.work.survey.is_known(self._slice):
             return "Nobody has looked at this page yet: v does, where it is open in a browser (murvel open --browser)."
-        return f"This page has no {self._slice.title}. Here would stand {self._slice.about}."
+        return f"This page has no {self._slice.words}. Here would stand {self._slice.about}."
 
     def on_list_names_chosen(self, message: ListNames.Chosen) -> None:
         """Show the list that was clicked."""
