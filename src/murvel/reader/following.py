@@ -10,13 +10,13 @@ from murvel.dom.html.inputs import input_type
 from murvel.reader.live.queue import Source
 from murvel.reader.live.regions import Announcement, Change, Key, Politeness, Snapshot, announce, changes
 from murvel.reader.moves.moves import Mode
+from murvel.reader.readout.items import Object
 from murvel.reader.readout.position import Position
-from murvel.reader.readout.readout import Object
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.pronunciation import spelled
 from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.reader.stops.silent import words_of
-from murvel.stage.inputs import Input
+from murvel.stage.inputs import Activate, Input, Press
 from murvel.stage.reaction import Reaction
 from murvel.stage.stage import Stage
 from murvel.tree.following.change import TreeChange
@@ -65,6 +65,7 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     here, modal = session.node, session.tree.document.modal
     dialogs = [each for each in (here, *here.ancestors()) if each.role in DIALOGS] if here is not None else []
     had_focus = session.focus if stage.focus is not None else None
+    pressed = _pressed(stage, session, given) if had_focus is None else None
     outcome = Outcome(stage.perform(given))
     change = outcome.reaction.change
     if change is not None:
@@ -78,10 +79,29 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
         is_there = element is not None and session.tree.node_of(element) is not None
         why = "has it no longer, and nothing else has" if is_there else "went away"
         outcome.lost = f"the focus is lost: {session.tree.words_of(had_focus)} {why}"
+    elif pressed is not None and not _is_answered(outcome.reaction) and not _takes_focus(stage, session, pressed):
+        outcome.lost = f"the focus is lost: {session.tree.words_of(pressed)} went away, or can have it no longer"
     if change is not None:
         outcome.left = [dialog for dialog in dialogs if session.tree.node_of(dialog.element) is None]
         _find_announced(stage, session, outcome, change, modal)
     return outcome
+
+
+def _pressed(stage: Stage, session: ReadingSession, given: Input) -> Node | None:
+    """The Tab stop that gets the focus by being pressed, where nothing had it; None if it is no stop."""
+    element = stage.element(given.key) if isinstance(given, Activate | Press) else None
+    return session.tree.node_of(element) if element is not None and element in session.tree.stop_numbers else None
+
+
+def _is_answered(reaction: Reaction) -> bool:
+    """Whether the focus is elsewhere by what the page did: it gave it to something, or another page has come."""
+    return reaction.focus is not None or reaction.has_arrived
+
+
+def _takes_focus(stage: Stage, session: ReadingSession, node: Node) -> bool:
+    """Whether what was a Tab stop is one now."""
+    element = stage.element(stage.key_of(node.element))
+    return element is not None and element in session.tree.stop_numbers
 
 
 def _find_announced(

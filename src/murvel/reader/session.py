@@ -15,9 +15,10 @@ from murvel.dom.memory import no_collection
 from murvel.reader.live.queue import Source, SpeechQueue
 from murvel.reader.live.regions import Change
 from murvel.reader.moves.moves import CHANGE_VOICE, Heard, Mode, Note
+from murvel.reader.readout.items import Item, Object
 from murvel.reader.readout.kinds import BY_ID, COUNTED, Kind, nodes_of
 from murvel.reader.readout.position import Position, Step
-from murvel.reader.readout.readout import Item, Object, Readout
+from murvel.reader.readout.readout import Readout
 from murvel.reader.readout.spoken import Spoken
 from murvel.reader.speech.speaker import Speaker
 from murvel.reader.speech.utterance import SILENCE, Part, PartKind, Utterance

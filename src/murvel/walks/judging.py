@@ -17,9 +17,9 @@ from murvel.checks.engine.run import leads_by_check
 from murvel.checks.tables.forms_of_faults import ABOUT_WHAT_IS_AROUND, may_be_the_same
 from murvel.reader import acting
 from murvel.reader.moves.commands import command
+from murvel.reader.readout.items import WITH_TEXT
 from murvel.reader.readout.kinds import BY_ID, TARGETS_BY_ID, TARGETS_BY_SINGULAR
 from murvel.reader.readout.lists import entries
-from murvel.reader.readout.readout import WITH_TEXT
 from murvel.reader.session import ReadingSession
 from murvel.text import collapse
 from murvel.tree.node import Node

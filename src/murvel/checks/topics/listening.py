@@ -7,8 +7,8 @@ from murvel.checks.engine.facts import Facts
 from murvel.patterns import pattern
 from murvel.reader.moves.reach import is_in_link
 from murvel.reader.moves.skip import skip_link
+from murvel.reader.readout.items import Object
 from murvel.reader.readout.kinds import BY_ID
-from murvel.reader.readout.readout import Object
 from murvel.reader.speech.capitals import misread
 from murvel.text import collapse
 from murvel.tree.lists import items_of

@@ -9,8 +9,8 @@ from dataclasses import replace
 from murvel.reader.moves.linear import jump, land, read_item, read_objects, stay
 from murvel.reader.moves.moves import Direction
 from murvel.reader.readout.heard_text import searchable
+from murvel.reader.readout.items import WITH_TEXT, Object
 from murvel.reader.readout.position import Step
-from murvel.reader.readout.readout import WITH_TEXT, Object
 from murvel.reader.session import ReadingSession
 from murvel.tree.node import Node
 

@@ -10,8 +10,9 @@ from dataclasses import replace
 
 from murvel.reader.moves.linear import read_item, stay
 from murvel.reader.moves.moves import Direction
+from murvel.reader.readout.items import Container, Object
 from murvel.reader.readout.position import Position, Spot, Step
-from murvel.reader.readout.readout import RAIL_ROLES, Container, Object
+from murvel.reader.readout.readout import RAIL_ROLES
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.text import counted

@@ -8,9 +8,9 @@ from dataclasses import replace
 from operator import attrgetter
 
 from murvel.reader.moves.moves import TO_END, TO_START, WHERE_AM_I, Direction
+from murvel.reader.readout.items import WITH_TEXT, Item, Object
 from murvel.reader.readout.kinds import KINDS, Kind
 from murvel.reader.readout.position import Position, Step
-from murvel.reader.readout.readout import WITH_TEXT, Item, Object
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.timing import clock
 from murvel.reader.speech.utterance import SILENCE, Utterance

@@ -16,8 +16,8 @@ from operator import attrgetter
 
 from murvel.reader.moves.routes import presses_between, reached_at_top
 from murvel.reader.moves.skip import skip_link
+from murvel.reader.readout.items import Object
 from murvel.reader.readout.kinds import BY_ID
-from murvel.reader.readout.readout import Object
 from murvel.reader.session import ReadingSession
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import BUTTONS, FIELDS, LINKS

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from murvel.reader.moves.linear import read_objects, stay
 from murvel.reader.moves.moves import Direction
+from murvel.reader.readout.items import WITH_TEXT, Object
 from murvel.reader.readout.position import Step
-from murvel.reader.readout.readout import WITH_TEXT, Object
 from murvel.reader.session import ReadingSession
 from murvel.tree.node import Node
 

@@ -17,8 +17,8 @@ from murvel.patterns import pattern
 from murvel.reader.moves.commands import repeated
 from murvel.reader.moves.finding import heard_alone
 from murvel.reader.readout.heard_text import searchable
+from murvel.reader.readout.items import Object
 from murvel.reader.readout.kinds import KINDS
-from murvel.reader.readout.readout import Object
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.voice import Unit
 from murvel.tree.node import Node

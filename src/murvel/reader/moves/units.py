@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from murvel.reader.moves.linear import read_objects, stay
 from murvel.reader.moves.moves import Direction
+from murvel.reader.readout.items import Object
 from murvel.reader.readout.position import Position, Step
-from murvel.reader.readout.readout import Object
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.pronunciation import spelled
 from murvel.reader.speech.scripts import words_in

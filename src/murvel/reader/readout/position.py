@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from murvel.reader.live.queue import Source
+from murvel.reader.readout.items import Container, Object
 from murvel.reader.readout.kinds import Kind
-from murvel.reader.readout.readout import Container, Object
 from murvel.reader.speech.utterance import Utterance
 from murvel.tree.node import Node
 

@@ -6,7 +6,8 @@ from collections.abc import Iterator, Set
 from dataclasses import replace
 
 from murvel.reader.readout.heard_text import HeardText
-from murvel.reader.readout.readout import Item, Readout, Reread
+from murvel.reader.readout.items import Item
+from murvel.reader.readout.readout import Readout, Reread
 from murvel.reader.speech.speaker import Speaker
 from murvel.reader.speech.timing import at_rate, clock
 from murvel.reader.speech.utterance import Utterance

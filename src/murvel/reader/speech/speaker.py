@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence, Set
 
-from murvel.reader.readout.readout import MARKS, RAIL_ROLES, WITH_TEXT, Container, Object, Readout
+from murvel.reader.readout.items import WITH_TEXT, Container, Object
+from murvel.reader.readout.readout import MARKS, RAIL_ROLES, Readout
 from murvel.reader.speech.pieces import Pieces
 from murvel.reader.speech.timing import seconds
 from murvel.reader.speech.utterance import Part, PartKind, Utterance

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 
-from murvel.reader.readout.readout import Object, Readout
+from murvel.reader.readout.items import Object
+from murvel.reader.readout.readout import Readout
 from murvel.tree.node import Node
 
 

@@ -16,7 +16,8 @@ from textual.reactive import var
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
-from murvel.reader.readout.readout import RAIL_ROLES, Container, Item
+from murvel.reader.readout.items import Container, Item
+from murvel.reader.readout.readout import RAIL_ROLES
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.speaker import entered_containers
 from murvel.reader.speech.timing import clock
