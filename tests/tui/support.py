@@ -63,9 +63,10 @@ async def rest(pilot: Pilot[None]) -> None:
     assert isinstance(pilot.app, MurvelApp)
     app = pilot.app
     async with asyncio.timeout(10):
-        while not (app.keys_typed.is_empty or isinstance(app.screen, OpeningScreen)):
-            await asyncio.sleep(0.001)
-    await pilot.pause()
+        for _ in range(2):  # what was posted may not have come to the queue yet
+            while not (app.keys_typed.is_empty or isinstance(app.screen, OpeningScreen)):
+                await asyncio.sleep(0.001)
+            await pilot.pause()
 
 
 async def until(pilot: Pilot[None], holds: Callable[[], object]) -> None:
