@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import pytest
+from hypothesis import given
 
 from murvel.retest.same_page import why_another
+from murvel.walks.meant import meant_by
+from tests.strategies import hostile_markup
 from tests.support import tree_of
 
 _SITE = "<header><nav><a href=/>Start</a> <a href=/water>Water</a></nav></header>{main}<footer>By the mill.</footer>"
@@ -71,3 +74,12 @@ def test_without_the_earlier_take_only_an_error_and_an_empty_page_are_told() -> 
     assert why_another(None, tree_of(_page("Error 503", "<p>Later</p>")), _TITLE) == "it says “Error 503”"
     assert why_another(None, tree_of("<title></title>"), _TITLE) == "it is empty"
     assert why_another(None, tree_of(_page("Water", "<h1>Water</h1>")), _TITLE) == ""
+
+
+@given(hostile_markup(), hostile_markup())
+def test_every_page_is_itself(one: str, other: str) -> None:
+    tree = tree_of(one)
+    assert why_another(tree, tree_of(one), "") in ("", "it is empty")
+    assert meant_by(tree).why_not(tree_of(one)) == ""
+    why_another(tree, tree_of(other), "")
+    meant_by(tree).why_not(tree_of(other))
