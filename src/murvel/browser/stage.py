@@ -15,6 +15,7 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
+from murvel.browser.answering import ANSWER_SECONDS, unanswered
 from murvel.browser.arriving import arrive
 from murvel.browser.batching import batches_of, put_together
 from murvel.browser.beside import Beside
@@ -27,7 +28,7 @@ from murvel.browser.revealing import CopiedPage
 from murvel.browser.seen.copies import taken_wide
 from murvel.browser.seen.measuring import measured
 from murvel.browser.seen.portrait import picture_of
-from murvel.browser.tab import ANSWER_SECONDS, Tab, unanswered
+from murvel.browser.tab import Tab
 from murvel.browser.taking import about, browser_tree, node_of, take
 from murvel.dom.document import Element
 from murvel.dom.memory import no_collection

@@ -19,6 +19,7 @@ from typing import Any
 
 from playwright.async_api import BrowserContext, CDPSession, Dialog, Error, Page
 
+from murvel.browser.answering import ANSWER_SECONDS, gone, one_line, reason_of, unanswered
 from murvel.browser.children import Children
 from murvel.browser.door import Door
 from murvel.browser.errors import BrowserError
@@ -30,20 +31,15 @@ from murvel.browser.tasks import Tasks
 from murvel.loading.addresses import scheme_of, shown
 from murvel.loading.problems import Problem, ProblemKind
 from murvel.loading.setup import Setup
-from murvel.text import visible
 
 _WORLD = "murvel"
 _NEWS = "murvelNews"
 _FILES = ("recorder.js", "pointing.js", "scrolling.js", "measuring.js", "marks.js", "moving.js")
 _SCRIPTS = "\n".join(Path(__file__).with_name(name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
-_LONGEST = 300
 _FOR_BROWSERS = frozenset({"http", "https", "about", "blob", "data", "javascript", "file", "chrome-error", ""})
 _MOST_TASKS = 10_000
 """The most tasks of a page that may run at one moment of its own time."""
-
-ANSWER_SECONDS = 15.0
-"""Seconds that a page may be busy before it is given up."""
 
 WHOLE_PAGE_SECONDS = 60.0
 """Seconds that a question about the whole page may take: the page may be large."""
@@ -178,7 +174,7 @@ class Tab:
             )
         if self._page_refused:
             return BrowserError(f"{address} was not opened: {self._page_refused}", "open the address it leads to.")
-        reason = self._door.failure or _reason(error)
+        reason = self._door.failure or reason_of(error)
         return BrowserError(f"{address} cannot be opened in the browser ({reason})", "check the address.")
 
     async def _add_cookies(self, context: BrowserContext) -> None:
@@ -206,9 +202,9 @@ class Tab:
         page.on("crash", lambda _: self._gone("the page's process has died"))
         page.on("close", lambda _: self._gone("the page closed itself"))
         page.on("console", lambda message: self._on_console(message.type, message.text))
-        page.on("pageerror", lambda error: self.note(ProblemKind.ERRORS, f"A script failed: {_line(str(error))}"))
+        page.on("pageerror", lambda error: self.note(ProblemKind.ERRORS, f"A script failed: {one_line(str(error))}"))
         page.on(
-            "download", lambda download: self._tell(f"a download was refused: {_line(download.suggested_filename)}")
+            "download", lambda download: self._tell(f"a download was refused: {one_line(download.suggested_filename)}")
         )
         session.on("Runtime.executionContextCreated", self._on_world)
         session.on("Runtime.bindingCalled", lambda _: self._changed())
@@ -379,7 +375,7 @@ class Tab:
         )
 
     async def _on_dialog(self, dialog: Dialog) -> None:
-        words = _line(dialog.message)
+        words = one_line(dialog.message)
         if dialog.type == "beforeunload":
             await dialog.accept()
             return
@@ -389,7 +385,7 @@ class Tab:
 
     def _on_console(self, kind: str, text: str) -> None:
         if kind == "error" and not text.startswith("Failed to load resource"):
-            self.note(ProblemKind.ERRORS, f"The page's console has an error: {_line(text)}")
+            self.note(ProblemKind.ERRORS, f"The page's console has an error: {one_line(text)}")
 
     def _on_window(self, event: dict[str, Any]) -> None:
         address = self.gate.own_address(event["url"])
@@ -411,18 +407,18 @@ class Tab:
         """
         assert self._session is not None
         if self.happened.is_gone:
-            raise _gone()
+            raise gone()
         asked = asyncio.ensure_future(self._session.send(method, given or {}))
         self._asked.add(asked)
         try:
             return await asked
         except Error as error:
             raise BrowserError(
-                f"The page in the browser does not answer ({_reason(error)})", "open it again."
+                f"The page in the browser does not answer ({reason_of(error)})", "open it again."
             ) from error
         except asyncio.CancelledError:
             if self.happened.is_gone:  # it died meanwhile, and nobody else would answer
-                raise _gone() from None
+                raise gone() from None
             asked.cancel()
             raise
         finally:
@@ -447,7 +443,7 @@ class Tab:
         if "exceptionDetails" in answer:
             details = answer["exceptionDetails"]
             words = details.get("exception", {}).get("description", details.get("text", ""))
-            raise BrowserError(f"The page in the browser could not be looked at ({_line(words)}).")
+            raise BrowserError(f"The page in the browser could not be looked at ({one_line(words)}).")
         value = answer["result"].get("value")
         return json.loads(value) if isinstance(value, str) else None
 
@@ -495,26 +491,3 @@ class Tab:
 def _fulfilled(answer: Answer) -> dict[str, Any]:
     headers = [{"name": name, "value": value} for name, value in answer.headers]
     return {"responseCode": answer.status, "responseHeaders": headers, "body": answer.body}
-
-
-def _gone() -> BrowserError:
-    return BrowserError("The page in the browser is gone: its process has died", "open it again.")
-
-
-def unanswered(seconds: float = ANSWER_SECONDS) -> BrowserError:
-    """Return the error for a page that did not answer in time; the reason cannot be seen from outside."""
-    return BrowserError(
-        f"The page in the browser has not answered for {seconds:g} seconds: a script runs on, or it is too large",
-        "open it again, or a part of it.",
-    )
-
-
-def _line(text: str) -> str:
-    """Text of a page as one short line."""
-    line = " ".join(visible(text).split())
-    return line if len(line) <= _LONGEST else f"{line[:_LONGEST]}…"
-
-
-def _reason(error: Error) -> str:
-    line = _line(error.message.strip().partition("\n")[0])
-    return line.removeprefix("Page.goto: ").partition(" at http")[0]
