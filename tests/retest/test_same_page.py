@@ -83,3 +83,9 @@ def test_every_page_is_itself(one: str, other: str) -> None:
     assert meant_by(tree).why_not(tree_of(one)) == ""
     why_another(tree, tree_of(other), "")
     meant_by(tree).why_not(tree_of(other))
+
+
+def test_another_page_of_a_program_that_calls_all_its_pages_alike() -> None:
+    old = _page("Bench", f"<h1>Dashboard</h1>{''.join(f'<p>Row {at}</p>' for at in range(30))}")
+    new = _page("Bench", f"<h1>Dashboard</h1>{''.join(f'<p>Order {at}</p>' for at in range(30))}")
+    assert why_another(tree_of(old), tree_of(new), "Bench") == "it is another page, “Bench”"

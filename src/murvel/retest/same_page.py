@@ -16,6 +16,9 @@ _FEW = 0.25
 """A page that says less than this part of what it said, and says that it is an error, is one."""
 _HARDLY = 0.2
 """A page that says less than this part of what it said, and is called otherwise, is another one."""
+_ALMOST_NONE = 0.1
+"""A page of `_LONG` texts or more that says less than this part of them is another one, whatever it is called."""
+_LONG = 20
 _ENOUGH = 5
 """A page with fewer texts may have none of them left by chance."""
 _LONGEST = 80
@@ -53,7 +56,8 @@ def why_another(old: Tree | None, new: Tree, title: str) -> str:
     if len(known) >= _ENOUGH and not share:
         return "nothing of what it said is there any more"
     is_called_so = collapse(title) in called or bool({*_headings(old)} & {*called})
-    if share < _HARDLY and not is_called_so:
+    is_long = len(known) >= _LONG
+    if (share < _HARDLY and not is_called_so) or (share < _ALMOST_NONE and is_long):
         name = next(filter(None, called), "") or "without a title"
         return f"it is another page, “{visible(name[:_LONGEST])}”"
     return ""
