@@ -43,7 +43,7 @@ def why_another(old: Tree | None, new: Tree, title: str) -> str:
     known, now = (_texts(old) if old is not None else set()), _texts(new)
     if not now and (known or title):
         return "it is empty"
-    share = len(known & now) / len(known) if known else 0.0
+    share = len(known & now) / len(known) if known else float(old is not None)
     called = [collapse(new.document.title), *_headings(new)]
     error = next((each for each in called if _ERROR.search(each)), "")
     was_error = any(_ERROR.search(each) for each in (collapse(title), *(_headings(old) if old is not None else ())))
