@@ -67,7 +67,7 @@ def test_an_audit(terminal: Terminal) -> None:
     terminal.press("2")
     terminal.wait_for("Headings, the outline of the page")
     terminal.press("Right", "Right", "Right")
-    terminal.wait_for("Fields, with buttons")
+    terminal.wait_for("Fields and buttons")
     terminal.press("w", "w")
     terminal.wait_for("shown: with-leads")
     for number in range(1, DEFECTS + 1):
