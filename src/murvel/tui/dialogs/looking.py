@@ -34,6 +34,8 @@ class Looking(Dialog[bool]):
     """
 
     KEYS = (("Esc", "stop"),)
+    KEYS_THAT_STOP: ClassVar[frozenset[str]] = frozenset({"escape", "ctrl+q", "ctrl+c"})
+    """All other keys wait until it is done, and go to the view."""
     BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "dismiss(False)", "Stop", show=False)]
 
     def __init__(self, words: str, steps: Iterator[float]) -> None:
