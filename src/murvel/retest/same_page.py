@@ -8,6 +8,7 @@ from murvel.dom.html.inputs import input_type
 from murvel.patterns import pattern
 from murvel.text import collapse, visible
 from murvel.tree.model import Tree
+from murvel.tree.trail import headings_in
 
 _AROUND = frozenset({"banner", "navigation", "contentinfo"})
 """Landmarks that many pages of a site share."""
@@ -79,7 +80,7 @@ def _texts(tree: Tree) -> set[str]:
 
 
 def _headings(tree: Tree) -> list[str]:
-    return [collapse(node.name) for node in tree.nodes if node.role == "heading" and node.name.strip()]
+    return [collapse(node.name) for node in headings_in(tree)]
 
 
 def _asks_password(tree: Tree) -> bool:

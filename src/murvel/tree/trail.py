@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from itertools import takewhile
 from operator import attrgetter
 
+from murvel.tree.model import Tree
 from murvel.tree.node import Node
 
 
@@ -28,6 +29,11 @@ def trail(headings: Sequence[Node], node: Node) -> list[Node]:
         above = [each for each in above if _level(each) < _level(node)]
     landmarks = [each for each in node.ancestors() if each.is_landmark]
     return sorted((*landmarks, *(each for each in above if not each.contains(node))), key=lambda each: each.id)
+
+
+def headings_in(tree: Tree) -> list[Node]:
+    """Return the headings of a page that have a name, in reading order."""
+    return [node for node in tree.nodes if node.role == "heading" and node.name.strip()]
 
 
 def heading_over(headings: Sequence[Node], node: Node) -> Node | None:

@@ -7,7 +7,6 @@ would still go to the view below. Here a key waits until all that the last one l
 from __future__ import annotations
 
 import asyncio
-from collections import deque
 from collections.abc import Awaitable, Callable, Sequence
 from typing import Any
 
@@ -38,7 +37,7 @@ class KeyQueue:
         self._app = app
         self._give = give
         self._dropped = dropped
-        self._waiting: deque[Key | Paste] = deque()
+        self._waiting: list[Key | Paste] = []
         self._giving: asyncio.Task[None] | None = None
         self._known: Sequence[MessagePump] = ()
         """The screen on which the last key was given, if that has settled."""
@@ -67,7 +66,7 @@ class KeyQueue:
                 if not self._stops():  # what they waited for is there, and not yet at rest
                     await self._settled()
             if self._waiting:
-                await self._give(self._waiting.popleft())
+                await self._give(self._waiting.pop(0))
 
     def _is_due(self, event: Key | Paste) -> bool:
         """Whether a key goes to the screen as it is: where that lets keys wait, only those that stop it."""

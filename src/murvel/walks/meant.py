@@ -8,6 +8,7 @@ from murvel.patterns import pattern
 from murvel.text import collapse, visible
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
+from murvel.tree.trail import headings_in
 
 _NUMBER = pattern(r"\d+")
 
@@ -29,7 +30,7 @@ class PageMeant:
         title = tree.document.title
         if self.title and _same(self.title) != _same(title):
             return f"its title is “{visible(title)}”, and “{visible(self.title)}” is meant"
-        headings = [node.name for node in _headings(tree)]
+        headings = [node.name for node in headings_in(tree)]
         if self.heading and _same(self.heading) not in map(_same, headings):
             first = f"its first heading is “{visible(collapse(headings[0]))}”" if headings else "it has no heading"
             return f"{first}, and one called “{visible(self.heading)}” is meant"
@@ -48,14 +49,12 @@ def meant_by(tree: Tree, *, by_title: bool = True, without: Node | None = None) 
         by_title: whether its title will stay.
         without: a node that may change, which it is not known by.
     """
-    headings = [node for node in _headings(tree) if without is None or not (node is without or node.contains(without))]
+    headings = [
+        node for node in headings_in(tree) if without is None or not (node is without or node.contains(without))
+    ]
     first = next((node for node in headings if node.states.get("level") == 1), next(iter(headings), None))
     title = collapse(tree.document.title) if by_title else ""
     return PageMeant(title, collapse(first.name) if first is not None else "")
-
-
-def _headings(tree: Tree) -> list[Node]:
-    return [node for node in tree.nodes if node.role == "heading" and node.name.strip()]
 
 
 def _same(text: str) -> str:

@@ -52,7 +52,7 @@ class Baseline:
         """Return the known leads that do not occur any more, each behind its page.
 
         Args:
-            made: the identifiers of the checks that were made; nobody knows of the leads of others.
+            made: the identifiers of the checks that were run; known leads of other checks are left out.
         """
         return [f"{name}: {each}" for name, each in self._missed if each.partition(" ")[0] in made]
 

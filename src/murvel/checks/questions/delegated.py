@@ -1,13 +1,13 @@
-"""What a page as a whole listens to: clicks that a handler on the document takes for elements that have none.
+"""Delegated clicks: a handler on a part of the page takes the clicks on the elements in it.
 
-Frameworks listen once, at the document or at the element that holds all of the page, and find the element that was
-clicked by its attributes. Nothing shows then what an element does, so that what is noticed here rests on how it looks
-and what it is called.
+Frameworks listen once and find the element that was clicked by its attributes. Whether a click does something is not
+tried here, so what is found this way is for a person to judge.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import islice
 
 from murvel.checks.engine.facts import Facts
 from murvel.dom.document import Element
@@ -22,45 +22,37 @@ _ACTING = pattern(
 )
 """Attributes that say what a click is to do; those that only count clicks are not among them."""
 
-DELEGATES = (
-    "The page as a whole listens for clicks: what it does on elements that neither look nor say so is not judged."
-)
-"""What is told of such a page."""
+DELEGATES = "The page listens for clicks as a whole. Only elements that say what a click does are judged for it."
+"""The note on a page whose handlers may concern any element."""
 
 _LONGEST_TEXT = 80
 _MOST_INSIDE = 12
-"""Elements and texts in an element from which on it is a part of the page, and not one thing to be clicked."""
+"""An element with more elements and texts in it is a part of the page, not one thing to be clicked."""
 
 
 def is_delegating(page: Facts) -> bool:
-    """Whether a page listens as a whole for clicks."""
-    around = {"html", "body"}
-    listening = page.listening(Event.ACTIVATE)
-    return any(each.tag in around or _holds_all(page, each) for each in listening)
-
-
-def _holds_all(page: Facts, element: Element) -> bool:
-    """Whether an element holds the main content, or all of the page but scripts: where frameworks listen."""
-    around = element.parent
-    return (
-        around is not None
-        and around.tag == "body"
-        and element.tag in ("div", "main")
-        and not element.attributes.get("role")
+    """Whether a page listens for clicks as a whole: on the document, or on a part with the main content in it."""
+    content = [*page.tags.get("main", ()), *page.tags.get("h1", ())]
+    return any(
+        each.tag in ("html", "body", "main") or any(each.contains(inner) for inner in content)
+        for each in page.listening(Event.ACTIVATE)
     )
 
 
 def delegated(page: Facts) -> Iterator[Element]:
-    """Yield the exposed elements that say what a click is to do, where the page listens for clicks as a whole."""
-    if not is_delegating(page):
+    """Yield the exposed elements that say what a click does and stand in a part that listens for clicks."""
+    parts = {each for each in page.listening(Event.ACTIVATE) if not _is_one_thing(each)}
+    if not parts:
         return
     for name, elements in page.having.items():
         if _ACTING.fullmatch(name):
             for each in elements:
-                if page.is_exposed(each) and _is_one_thing(each):
+                if page.is_exposed(each) and _is_one_thing(each) and not parts.isdisjoint(each.ancestors()):
                     yield each
 
 
 def _is_one_thing(element: Element) -> bool:
-    count = sum(1 for _ in zip(range(_MOST_INSIDE + 1), element.descendants(), strict=False))
-    return count <= _MOST_INSIDE and 0 < len(collapse(element.text())) <= _LONGEST_TEXT
+    if element.tag in ("html", "body", "main"):
+        return False
+    is_small = next(islice(element.descendants(), _MOST_INSIDE, None), None) is None
+    return is_small and 0 < len(collapse(element.text())) <= _LONGEST_TEXT

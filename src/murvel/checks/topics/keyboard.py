@@ -104,6 +104,7 @@ def _is_led_to(page: Facts, element: Element) -> bool:
 )  # fmt: skip
 def click_not_reached(page: Facts) -> Found:
     """Handlers of clicks on what cannot have the focus; where a control stands inside, that may do the same."""
+    guessed = set(delegated(page))
     for element in _pointed_at(page):
         if element.tag in _NATIVE and (element.tag != "a" or "href" in element.attributes):
             continue
@@ -111,7 +112,7 @@ def click_not_reached(page: Facts) -> Found:
             continue
         if _is_led_to(page, element):
             continue
-        is_sure = _is_certain(page, element) and not _has_inside(element)
+        is_sure = element not in guessed and _is_certain(page, element) and not _has_inside(element)
         yield Finding(element, collapse(element.text())[:60], None if is_sure else NEEDS_EARS)
 
 
@@ -168,11 +169,13 @@ def widget_not_reached(page: Facts) -> Found:
 )  # fmt: skip
 def handler_without_role(page: Facts) -> Found:
     """Handlers on texts and blocks that can have the focus and have no role of their own."""
+    guessed = set(delegated(page))
     for element in _pointed_at(page):
         node = page.node(element)
         if is_focusable(element) and element.tag not in _NATIVE and "contenteditable" not in element.attributes:
             if node is None or node.role in ("generic", "paragraph", "listitem", "cell", "row", "img"):
-                yield Finding(element, node.role if node is not None else element.tag)
+                what = node.role if node is not None else element.tag
+                yield Finding(element, what, NEEDS_EARS if element in guessed else None)
 
 
 @checks.add(

@@ -1,8 +1,8 @@
 """Where the elements of a page in a browser stand in the file that the browser was given.
 
-The file is parsed, and the elements of both are paired from the top down: those with the same tag, attributes and text
-first, and between two pairs those of the same tag, where there are as many of it. What is left over was made or changed
-by scripts, and has no line.
+The file is parsed, and the elements of both are paired from the top down. Elements with the same tag, attributes and
+text are paired first. Between two pairs, elements of a tag are paired where both sides have as many. An element without
+a partner was made or changed by scripts and has no line.
 """
 
 from __future__ import annotations
@@ -43,7 +43,7 @@ def places_in(text: str, root: Element) -> dict[Element, Position]:
         position = document.position(theirs)
         if position is not None:
             found[ours] = position
-        pairs += _paired(list(ours.elements()), list(theirs.elements()))
+        pairs += _paired([*ours.elements()], [*theirs.elements()])
     return found
 
 

@@ -340,7 +340,7 @@ def _short(entry: Entry) -> str:
 
 
 def _judged_words(entry: Entry, before: Verdict | None, after: Verdict | None) -> str:
-    """What is told of a verdict: one that is changed or taken back says what it was."""
+    """Return the message after a verdict; where it changes or takes back an earlier one, the message names that."""
     if after is None:
         return f"{_short(entry)} is not judged any more; it was {before}."
     if before is not None:

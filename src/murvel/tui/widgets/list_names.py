@@ -23,7 +23,7 @@ class ListName:
 
     Attributes:
         name: its name.
-        entries: how many entries it has; None if nobody knows yet.
+        entries: how many entries it has; None until a browser has looked.
         fails: how many leads in it fail.
         needs_ears: how many leads in it a person has to judge.
     """
