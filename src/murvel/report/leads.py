@@ -41,7 +41,7 @@ def lead_lines(record: Record) -> Iterator[str]:
     place = f"{record.line}:{record.column}" if record.line is not None else "-"
     yield f"{place:>8}  {record.certainty:<10}  {record.says}  [{record.check}]"
     if record.line_above is not None:
-        yield f"{'':>10}made by a script, under line {record.line_above}"
+        yield f"{'':>10}made or changed by a script, under line {record.line_above}"
     yield f"{'':>10}heard: {record.heard}"
     yield f"{'':>10}so: {record.means}"
     yield f"{'':>10}repair: {record.repair}"

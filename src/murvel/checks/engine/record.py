@@ -21,7 +21,7 @@ class Record:
         heard, expected: what is heard, and what should be once it is repaired.
         moves: the moves that lead there, as commands of `murvel listen`.
         xpath, line, column, snippet: where it is; line and column None and the snippet empty if there are none.
-        line_above: for what scripts made, the line of the nearest element around it that the file has.
+        line_above: for what scripts made or changed, the line of the nearest element around it that the file has.
         fingerprint: what tells it from others of the page, from one run to the next.
         is_hidden_now: whether it is about something that is hidden when the page arrives.
         times, on_pages: in a summary, how often the same was noticed, and on how many pages.
