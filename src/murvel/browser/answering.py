@@ -1,4 +1,4 @@
-"""What is said where a browser gives no answer, or one in words of its own."""
+"""The words for a browser that gives no answer, cannot do what was asked, or answers in words of its own."""
 
 from __future__ import annotations
 
@@ -9,6 +9,14 @@ from murvel.text import visible
 
 ANSWER_SECONDS = 15.0
 """Seconds that a page may be busy before it is given up."""
+
+UNSEEN = {
+    "nothing": "its element has no size",
+    "hidden": "its element is transparent or hidden",
+    "outside": "its element is outside of the window",
+    "covered": "something lies over its element",
+}
+"""Why a pointer cannot press an element, by what our script finds there."""
 
 _LONGEST = 300
 

@@ -15,7 +15,7 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from murvel.browser.answering import ANSWER_SECONDS, unanswered
+from murvel.browser.answering import ANSWER_SECONDS, UNSEEN, unanswered
 from murvel.browser.arriving import arrive
 from murvel.browser.batching import batches_of, put_together
 from murvel.browser.beside import Beside
@@ -399,7 +399,7 @@ class BrowserStage:
         if now is not None and (now != aimed or isinstance(given, Focus)):
             reaction.focus = now
         if now is not None and not reaction.has_arrived:
-            why = _UNSEEN.get(self._run(self.tab.ask(f"sight({self._focus})")) or "")
+            why = UNSEEN.get(self._run(self.tab.ask(f"sight({self._focus})")) or "")
             if why:
                 reaction.notes.append(f"the focus is not seen: {why}")
 
@@ -498,11 +498,3 @@ class BrowserStage:
         """Close the page; where it does not let itself be closed, it ends with the browser."""
         with suppress(BrowserError):
             self._run(self.tab.close(), PATIENCE)
-
-
-_UNSEEN = {
-    "nothing": "its element has no size",
-    "hidden": "its element is transparent or hidden",
-    "outside": "its element is outside of the window",
-    "covered": "something lies over its element",
-}
