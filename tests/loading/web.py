@@ -71,6 +71,8 @@ def serving() -> Iterator[Site]:
             self.end_headers()
             self.wfile.write(body)
 
+        do_POST = do_GET
+
         def _drip(self) -> None:
             try:
                 for byte in b"HTTP/1.1 200 OK\r\nX: " + b"x" * 1000:

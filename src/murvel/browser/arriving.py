@@ -10,7 +10,7 @@ import time
 from urllib.parse import urlsplit
 
 from murvel.browser.errors import BrowserError
-from murvel.browser.quiet import until_quiet
+from murvel.browser.quiet import MOST, until_quiet
 from murvel.browser.tab import Tab
 from murvel.browser.taking import take, told_problems
 from murvel.loading.addresses import shown
@@ -24,8 +24,12 @@ _STEP = 0.05
 _STEPS = 40
 
 
-async def arrive(tab: Tab) -> Capture:
+async def arrive(tab: Tab, most: float = MOST) -> Capture:
     """Wait until a tab has come to rest, wherever its page goes meanwhile, and return a capture of what is there.
+
+    Args:
+        tab: the tab.
+        most: the seconds that each page in it has to come to rest.
 
     Raises:
         BrowserError: the page does not answer, or goes on without end.
@@ -34,7 +38,7 @@ async def arrive(tab: Tab) -> Capture:
     while True:
         known = len(tab.arrivals)
         try:
-            await until_quiet(tab)
+            await until_quiet(tab, most)
             capture = await take(tab, whole=False)
         except BrowserError:
             if not await _has_moved_on(tab, known):

@@ -12,7 +12,7 @@ import mimetypes
 from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from typing import NamedTuple
+from typing import Any, NamedTuple
 from urllib.parse import quote, unquote, urlsplit
 
 import httpx
@@ -43,6 +43,7 @@ _NO_STORE = ("Cache-Control", "no-store")
 _OF_THE_WAY = frozenset({"content-encoding", "content-length", "transfer-encoding", "connection", "keep-alive"})
 """Headers of an answer that say how it came, which is over when we have it."""
 
+_CUT = "this copy of the page reaches no network"
 _FETCH_SECONDS = 30.0
 _MOST_CHAINS = 1000
 
@@ -77,6 +78,11 @@ class Answer(NamedTuple):
     headers: Sequence[tuple[str, str]]
     body: str = ""
 
+    def as_protocol(self) -> dict[str, Any]:
+        """Return it as Fetch.fulfillRequest takes it."""
+        headers = [{"name": name, "value": value} for name, value in self.headers]
+        return {"responseCode": self.status, "responseHeaders": headers, "body": self.body}
+
 
 class RefusedError(Exception):
     """A request that is not let through; the message is a clause that says why."""
@@ -93,6 +99,7 @@ class Gate:
         site: the files that belong to a page on disk, None if there are none.
         text: a page that came from standard input, None for others.
         is_offline: whether nothing is fetched beside the page itself.
+        is_cut: whether nothing is asked of a network any more.
     """
 
     address: str
@@ -101,6 +108,7 @@ class Gate:
     site: Site | None = None
     text: str | None = None
     is_offline: bool = False
+    is_cut: bool = False
     _connections: Connections | None = None
     _own: Connections | None = None
     """As `_connections`, with the person's cookies: what the page itself is fetched over where nothing else is."""
@@ -167,6 +175,8 @@ class Gate:
             return None
         if self.is_local and origin_of(asked.address) == origin_of(ORIGIN):
             return self._from_site(asked, parts.path)
+        if self.is_cut:
+            raise RefusedError(_CUT)
         if not is_web_address(asked.address):
             raise RefusedError("only http and https addresses are asked for")
         if self.is_offline and (self.is_local or self._has_arrived or not asked.is_page):

@@ -25,10 +25,15 @@ _STEP = 0.05
 _TEXT = "text="
 
 
-async def until_quiet(tab: Tab) -> None:
-    """Wait until the page has come to rest, and for what the person wants to wait for; what fails is a problem."""
+async def until_quiet(tab: Tab, most: float = MOST) -> None:
+    """Wait until the page has come to rest, and for what the person wants to wait for; what fails is a problem.
+
+    Args:
+        tab: the page.
+        most: the seconds that it has to come to rest.
+    """
     assert tab.setup.browser is not None
-    end = time.monotonic() + MOST
+    end = time.monotonic() + most
     while time.monotonic() < end:
         # The page answers when its scripts are done with what they are at; requests are told by the browser.
         calm = min(await tab.ask("calm()") or 0.0, time.monotonic() - tab.last_change)
@@ -36,7 +41,7 @@ async def until_quiet(tab: Tab) -> None:
             break
         await asyncio.sleep(_STEP)
     else:
-        text = f"The page did not come to rest in {MOST:g} seconds; what is there then is judged."
+        text = f"The page did not come to rest in {most:g} seconds; what is there then is judged."
         tab.note(ProblemKind.BROWSER, text)
     if tab.setup.browser.wait:
         await _until_wanted(tab, tab.setup.browser.wait)

@@ -304,7 +304,7 @@ class BrowserStage:
         try:
             told = await self.tab.ask(f"collect({'true' if is_all else ''})")
         except BrowserError:
-            if await self._is_leaving():
+            if await self.tab.is_leaving():
                 return False
             raise
         if told is None or self.tab.happened.is_new_page:
@@ -320,14 +320,6 @@ class BrowserStage:
             self._waiting.clear()
             self._is_overrun = True
         return bool(batches) or bool(told["focusMoves"])
-
-    async def _is_leaving(self) -> bool:
-        """Whether the page does not answer because another one takes its place."""
-        for _ in range(50):
-            if self.tab.happened.is_new_page or self.tab.happened.is_gone:
-                return True
-            await asyncio.sleep(_STEP)
-        return False
 
     def _take_next(self, reaction: Reaction) -> None:
         """Apply the next change of the page, and note what else happened."""

@@ -11,19 +11,21 @@ import asyncio
 import base64
 import json
 import time
+from collections import deque
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from playwright.async_api import BrowserContext, CDPSession, Dialog, Error, Page
+from playwright.async_api import CDPSession, Dialog, Error, Page
 
 from murvel.browser.answering import ANSWER_SECONDS, gone, one_line, reason_of, unanswered
 from murvel.browser.children import Children
+from murvel.browser.cookies import cookies_for
 from murvel.browser.door import Door
 from murvel.browser.errors import BrowserError
-from murvel.browser.gate import Answer, Gate, RefusedError, Request
+from murvel.browser.gate import Gate, RefusedError, Request
 from murvel.browser.launch import Chromium, Room
 from murvel.browser.refusals import Refusals
 from murvel.browser.targets import Send
@@ -34,9 +36,10 @@ from murvel.loading.setup import Setup
 
 _WORLD = "murvel"
 _NEWS = "murvelNews"
-_FILES = ("recorder.js", "pointing.js", "scrolling.js", "measuring.js", "marks.js", "moving.js")
+_FILES = ("recorder.js", "pointing.js", "scrolling.js", "measuring.js", "marks.js", "moving.js", "clicking.js")
 _SCRIPTS = "\n".join(Path(__file__).with_name(name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
+_STEPS, _STEP = 50, 0.02
 _FOR_BROWSERS = frozenset({"http", "https", "about", "blob", "data", "javascript", "file", "chrome-error", ""})
 _MOST_TASKS = 10_000
 """The most tasks of a page that may run at one moment of its own time."""
@@ -71,6 +74,8 @@ class Tab:
     Attributes:
         gate: what the page may ask for.
         happened: what the browser told beside changes.
+        refusals: what the page asked for and did not get.
+        requested: the last addresses that it asked for.
         arrivals: the addresses of the documents that came, in order, each by HTTP's redirects at last.
         is_first: whether nobody has arrived at a page yet.
         last_change: when the page last changed or asked for something, by `time.monotonic`.
@@ -83,7 +88,7 @@ class Tab:
         self.setup = setup
         self.gate = gate
         self._problems: dict[Problem, None] = {}
-        self._refusals = Refusals()
+        self.refusals = Refusals()
         self.happened = Happened()
         self.last_change = time.monotonic()
         self.told: Callable[[], None] | None = None
@@ -98,6 +103,7 @@ class Tab:
         self._context_number = 0
         self._requests: dict[str, str] = {}
         """What the page waits for: addresses by the browser's numbers of the requests."""
+        self.requested: deque[str] = deque(maxlen=_MOST_PROBLEMS)
         self.arrivals: list[str] = []
         self.is_first = True
         self._page_refused = ""
@@ -129,7 +135,7 @@ class Tab:
     @property
     def problems(self) -> list[Problem]:
         """What went wrong so far, and what was refused."""
-        return [*self._problems, *(Problem(ProblemKind.NOT_READ, text) for text in self._refusals.sentences())]
+        return [*self._problems, *(Problem(ProblemKind.NOT_READ, text) for text in self.refusals.sentences())]
 
     def note(self, kind: ProblemKind, text: str) -> None:
         """Add to what went wrong, up to a limit.
@@ -157,7 +163,7 @@ class Tab:
             await self._door.open()
             self._room = await self.browser.room(self.setup.browser, self.setup.width, self._door)
             context = self._room.context
-            await self._add_cookies(context)
+            await context.add_cookies(cookies_for(self.setup))  # type: ignore[arg-type]
             self._page = context.pages[0] if context.pages else await context.new_page()
             self._session = await context.new_cdp_session(self._page)
             await self._prepare()
@@ -176,24 +182,6 @@ class Tab:
             return BrowserError(f"{address} was not opened: {self._page_refused}", "open the address it leads to.")
         reason = self._door.failure or reason_of(error)
         return BrowserError(f"{address} cannot be opened in the browser ({reason})", "check the address.")
-
-    async def _add_cookies(self, context: BrowserContext) -> None:
-        if self.setup.cookies is None:
-            return
-        from murvel.loading.network import cookies_of
-
-        given = [
-            {
-                "name": each.name,
-                "value": each.value or "",
-                "domain": each.domain,
-                "path": each.path,
-                "secure": each.secure,
-                "expires": float(each.expires or -1),
-            }
-            for each in cookies_of(self.setup) or ()
-        ]
-        await context.add_cookies(given)  # type: ignore[arg-type]
 
     async def _prepare(self) -> None:
         page, session = self.page, self._session
@@ -272,7 +260,7 @@ class Tab:
         self._tell(words)
 
     def _refused(self, address: str, reason: str) -> None:
-        self._refusals.add(self.gate.own_address(address), reason)
+        self.refusals.add(self.gate.own_address(address), reason)
         self.last_change = time.monotonic()
 
     def _on_opened(self, what: str, address: str) -> None:
@@ -302,6 +290,7 @@ class Tab:
     def _on_asked(self, event: dict[str, Any]) -> None:
         if event.get("type") not in ("EventSource", "WebSocket", "Ping", "Media"):
             self._requests[event["requestId"]] = event["request"]["url"]
+        self.requested.append(event["request"]["url"])
         self.last_change = time.monotonic()
 
     def _on_finished(self, event: dict[str, Any]) -> None:
@@ -346,7 +335,7 @@ class Tab:
             return
         with suppress(Error):
             if answer is not None:
-                await send("Fetch.fulfillRequest", {**identity, **_fulfilled(answer)})
+                await send("Fetch.fulfillRequest", {**identity, **answer.as_protocol()})
                 return
             if self._room is not None:
                 self._room.targets.admit(event.get("networkId", ""))
@@ -447,6 +436,12 @@ class Tab:
         value = answer["result"].get("value")
         return json.loads(value) if isinstance(value, str) else None
 
+    async def cut_off(self) -> None:
+        """Let nothing of the page reach a network any more, also by what it has opened."""
+        self.gate.is_cut = True
+        await self._door.close()
+        await self.page.context.set_offline(True)
+
     async def pass_time(self, seconds: float, patience: float) -> None:
         """Let a page's own time pass at once, without the network. Its clock stands still from then on.
 
@@ -473,6 +468,14 @@ class Tab:
         except TimeoutError as error:
             raise BrowserError(f"The page's scripts took more than {patience:g} seconds.") from error
 
+    async def is_leaving(self) -> bool:
+        """Whether the page does not answer because another one takes its place, or it is gone."""
+        for _ in range(_STEPS):
+            if self.happened.is_new_page or self.happened.is_gone:
+                return True
+            await asyncio.sleep(_STEP)
+        return False
+
     def take_happened(self) -> Happened:
         """Return what the browser told since this was last asked."""
         happened, self.happened = self.happened, Happened(is_gone=self.happened.is_gone)
@@ -486,8 +489,3 @@ class Tab:
             with suppress(Error):
                 await self._room.context.close()
         await self._door.close()
-
-
-def _fulfilled(answer: Answer) -> dict[str, Any]:
-    headers = [{"name": name, "value": value} for name, value in answer.headers]
-    return {"responseCode": answer.status, "responseHeaders": headers, "body": answer.body}

@@ -14,7 +14,7 @@ from murvel.checks.engine.failing import FailOn
 from murvel.checks.engine.own import load_catalogue
 from murvel.checks.engine.record import PageResult, record_of
 from murvel.checks.engine.run import leads_of, leads_of_hidden
-from murvel.checks.questions.delegated import DELEGATES, is_delegating
+from murvel.checks.questions.delegated import delegation
 from murvel.cli.output import problem_with
 from murvel.cli.pages import NamedPage
 from murvel.cli.pool import Done, work_on
@@ -88,8 +88,8 @@ def _check(session: ReadingSession, checks: list[Check], result: PageResult, *, 
     result.records = [record_of(lead) for lead in leads_of(session, checks)]
     if with_hidden:
         result.records += [record_of(lead, is_hidden_now=True) for lead in leads_of_hidden(session, checks)]
-    if is_delegating(Facts(session)):
-        document.problems.add(ProblemKind.NOTE, DELEGATES)
+    if note := delegation(Facts(session)):
+        document.problems.add(ProblemKind.NOTE, note)
     result.problems = list(document.problems)  # looking and checks may have added some
 
 

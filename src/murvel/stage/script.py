@@ -7,6 +7,13 @@ from enum import StrEnum
 
 from murvel.dom.document import Element
 
+ACTING = (
+    r"data-(?:[\w-]+-)?(?:action|command|cmd|click|onclick|toggle|open|close|dismiss|trigger|handler|href|url|link|"
+    r"method|confirm|submit|select|delete|remove|edit|add|show|hide|expand|collapse|modal|tab|goto|go)"
+    r"|jsaction|hx-(?:get|post|put|patch|delete|on)|wire:click|ng-click|data-bs-[\w-]+"
+)
+"""The names of attributes that say what a click is to do; those that only count clicks are not among them."""
+
 
 class Event(StrEnum):
     """What sets a handler off."""

@@ -219,6 +219,19 @@ class LimitSeen:
     words: str
 
 
+@dataclass(frozen=True, slots=True)
+class ClickSeen:
+    """An element without a handler of its own that was clicked on a copy of the page without a network.
+
+    Attributes:
+        element: what was clicked.
+        words: what the click did; empty where nothing was noticed.
+    """
+
+    element: Element
+    words: str
+
+
 class Lost(StrEnum):
     """What is not seen any more in forced colours."""
 
@@ -316,6 +329,7 @@ class Seen:
         width: how many CSS pixels of the page the window shows side by side.
         missing: what is there in a wide window; asked in windows of `ENLARGED` and less.
         limits: what happens when nobody does anything.
+        clicks: what was clicked where handlers may concern any element, and what that did.
     """
 
     texts: list[TextSeen] = field(default_factory=list)
@@ -333,3 +347,4 @@ class Seen:
     width: float = 0
     missing: list[MissingSeen] = field(default_factory=list)
     limits: list[LimitSeen] = field(default_factory=list)
+    clicks: list[ClickSeen] = field(default_factory=list)

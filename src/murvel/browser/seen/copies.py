@@ -74,8 +74,8 @@ async def taken_wide(tab: Tab) -> Capture:
     """
     assert tab.setup.browser is not None
     setup = replace(tab.setup, width=DEFAULT_WIDTH, browser=replace(tab.setup.browser, zoom=100))
-    async with _copy(tab, setup) as (_, capture):
-        return capture
+    async with copy_of(tab, setup) as again:
+        return await arrive(again)
 
 
 async def done_by_itself(tab: Tab) -> ByItself:
@@ -84,7 +84,8 @@ async def done_by_itself(tab: Tab) -> ByItself:
     Raises:
         BrowserError: the page cannot be opened again, or is too busy.
     """
-    async with _copy(tab, tab.setup) as (again, _):
+    async with copy_of(tab, tab.setup) as again:
+        await arrive(again)
         await again.ask("watch()")
         await again.pass_time(_SECONDS, _PATIENCE)
         told = await again.ask("watchedNow()")
@@ -124,10 +125,15 @@ async def _paths(again: Tab, told: Sequence[Sequence[Any]]) -> list[str | None]:
 
 
 @asynccontextmanager
-async def _copy(tab: Tab, setup: Setup) -> AsyncIterator[tuple[Tab, Capture]]:
+async def copy_of(tab: Tab, setup: Setup) -> AsyncIterator[Tab]:
+    """Open a tab's page once more, for as long as it is worked with; it has loaded, and may not have come to rest.
+
+    Raises:
+        BrowserError: the page cannot be opened again.
+    """
     again = Tab(tab.browser, setup, tab.gate.again())
     try:
         await again.open()
-        yield again, await arrive(again)
+        yield again
     finally:
         await again.close()

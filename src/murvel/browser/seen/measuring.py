@@ -13,6 +13,7 @@ from PIL import Image, ImageChops
 
 from murvel.browser.errors import BrowserError
 from murvel.browser.seen.camera import FOCUS, HOVER, Camera, Window
+from murvel.browser.seen.clicks import Clicked, clicked
 from murvel.browser.seen.copies import ByItself, done_by_itself
 from murvel.browser.seen.forced import SeenBefore, is_clear, lost_in, lost_states
 from murvel.browser.seen.indicators import Compared, compared, groups_apart
@@ -28,6 +29,7 @@ from murvel.loading.problems import ProblemKind
 from murvel.stage.seen import (
     UNSEEN,
     ChartSeen,
+    ClickSeen,
     EdgeSeen,
     IconSeen,
     Indication,
@@ -79,13 +81,13 @@ async def measured(
         BrowserError: the page does not answer.
     """
     camera = Camera(tab)
-    copying = asyncio.ensure_future(done_by_itself(tab)) if can_copy else None
+    copying = asyncio.ensure_future(_on_copies(tab)) if can_copy else None
     copied: ByItself | None = None
+    clicks: list[Clicked] = []
     try:
         seen = await _seen_in_windows(tab, camera, by_number, targets, stops)
         if copying is not None:
-            with suppress(BrowserError):  # then the page itself is watched
-                copied = await copying
+            copied, clicks = await copying
     finally:
         if copying is not None:
             copying.cancel()
@@ -93,7 +95,18 @@ async def measured(
     seen.moving = await moving(tab, camera, by_number, find, copied)
     for limit in copied.limits if copied is not None else ():
         seen.limits.append(LimitSeen(find(limit.path) if limit.path else None, limit.minutes, limit.words))
+    pressed = ((find(each.path), each.effect) for each in clicks)
+    seen.clicks = [ClickSeen(element, str(effect or "")) for element, effect in pressed if element is not None]
     return seen
+
+
+async def _on_copies(tab: Tab) -> tuple[ByItself | None, list[Clicked]]:
+    """What a page does by itself, and what clicks do; of a page that cannot be opened again that is not known."""
+    copied: ByItself | None = None
+    with suppress(BrowserError):
+        copied = await done_by_itself(tab)
+        return copied, await clicked(tab, [change.path for change in copied.changes])
+    return copied, []
 
 
 async def _seen_in_windows(

@@ -184,8 +184,15 @@ class Facts:
         return found
 
     def does_something(self, element: Element) -> bool:
-        """Whether it is known what a handler on an element changes."""
-        return any(handler.changes and element in handler.elements for handler in self.handlers)
+        """Whether it is known that a click on an element changes something."""
+        if any(handler.changes and element in handler.elements for handler in self.handlers):
+            return True
+        return bool(self.clicks.get(element))
+
+    @cached_property
+    def clicks(self) -> Mapping[Element, str]:
+        """What clicks do, in words, by what was clicked on a copy of the page; empty where a click did nothing."""
+        return {each.element: each.words for each in self.seen.clicks} if self.seen is not None else {}
 
     def xpath(self, element: Element) -> str:
         """Return the absolute XPath of an element; in a tree that was stated, the one that is stated."""

@@ -1,7 +1,7 @@
 """Delegated clicks: a handler on a part of the page takes the clicks on the elements in it.
 
-Frameworks listen once and find the element that was clicked by its attributes. Whether a click does something is not
-tried here, so what is found this way is for a person to judge.
+Frameworks listen once and find the element that was clicked by its attributes. A browser tries what some of them do
+(`page.clicks`); the others are for a person to judge.
 """
 
 from __future__ import annotations
@@ -12,18 +12,10 @@ from itertools import islice
 from murvel.checks.engine.facts import Facts
 from murvel.dom.document import Element
 from murvel.patterns import pattern
-from murvel.stage.script import Event
-from murvel.text import collapse
+from murvel.stage.script import ACTING, Event
+from murvel.text import collapse, counted
 
-_ACTING = pattern(
-    r"data-(?:[\w-]+-)?(?:action|command|cmd|click|onclick|toggle|open|close|dismiss|trigger|handler|href|url|link|"
-    r"method|confirm|submit|select|delete|remove|edit|add|show|hide|expand|collapse|modal|tab|goto|go)"
-    r"|jsaction|hx-(?:get|post|put|patch|delete|on)|wire:click|ng-click|data-bs-[\w-]+"
-)
-"""Attributes that say what a click is to do; those that only count clicks are not among them."""
-
-DELEGATES = "The page listens for clicks as a whole. Only elements that say what a click does are judged for it."
-"""The note on a page whose handlers may concern any element."""
+_ACTING = pattern(ACTING)
 
 _LONGEST_TEXT = 80
 _MOST_INSIDE = 12
@@ -36,6 +28,20 @@ def is_delegating(page: Facts) -> bool:
     return any(
         each.tag in ("html", "body", "main") or any(each.contains(inner) for inner in content)
         for each in page.listening(Event.ACTIVATE)
+    )
+
+
+def delegation(page: Facts) -> str:
+    """Return what is known of the clicks on a page that listens as a whole, in a sentence; empty for other pages."""
+    if not is_delegating(page):
+        return ""
+    if not page.clicks:
+        return "The page listens for clicks as a whole. Only elements that say what a click does are judged for it."
+    tried = counted(len(page.clicks), "element that looks clickable", "elements that look clickable")
+    worked = sum(bool(words) for words in page.clicks.values())
+    return (
+        f"The page listens for clicks as a whole. {tried} took a click on a copy of the page, and {worked} did "
+        "something. Nothing is known of clicks on others."
     )
 
 

@@ -56,6 +56,7 @@ def _pointed_at(page: Facts) -> list[Element]:
         if page.is_exposed(each) and (page.does_something(each) or not _is_for_others(each))
     }
     found.update(delegated(page))
+    found |= {element for element, words in page.clicks.items() if words and page.is_exposed(element)}
     return sorted((each for each in found if each.tag not in ("html", "body", "form")), key=lambda each: each.order)
 
 
@@ -112,8 +113,17 @@ def click_not_reached(page: Facts) -> Found:
             continue
         if _is_led_to(page, element):
             continue
-        is_sure = element not in guessed and _is_certain(page, element) and not _has_inside(element)
-        yield Finding(element, collapse(element.text())[:60], None if is_sure else NEEDS_EARS)
+        is_tried = bool(page.clicks.get(element))
+        is_sure = is_tried or (element not in guessed and _is_certain(page, element) and not _has_inside(element))
+        yield Finding(element, _clicked(page, element), None if is_sure else NEEDS_EARS)
+
+
+def _clicked(page: Facts, element: Element) -> str:
+    """What is clicked, and what that does as far as it was tried."""
+    text, does = collapse(element.text())[:60], page.clicks.get(element)
+    if does is None:
+        return text
+    return f"{text}; clicked on a copy of the page: {does or 'nothing changed'}"
 
 
 @checks.add(
@@ -137,7 +147,7 @@ def pointer_style_not_reached(page: Facts) -> Found:
         if any(is_focusable(each) or each.tag in _NATIVE for each in around) or _has_inside(element):
             continue
         if page.semantics.role(element) not in _OPERATED and collapse(element.text()):
-            yield Finding(element, collapse(element.text())[:60])
+            yield Finding(element, _clicked(page, element))
 
 
 @checks.add(
@@ -175,7 +185,8 @@ def handler_without_role(page: Facts) -> Found:
         if is_focusable(element) and element.tag not in _NATIVE and "contenteditable" not in element.attributes:
             if node is None or node.role in ("generic", "paragraph", "listitem", "cell", "row", "img"):
                 what = node.role if node is not None else element.tag
-                yield Finding(element, what, NEEDS_EARS if element in guessed else None)
+                is_sure = element not in guessed or page.does_something(element)
+                yield Finding(element, what, None if is_sure else NEEDS_EARS)
 
 
 @checks.add(
