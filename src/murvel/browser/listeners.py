@@ -14,6 +14,7 @@ _EVENTS = MappingProxyType(
     {
         **dict.fromkeys(("click", "dblclick", "mousedown", "mouseup", "pointerdown", "pointerup"), Event.ACTIVATE),
         **dict.fromkeys(("keydown", "keyup", "keypress"), Event.KEY),
+        **dict.fromkeys(("mouseenter", "mouseover", "pointerenter", "pointerover"), Event.HOVER),
         **dict.fromkeys(("focus", "focusin"), Event.FOCUS),
         **dict.fromkeys(("blur", "focusout"), Event.LEAVE),
         **dict.fromkeys(("input", "change"), Event.INPUT),

@@ -34,7 +34,6 @@ from murvel.dom.document import Element
 from murvel.dom.memory import no_collection
 from murvel.dom.places import find_xpath, xpath
 from murvel.errors import MurvelError
-from murvel.loading.addresses import shown
 from murvel.loading.problems import ProblemKind
 from murvel.page.captured.capture import Capture
 from murvel.page.captured.document import Batch, CapturedDocument
@@ -346,8 +345,7 @@ class BrowserStage:
         self._page.document.focused = self._page.by_number.get(self._focus)
         address = self.tab.gate.own_address(str(self._told.get("address", ""))) if self._told else self._address
         if address and address != self._address:
-            self._address = self._page.document.address = address
-            reaction.notes.append(f"the address is now {shown(address)}, and nothing is heard of that")
+            self._address = self._page.document.address = reaction.address = address
 
     def _tell_problems(self) -> None:
         """Let the document have the problems that the tab knows now."""

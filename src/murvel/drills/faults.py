@@ -142,6 +142,19 @@ MOVES_ON = _fault(
     repair="Do not let it start by itself, or put a button that stops it before the slides.",
     expect="a button that stops it, before the slides", about="Carousels that show something else after some seconds.",
 )  # fmt: skip
+TITLE_STAYS = _fault(
+    "drill-title-stays", "The address changes, and the title stays", NEEDS_EARS, "2.4.2",
+    means="Listeners who ask for the title, or look through their tabs, hear that of another view.",
+    repair="Set document.title with each view.",
+    expect="after Enter: the title of the view", about="Links that give the page another address without a new page.",
+)  # fmt: skip
+VIEW_UNSAID = _fault(
+    "drill-view-unsaid", "Another view comes, and nothing is heard", NEEDS_EARS, "4.1.3", "2.4.3",
+    means="Listeners do not learn that the link did anything, and read on from the old place.",
+    repair="Move the focus to the heading of the new view, or announce its name in a live region.",
+    expect="after Enter: the heading of the new view",
+    about="Links that change the page under another address, with the focus left where it was or lost.",
+)  # fmt: skip
 ERROR_UNSAID = _fault(
     "drill-error-unsaid", "Errors are shown and not said", FAILS, "3.3.1", "4.1.3",
     means="Listeners hear nothing of what is wrong with their form.",

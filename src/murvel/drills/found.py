@@ -25,6 +25,7 @@ class Kind(StrEnum):
     TOGGLE = "toggle"
     TIP = "tip"
     CAROUSEL = "carousel"
+    ROUTE = "route"
     FORM = "form"
 
 
@@ -73,6 +74,7 @@ _KEYS: Mapping[Kind, tuple[str, ...]] = MappingProxyType(
         Kind.TOGGLE: ("tab", "space"),
         Kind.TIP: ("tab", "hover", "escape"),
         Kind.CAROUSEL: ("wait", "tab", "enter"),
+        Kind.ROUTE: ("tab", "enter", "wait"),
         Kind.FORM: ("tab", "enter"),
     }
 )

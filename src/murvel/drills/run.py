@@ -16,6 +16,7 @@ from murvel.drills.errors import DrillError, NotReachedError
 from murvel.drills.found import Drilled, Kind, Widget
 from murvel.drills.keys import drill_composite, drill_range, drill_toggle
 from murvel.drills.opening import drill_opener
+from murvel.drills.routes import drill_route
 from murvel.drills.showing import drill_form, drill_tip
 from murvel.drills.slides import drill_carousel
 from murvel.drills.walker import Walked, Walker
@@ -32,6 +33,7 @@ _DRILLS: Mapping[Kind, Callable[[Walker, int, Drilled], None]] = MappingProxyTyp
         Kind.TOGGLE: drill_toggle,
         Kind.TIP: drill_tip,
         Kind.CAROUSEL: drill_carousel,
+        Kind.ROUTE: drill_route,
         Kind.FORM: drill_form,
     }
 )

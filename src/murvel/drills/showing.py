@@ -28,6 +28,8 @@ def drill_tip(walker: Walker, key: int, drilled: Drilled) -> None:
             if walker.exposed() - before:
                 drilled.fault(faults.TIP_STAYS, "after the pointer")
             walker.hover_away()
+        elif drilled.widget.is_guess:
+            return
     walker.come_to(key)
     if not walker.is_at(key):
         drilled.fault(faults.NOT_REACHED if not is_shown_by_pointer else faults.HOVER_ONLY)

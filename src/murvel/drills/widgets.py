@@ -15,6 +15,7 @@ from murvel.dom.html.inputs import control_type
 from murvel.dom.places import xpath
 from murvel.drills.found import Kind, Widget
 from murvel.drills.promises import PARTS, PROMISES, Promise
+from murvel.loading.addresses import origin_of
 from murvel.patterns import pattern
 from murvel.stage.script import Event
 from murvel.text import collapse
@@ -42,15 +43,47 @@ def widgets_of(page: Facts) -> Iterator[Widget]:
     for element in sorted(clicked - seen, key=lambda each: each.order):
         is_of_carousel = any(each.element.contains(element) for each in carousels)
         if _may_open(page, element) and not is_of_carousel:
-            node = page.node_around(element)
-            is_named = node.element is element and node.role != "generic"
-            words = page.tree.words_of(node) if is_named else f"“{collapse(element.text())[:40]}”"
-            yield Widget(Kind.DISCLOSURE, xpath(element), words, is_guess=True)
+            seen.add(element)
+            yield Widget(Kind.DISCLOSURE, xpath(element), _words(page, element), is_guess=True)
+    for element in sorted(page.listening(Event.HOVER) - seen, key=lambda each: each.order):
+        is_around = any(element.contains(each) for each in seen)  # the pointer is on another widget then
+        if (
+            page.is_exposed(element)
+            and element.tag not in ("html", "body")
+            and not _is_large(element)
+            and not is_around
+        ):
+            yield Widget(Kind.TIP, xpath(element), _words(page, element), is_guess=True)
     for node in carousels:
         yield Widget(Kind.CAROUSEL, xpath(node.element), f"“{node.name}”" if node.name else "carousel")
+    yield from _routes(page)
     for element in page.tags.get("form", ()):
         if page.is_exposed(element) and any(each for each in _required(page, element)):
             yield Widget(Kind.FORM, xpath(element), "form")
+
+
+_MOST_ROUTES = 3
+
+
+def _routes(page: Facts) -> Iterator[Widget]:
+    """The first links that a router may follow: their clicks are heard by a script, and they lead within the site."""
+    if page.session.stage is None or not page.session.stage.is_live:
+        return
+    own = page.document.resolve("").partition("#")[0]
+    listening, known = page.listening(Event.ACTIVATE), {own}
+    for node in page.nodes(("link",)):
+        href = node.element.attributes.get("href", "")
+        address = page.document.resolve(href)
+        where = address if href.startswith("#/") else address.partition("#")[0]
+        if not href or where in known or origin_of(where) != origin_of(own):
+            continue
+        if "target" in node.element.attributes or "download" in node.element.attributes:
+            continue
+        if any(each in listening for each in (node.element, *node.element.ancestors())):
+            known.add(where)
+            yield Widget(Kind.ROUTE, xpath(node.element), page.tree.words_of(node))
+            if len(known) > _MOST_ROUTES:
+                return
 
 
 def _may_open(page: Facts, element: Element) -> bool:
@@ -62,7 +95,23 @@ def _may_open(page: Facts, element: Element) -> bool:
         return False
     if control_type(element) in ("submit", "reset", "image") and form_of(page.document, element) is not None:
         return False
-    return next(islice(element.descendants(), _MANY, None), None) is None and bool(collapse(element.text()))
+    return not _is_large(element) and bool(collapse(element.text()))
+
+
+def _may_show(page: Facts, element: Element) -> bool:
+    """Whether a pointer over an element may show something."""
+    return page.is_exposed(element) and element.tag not in ("html", "body") and not _is_large(element)
+
+
+def _is_large(element: Element) -> bool:
+    return next(islice(element.descendants(), _MANY, None), None) is not None
+
+
+def _words(page: Facts, element: Element) -> str:
+    """The role and name of an element; its text where it is heard as text."""
+    node = page.node_around(element)
+    is_named = node.element is element and node.role != "generic"
+    return page.tree.words_of(node) if is_named else f"“{collapse(element.text())[:40]}”"
 
 
 _OTHERS = frozenset({"html", "body", "form", "input", "select", "textarea", "label", "option", "ul", "ol", "table"})

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from murvel.dom.document import Element
 from murvel.dom.html.facts import is_editing_host
 from murvel.dom.html.inputs import input_type
+from murvel.loading.addresses import shown
 from murvel.reader.live.queue import Source
 from murvel.reader.live.regions import Announcement, Change, Key, Politeness, Snapshot, announce, changes
 from murvel.reader.moves.moves import Mode
@@ -19,6 +20,7 @@ from murvel.reader.stops.silent import words_of
 from murvel.stage.inputs import Activate, Input, Press
 from murvel.stage.reaction import Reaction
 from murvel.stage.stage import Stage
+from murvel.text import collapse
 from murvel.tree.following.change import TreeChange
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import DIALOGS, EDITS
@@ -66,6 +68,8 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     dialogs = [each for each in (here, *here.ancestors()) if each.role in DIALOGS] if here is not None else []
     had_focus = session.focus if stage.focus is not None else None
     pressed = _pressed(stage, session, given) if had_focus is None else None
+    title, focused = session.tree.document.title, stage.element(stage.focus)
+    inside = _modal_around(session.tree.node_of(focused) if focused is not None else None)
     outcome = Outcome(stage.perform(given))
     change = outcome.reaction.change
     if change is not None:
@@ -84,7 +88,30 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     if change is not None:
         outcome.left = [dialog for dialog in dialogs if session.tree.node_of(dialog.element) is None]
         _find_announced(stage, session, outcome, change, modal)
+    if outcome.reaction.address:
+        outcome.reaction.notes.append(_route(session, outcome, title))
+    if inside is not None and focused is not None and not outcome.reaction.has_arrived:
+        dialog = session.tree.node_of(inside.element)
+        if dialog is not None and not inside.element.contains(focused):
+            words = session.tree.words_of(dialog)
+            outcome.reaction.notes.append(f"the focus is out of {words}, which is modal and still open")
     return outcome
+
+
+def _modal_around(node: Node | None) -> Node | None:
+    """The modal dialog that a node is in, None if it is in none."""
+    around = (node, *node.ancestors()) if node is not None else ()
+    return next((each for each in around if each.role in DIALOGS and each.states.get("modal") is True), None)
+
+
+def _route(session: ReadingSession, outcome: Outcome, title: str) -> str:
+    """Return what is told of an address that changed without another page coming; `title` is the title before."""
+    told = [f"the address is now {shown(outcome.reaction.address)}"]
+    if session.tree.document.title == title:
+        told.append(f"the title is still “{collapse(title)}”" if title else "the page has no title")
+    if not outcome.announced and outcome.reaction.focus is None:
+        told.append("nothing is heard of that")
+    return ", ".join(told)
 
 
 def _pressed(stage: Stage, session: ReadingSession, given: Input) -> Node | None:

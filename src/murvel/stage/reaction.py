@@ -19,6 +19,7 @@ class Reaction:
         read_from: the key of the element that reading goes on from; None if it stays.
         followed: the address of a link that was followed, None if none was.
         typed: the character that was typed, empty otherwise.
+        address: the address that the page took without another page coming; empty if it did not.
         has_arrived: whether another page has come in place of the one before.
         change: what became of the tree, None if that stayed as it was.
     """
@@ -30,5 +31,6 @@ class Reaction:
     read_from: int | None = None
     followed: str | None = None
     typed: str = ""
+    address: str = ""
     has_arrived: bool = False
     change: TreeChange | None = None

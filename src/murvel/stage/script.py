@@ -21,6 +21,8 @@ class Event(StrEnum):
     ACTIVATE = "activate"
     KEY = "key"
     """A key is pressed while the focus is there."""
+    HOVER = "hover"
+    """A pointer comes over it."""
     FOCUS = "focus"
     LEAVE = "leave"
     """The focus leaves it (`blur`)."""
