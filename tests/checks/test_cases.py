@@ -56,7 +56,7 @@ def expanded(markup: str) -> str:
 
 
 EXAMPLES = list(examples())
-COPIED = {"moves-by-itself", "counts-down", "narrow-lacks"}
+COPIED = {"moves-by-itself", "counts-down", "narrow-lacks", "tab-kept", "tab-passes-by"}
 """The checks that ask a copy of the page."""
 
 IN_BROWSER = [each for each in EXAMPLES if built_in()[each.check].needs_browser]

@@ -135,6 +135,15 @@
     return focused();
   }
 
+  const focusedNow = () => focused();
+
+  // Whether what has the focus may keep it: a frame has stops of its own, and a modal dialog is to keep Tab.
+  function mayKeep(number) {
+    const element = nodeOf(number);
+    if (!element || ["iframe", "embed", "object", "video", "audio"].includes(element.localName)) return true;
+    return Boolean(element.closest("[aria-modal=true], dialog:modal"));
+  }
+
   function click(number) {
     const element = nodeOf(number);
     if (!element?.isConnected) return false;
@@ -165,5 +174,5 @@
 
   function hasText(text) { return Boolean(document.body?.innerText.includes(text)); }
 
-  Object.assign(murvel, {looks, boxes, aim, sight, focusOn, click, startAt, matching, hasText});
+  Object.assign(murvel, {looks, boxes, aim, sight, focusedNow, mayKeep, focusOn, click, startAt, matching, hasText});
 })();

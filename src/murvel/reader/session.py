@@ -24,6 +24,7 @@ from murvel.reader.speech.speaker import Speaker
 from murvel.reader.speech.utterance import SILENCE, Part, PartKind, Utterance
 from murvel.reader.speech.voice import NAME_FIRST, Voice
 from murvel.reader.stops.stops import Stops
+from murvel.stage.seen import TabSeen
 from murvel.stage.stage import Stage
 from murvel.tree.following.change import TreeChange
 from murvel.tree.model import Tree
@@ -44,6 +45,7 @@ class ReadingSession:
         speech: what is spoken, in time.
         notes: announcements that puzzled the listener, as they noted them.
         silent: changes that nothing was said of, each with its second.
+        tabbed: where Tab went by real keys, None if nobody pressed it through the page.
         visited: the addresses of links that were followed.
         last_jump: the kind that was jumped to last, or the text that was looked for.
         failure: why the last command did not arrive; empty if it did.
@@ -64,6 +66,7 @@ class ReadingSession:
         self.stage = stage
         self.silent: list[tuple[float, Change]] = []
         self.notes: list[Note] = []
+        self.tabbed: TabSeen | None = None
         self.visited: set[str] = set()
         with no_collection():
             self.readout = spoken.readout if spoken is not None else Readout(tree)
@@ -291,6 +294,7 @@ class ReadingSession:
         """Stand at the start: another page has come."""
         self.position = Position(self.readout.objects[0] if self.readout.objects else None)
         self.focus, self._silent, self.mode, self.last_jump = None, None, Mode.BROWSE, None
+        self.tabbed = None
 
     def follow(self, change: TreeChange) -> None:
         """Go on with a new tree of the same page, at the same place as far as it is still there."""

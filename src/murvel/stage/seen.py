@@ -232,6 +232,19 @@ class ClickSeen:
     words: str
 
 
+@dataclass(frozen=True, slots=True)
+class TabSeen:
+    """Where Tab went by real keys, from the top of the page until it left it.
+
+    Attributes:
+        missed: the stops of the tree that it did not come to; none where it was given up.
+        kept: what Tab does not leave, None if it left the page or nobody can tell.
+    """
+
+    missed: tuple[Element, ...]
+    kept: Element | None
+
+
 class Lost(StrEnum):
     """What is not seen any more in forced colours."""
 
@@ -273,6 +286,10 @@ class TargetSeen:
 _ROUNDING = 0.5
 TARGET_AA, TARGET_AAA = 24.0, 44.0
 """The sizes that WCAG 2.2 asks for, in CSS pixels (2.5.8, 2.5.5)."""
+
+
+TAB_STAYS = 12
+"""Presses to known stops after which Tab is known to stay in a part. A field for date and time takes seven presses."""
 
 
 class Indication(StrEnum):
@@ -329,6 +346,7 @@ class Seen:
         width: how many CSS pixels of the page the window shows side by side.
         missing: what is there in a wide window; asked in windows of `ENLARGED` and less.
         limits: what happens when nobody does anything.
+        tabbed: where Tab went on a copy of the page, None if that is not known.
         clicks: what was clicked where handlers may concern any element, and what that did.
     """
 
@@ -348,3 +366,4 @@ class Seen:
     missing: list[MissingSeen] = field(default_factory=list)
     limits: list[LimitSeen] = field(default_factory=list)
     clicks: list[ClickSeen] = field(default_factory=list)
+    tabbed: TabSeen | None = None

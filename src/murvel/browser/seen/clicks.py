@@ -9,15 +9,13 @@ from __future__ import annotations
 import asyncio
 import json
 import time
-from collections.abc import AsyncIterator, Iterable, Set
-from contextlib import asynccontextmanager
+from collections.abc import Iterable, Set
 from typing import NamedTuple
 
-from murvel.browser.arriving import arrive
 from murvel.browser.errors import BrowserError
 from murvel.browser.keys import Keyboard
 from murvel.browser.listeners import listened
-from murvel.browser.seen.copies import copy_of
+from murvel.browser.seen.copies import cut_off_copy
 from murvel.browser.tab import Tab
 from murvel.loading.addresses import shown
 from murvel.stage.inputs import Activate, Focus, Hover
@@ -28,9 +26,6 @@ _MOST, _MOST_ALIKE = 40, 6
 
 _MOST_SECONDS, _COPIES = 25.0, 3
 """The seconds that all clicks together may take, and how many copies there are at a time."""
-
-_MOST_FOR_QUIET = 2.0
-"""The seconds that a copy has to come to rest; many pages never do."""
 
 _STEP, _STEPS = 0.05, 10
 _CALM = 0.15
@@ -95,7 +90,7 @@ async def clicked(tab: Tab, moving: Iterable[str]) -> list[Clicked]:
     waiting: list[tuple[str, str]] = (await tab.ask(f"pressable({given})"))[::-1] if heard else []
     if not waiting:
         return []
-    async with _cut_off_copy(tab) as again:
+    async with cut_off_copy(tab) as again:
         plain = await again.ask("plainText()")
         by_any = await _effects(again, plain) if plain else []
     clicks = _Clicks(tab, waiting, {(each.kind, each.path) for each in by_any}, list(moving))
@@ -121,7 +116,7 @@ class _Clicks:
     async def work(self) -> None:
         """Click on copies, one after the other, while there is something to be clicked and time is left."""
         while self._goes_on:
-            async with _cut_off_copy(self._tab) as again:
+            async with cut_off_copy(self._tab) as again:
                 while self._goes_on and await self._is_as_before(again):
                     pass
 
@@ -147,14 +142,6 @@ class _Clicks:
         """Whether it is an effect of this click: not of any click, as closing what is open, and not of time."""
         moves = (effect.path == each or effect.path.startswith(f"{each}/") for each in self._moving)
         return (effect.kind, effect.path) not in self._by_any and not any(moves)
-
-
-@asynccontextmanager
-async def _cut_off_copy(tab: Tab) -> AsyncIterator[Tab]:
-    async with copy_of(tab, tab.setup) as again:
-        await arrive(again, _MOST_FOR_QUIET)
-        await again.cut_off()
-        yield again
 
 
 async def _effects(again: Tab, number: int) -> list[Effect]:

@@ -26,6 +26,9 @@ _MINUTES = 20
 _PATIENCE_FOR_MINUTES = 4.0
 """The seconds that all of these may really take."""
 
+_MOST_FOR_QUIET = 2.0
+"""The seconds that a copy on which keys are pressed has to come to rest; many pages never do."""
+
 
 class Change(NamedTuple):
     """Something that changes by itself.
@@ -137,3 +140,16 @@ async def copy_of(tab: Tab, setup: Setup) -> AsyncIterator[Tab]:
         yield again
     finally:
         await again.close()
+
+
+@asynccontextmanager
+async def cut_off_copy(tab: Tab) -> AsyncIterator[Tab]:
+    """Open a tab's page once more, and cut it off from the network as soon as it rests, or a short while has passed.
+
+    Raises:
+        BrowserError: the page cannot be opened again.
+    """
+    async with copy_of(tab, tab.setup) as again:
+        await arrive(again, _MOST_FOR_QUIET)
+        await again.cut_off()
+        yield again

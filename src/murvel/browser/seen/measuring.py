@@ -7,7 +7,7 @@ import asyncio
 import time
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
-from typing import Any
+from typing import Any, NamedTuple
 
 from PIL import Image, ImageChops
 
@@ -20,6 +20,7 @@ from murvel.browser.seen.indicators import Compared, compared, groups_apart
 from murvel.browser.seen.marks import icon_contrast, meeting_areas
 from murvel.browser.seen.movement import Find, moving
 from murvel.browser.seen.pixels import Looked, Overlaps, Pictures, edge_contrast, text_contrast, value_contrast
+from murvel.browser.seen.tabbing import Tabbed, tabbed
 from murvel.browser.seen.targets import Told, targets_of
 from murvel.browser.tab import Tab
 from murvel.css.values.colours import Paint, parse_colour
@@ -40,6 +41,7 @@ from murvel.stage.seen import (
     Seen,
     ShownSeen,
     State,
+    TabSeen,
     TextKind,
     TextSeen,
 )
@@ -82,31 +84,47 @@ async def measured(
     """
     camera = Camera(tab)
     copying = asyncio.ensure_future(_on_copies(tab)) if can_copy else None
-    copied: ByItself | None = None
-    clicks: list[Clicked] = []
+    copied = _Copied()
     try:
         seen = await _seen_in_windows(tab, camera, by_number, targets, stops)
         if copying is not None:
-            copied, clicks = await copying
+            copied = await copying
     finally:
         if copying is not None:
             copying.cancel()
             await asyncio.gather(copying, return_exceptions=True)  # its tab is closed then
-    seen.moving = await moving(tab, camera, by_number, find, copied)
-    for limit in copied.limits if copied is not None else ():
-        seen.limits.append(LimitSeen(find(limit.path) if limit.path else None, limit.minutes, limit.words))
-    pressed = ((find(each.path), each.effect) for each in clicks)
-    seen.clicks = [ClickSeen(element, str(effect or "")) for element, effect in pressed if element is not None]
+    seen.moving = await moving(tab, camera, by_number, find, copied.by_itself)
+    copied.add_to(seen, find, [by_number[each] for each in stops if each in by_number])
     return seen
 
 
-async def _on_copies(tab: Tab) -> tuple[ByItself | None, list[Clicked]]:
-    """What a page does by itself, and what clicks do; of a page that cannot be opened again that is not known."""
-    copied: ByItself | None = None
+class _Copied(NamedTuple):
+    """What was learned on copies of a page, as far as it could be opened again."""
+
+    by_itself: ByItself | None = None
+    clicks: Sequence[Clicked] = ()
+    tabbed: Tabbed | None = None
+
+    def add_to(self, seen: Seen, find: Find, stops: list[Element]) -> None:
+        """Put it into what is seen, by the elements of the page itself."""
+        for limit in self.by_itself.limits if self.by_itself is not None else ():
+            seen.limits.append(LimitSeen(find(limit.path) if limit.path else None, limit.minutes, limit.words))
+        pressed = ((find(each.path), each.effect) for each in self.clicks)
+        seen.clicks = [ClickSeen(element, str(effect or "")) for element, effect in pressed if element is not None]
+        if self.tabbed is not None:
+            came = {find(path) for path in self.tabbed.came if path is not None}
+            is_known = self.tabbed.is_whole and None not in self.tabbed.came
+            missed = tuple(each for each in stops if each not in came) if is_known else ()
+            seen.tabbed = TabSeen(missed, find(self.tabbed.kept) if self.tabbed.kept is not None else None)
+
+
+async def _on_copies(tab: Tab) -> _Copied:
+    by_itself: ByItself | None = None
     with suppress(BrowserError):
-        copied = await done_by_itself(tab)
-        return copied, await clicked(tab, [change.path for change in copied.changes])
-    return copied, []
+        by_itself = await done_by_itself(tab)
+        clicks = await clicked(tab, [change.path for change in by_itself.changes])
+        return _Copied(by_itself, clicks, await tabbed(tab))
+    return _Copied(by_itself)
 
 
 async def _seen_in_windows(

@@ -25,14 +25,15 @@ from murvel.checks.topics import (
     names,
     page,
     sight,
+    tabbing,
     tables,
 )
 from murvel.errors import did_you_mean
 from murvel.text import visible
 
 _TOPICS = (
-    names, headings, landmarks, links, keyboard, forms, images, tables, media, live_regions, aria, page, sight, markup,
-    listening, eyes, motion,
+    names, headings, landmarks, links, keyboard, tabbing, forms, images, tables, media, live_regions, aria, page, sight,
+    markup, listening, eyes, motion,
 )  # fmt: skip
 
 

@@ -19,7 +19,7 @@ from murvel.reader.moves.routes import Routes
 from murvel.reader.readout.readout import Readout
 from murvel.reader.session import ReadingSession
 from murvel.stage.script import Event, Handler
-from murvel.stage.seen import Seen
+from murvel.stage.seen import Seen, TabSeen
 from murvel.text import collapse
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
@@ -182,6 +182,11 @@ class Facts:
             if isinstance(handler.when, Event):
                 found[handler.when].update(handler.elements)
         return found
+
+    @property
+    def tabbed(self) -> TabSeen | None:
+        """Where Tab went by real keys, on the page or on a copy of it; None if nobody pressed it."""
+        return self.session.tabbed or (self.seen.tabbed if self.seen is not None else None)
 
     def does_something(self, element: Element) -> bool:
         """Whether it is known that a click on an element changes something."""

@@ -9,17 +9,16 @@ from murvel.dom.document import Element
 from murvel.reader.following import perform
 from murvel.reader.session import ReadingSession
 from murvel.stage.inputs import Tab, Wait
+from murvel.stage.seen import TAB_STAYS, TabSeen
 from murvel.stage.stage import Stage
 from murvel.text import counted
+from murvel.tree.roles.aria_roles import DIALOGS
 
 MOST = 500
 """How often Tab is pressed in one direction, at most."""
 
 _MOMENT = 0.2
 """Seconds that a page gets at once where it is busy."""
-
-_STAYS = 5
-"""Presses to known stops after which Tab is known to stay in a part; some fields take several presses."""
 
 
 @dataclass(slots=True)
@@ -30,18 +29,22 @@ class Ring:
         forward, backward: the stops in the order of Tab, and in that of Shift+Tab.
         listed: the stops that were expected, in their order.
         goes_on: whether Tab had not left the page when it was given up.
+        kept: the stop at which it stayed then, None where it may: in a modal dialog, or in a frame.
     """
 
     forward: list[Element] = field(default_factory=list)
     backward: list[Element] = field(default_factory=list)
     listed: list[Element] = field(default_factory=list)
     goes_on: bool = False
+    kept: Element | None = None
 
     def lines(self) -> list[str]:
         """Return what is to be said of it, a sentence each."""
         told = [f"Tab went to {counted(len(self.forward), 'stop', 'stops')} by real keys."]
         if self.goes_on:
-            told.append("It does not leave the page: it stays in a part of it.")
+            where = f" at {_words(self.kept)}" if self.kept is not None else " in a part of it"
+            told.append(f"It does not leave the page: it stays{where}.")
+            return told
         if self.backward != self.forward[::-1]:
             told.append(f"Shift+Tab went another way, to {counted(len(self.backward), 'stop', 'stops')}.")
         real, listed = set(self.forward), set(self.listed)
@@ -70,6 +73,7 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
     assert stage is not None
     assert stage.is_live, "Tab is worked out on the built-in stage"
     ring.listed = list(session.tree.tab_order)
+    first = stage.element(stage.focus)
     for is_back, found in ((False, ring.forward), (True, ring.backward)):
         key, again = _end(session, stage, is_last=is_back), 0
         for press in range(MOST):
@@ -84,14 +88,26 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
             if len(found) > 1 and element is found[0]:
                 break  # without a window around the page, its end is followed by its start
             again = again + 1 if element in found else 0
-            if again >= _STAYS:
+            if again >= TAB_STAYS:
                 ring.goes_on = True
+                ring.kept = None if _may_keep(session, element) else element
                 break
             if not again:
                 found.append(element)
         else:
             ring.goes_on = True
+    came = {*ring.forward, *ring.backward, first}
+    missed = () if ring.goes_on else tuple(each for each in ring.listed if each not in came)
+    session.tabbed = TabSeen(missed, ring.kept)
     session.order_stops([each for each in ring.forward if stage.key_of(each) is not None])
+
+
+def _may_keep(session: ReadingSession, element: Element) -> bool:
+    """Whether an element may keep Tab: a frame has stops of its own, and a modal dialog is to keep it."""
+    node = session.tree.node_of(element)
+    around = (node, *node.ancestors()) if node is not None else ()
+    is_modal = any(each.role in DIALOGS and each.states.get("modal") is True for each in around)
+    return is_modal or element.tag in ("iframe", "embed", "object", "video", "audio")
 
 
 def _end(session: ReadingSession, stage: Stage, *, is_last: bool) -> int | None:
