@@ -4,6 +4,7 @@ from pathlib import Path
 
 from textual.widgets import Input, Static
 
+from murvel.reader.moves.moves import Mode
 from murvel.tui.dialogs.walking import Walking
 from murvel.tui.widgets.lines import MessageLine
 from tests.tui.conftest import Opened
@@ -30,7 +31,10 @@ async def test_a_walk_is_made_again_step_by_step(opened: Opened, tmp_path: Path)
         told = str(dialog.query_one(Static).render())
         assert "1 not as expected" in told
         assert "expected is “heard: Something else”" in told
-        await press(pilot, "escape", "ctrl+w")
+        work(pilot).session.mode = Mode.FOCUS
+        await press(pilot, "escape")
+        assert work(pilot).session.mode is Mode.BROWSE
+        await press(pilot, "ctrl+w")
         pilot.app.screen.query_one(Input).value = "/no/such.walk.yaml"
         await press(pilot, "enter")
         assert "cannot be read" in line(pilot, MessageLine)

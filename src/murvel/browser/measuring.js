@@ -217,10 +217,11 @@
   // Where a pointer reaches each of some elements: [number, place, width and height that it reaches, is in running text,
   // has the browser's own size, number of the box that scrolls it or 0]; only of those in the window. Places are those
   // of the box before it is scrolled.
-  const NATIVE = {checkbox: 13, radio: 13};
+  const NATIVE = {checkbox: 13, radio: 13}, MOST_SIZING = 20000;
   function targets(numbers) {
     const found = [];
     labelsKnown = new Map();
+    sizingKnown = null;
     for (const number of numbers) {
       const element = nodeOf(number);
       if (!element?.isConnected || isInactive(element)) continue;
@@ -231,7 +232,7 @@
       const [within, left, top] = scrolledBy(element);
       const isSmall = Math.min(place[2], place[3]) < 44;
       found.push([number, [place[0] + left, place[1] + top, place[2], place[3]],
-        isSmall ? reached(element, place) : [place[2], place[3]], isInText(element) ? 1 : 0, isNative(element) ? 1 : 0, within]);
+        isSmall ? reached(element, place) : [place[2], place[3]], isInText(element) ? 1 : 0, isSmall && isNative(element) ? 1 : 0, within]);
     }
     return found;
   }
@@ -286,7 +287,38 @@
   function isNative(element) {
     if (element.localName === "option") return true;  // a line of a list that the browser draws
     const size = NATIVE[element.type], style = getComputedStyle(element);
-    return Boolean(size) && style.appearance !== "none" && element.offsetWidth === size && element.offsetHeight === size;
+    if (size) return style.appearance !== "none" && element.offsetWidth === size && element.offsetHeight === size;
+    const isControl = ["button", "select", "textarea"].includes(element.localName) || (element.localName === "input" && element.type !== "image");
+    return isControl && !element.childElementCount && !SIZED.some((name) => element.style.getPropertyValue(name)) && !isSizedByRule(element);
+  }
+
+  // What decides the size of a control; where no rule of the page says any of it, the browser does.
+  const SIZED = ["appearance", "border-top-width", "border-left-width", "font-family", "font-size", "height", "line-height",
+    "max-height", "max-width", "min-height", "min-width", "padding-top", "padding-left", "width", "zoom", "transform", "scale", "display", "writing-mode"];
+
+  let sizingKnown = null;
+  function isSizedByRule(element) {
+    sizingKnown ??= new Map();
+    const root = element.getRootNode();
+    if (!sizingKnown.has(root)) sizingKnown.set(root, sizingIn(root));
+    return sizingKnown.get(root).some((selector) => {
+      try { return element.matches(selector); } catch { return true; }
+    });
+  }
+
+  // The selectors of the rules that decide sizes; of a sheet of another site nobody can tell, so it may concern all.
+  function sizingIn(root) {
+    const found = [], waiting = [];
+    for (const sheet of [...root.styleSheets ?? [], ...root.adoptedStyleSheets ?? []]) {
+      try { waiting.push(...sheet.cssRules); } catch { found.push("*"); }
+    }
+    while (waiting.length && found.length < MOST_SIZING) {
+      const rule = waiting.pop();
+      if (rule.media && !matchMedia(rule.media.mediaText).matches) continue;
+      if (rule.cssRules?.length) waiting.push(...rule.cssRules);
+      if (rule.selectorText && SIZED.some((name) => rule.style.getPropertyValue(name))) found.push(rule.selectorText);
+    }
+    return found;
   }
 
   // The places of some elements: [number, place]; only of those in the window that have one.

@@ -7,6 +7,8 @@ import base64
 import io
 import re
 from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+from itertools import islice
 from typing import NamedTuple
 
 from PIL import Image, UnidentifiedImageError
@@ -90,7 +92,38 @@ async def moving(
             found.append(MovingSeen(element, Movement.COUNTDOWN, None, rests=False, words=words))
         elif times >= _LEAST_TIMES:
             found.append(MovingSeen(element, Movement.SCRIPT, None, rests=False))
-    return sorted(found, key=lambda each: each.element.order)
+    return _one_a_cause(sorted(found, key=lambda each: each.element.order))
+
+
+def _one_a_cause(found: list[MovingSeen]) -> list[MovingSeen]:
+    """Put together what a script moves in one part of the page, as the slides, dots and words of a carousel."""
+    kept: list[MovingSeen] = []
+    for each in found:
+        last = kept[-1] if kept else None
+        around = None
+        if last is not None and {last.movement, each.movement} == {Movement.SCRIPT}:
+            around = _part_around(last.element, each.element)
+        if around is None or last is None:
+            kept.append(each)
+        else:
+            kept[-1] = replace(last, element=around, rests=last.rests and each.rests)
+    return kept
+
+
+def _part_around(one: Element, other: Element) -> Element | None:
+    """The nearest element that holds two, None if it is the page or a large part of it, or far above one of them."""
+    if one.contains(other):
+        return one
+    for around in islice(other.ancestors(), _MOST_LEVELS):
+        if around.tag in _LARGE:
+            return None
+        if around.contains(one):
+            return around
+    return None
+
+
+_LARGE = frozenset({"html", "body", "main", "header", "footer", "article"})
+_MOST_LEVELS = 5
 
 
 def _on_copy(changes: Iterable[Change], find: Find) -> list[_Scripted]:

@@ -230,12 +230,21 @@ def lost_in_forced_colours(page: Facts) -> Found:
 )  # fmt: skip
 def target_small(page: Facts) -> Found:
     """Under 24 pixels, and a circle of 24 pixels around its middle meets another target or the circle of a small one;
-    not in sentences, nor where the browser decides the size. A label counts, and so do parts that stand out."""
-    for seen in page.seen.targets if page.seen is not None else ():
+    not in sentences, nor where the browser decides the size, nor where a larger link leads to the same place. A label
+    counts, and so do parts that stand out."""
+    targets = page.seen.targets if page.seen is not None else ()
+    led_to = {_leads_to(page, each.element) for each in targets if each.is_at_least(TARGET_AA)} - {None}
+    for seen in targets:
         if not seen.is_at_least(TARGET_AA) and seen.near is not None and not seen.is_excepted:
-            if page.is_exposed(seen.element):
+            if page.is_exposed(seen.element) and _leads_to(page, seen.element) not in led_to:
                 size = f"{seen.width:g} by {seen.height:g} pixels"
                 yield Finding(seen.element, f"{size}, too near to {page.tree.place_words(seen.near)}")
+
+
+def _leads_to(page: Facts, element: Element) -> str | None:
+    """Where a link leads, None for what is no link."""
+    href = element.attributes.get("href") if element.tag in ("a", "area") else None
+    return page.document.resolve(href) if href else None
 
 
 @checks.add(

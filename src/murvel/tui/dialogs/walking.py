@@ -43,6 +43,7 @@ class Walking(Dialog[None]):
         super().__init__()
         self._walk = walk
         self._show_views = show
+        self._session, self._mode = work.session, work.session.mode
         self._steps = walked(walk, work.session, work.catalogue)
         self._made: list[Made] = []
         self._problem = ""
@@ -55,6 +56,11 @@ class Walking(Dialog[None]):
         """Begin at the top of the page."""
         self._show_views()
         self._draw()
+
+    def on_unmount(self) -> None:
+        """Leave the keys to whom they went before the walk."""
+        self._session.mode = self._mode
+        self._show_views()
 
     def action_step(self) -> None:
         """Make the next step."""
