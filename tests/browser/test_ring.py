@@ -54,6 +54,8 @@ DIALOG = "<dialog id=d aria-label=Ask><button>Yes</button><button>No</button></d
         (FIELDS + AFTER, "b.onfocus = () => c.focus()", ["kept c"]),  # it does not go back
         (FIELDS + AFTER, "b.onfocus = () => (event.relatedTarget === c ? t : c).focus()", ["passed b"]),
         (FIELDS + AFTER, "b.onblur = () => setTimeout(() => b.focus())", ["kept b"]),
+        ("<button>Alone</button>", "", []),
+        (AFTER + "<a href=x id=x>Goes</a>", "x.onblur = () => { x.hidden = true; }", []),
         (AFTER + DIALOG, "d.showModal()", []),
         (AFTER + "<iframe srcdoc='" + "<a href=x>x</a>" * 20 + "'></iframe>", "", []),
         ("<video controls></video><audio controls></audio>" + AFTER, "", []),

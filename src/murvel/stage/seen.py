@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -290,6 +291,19 @@ TARGET_AA, TARGET_AAA = 24.0, 44.0
 
 TAB_STAYS = 12
 """Presses to known stops after which Tab is known to stay in a part. A field for date and time takes seven presses."""
+
+
+def is_kept(last: Collection[object], came: Sequence[object], others: int) -> bool:
+    """Whether Tab is kept in a part of a page, and does not go round the whole of it.
+
+    Args:
+        last: the stops that the last `TAB_STAYS` presses came to.
+        came: the stops that Tab came to, the first one first.
+        others: how many more it came to the other way round.
+    """
+    if len(last) == 1:
+        return len(came) + others > 1
+    return came[0] not in last and len(last) <= max(3, len(came) / 2)
 
 
 class Indication(StrEnum):

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from murvel.browser.seen.copies import cut_off_copy
 from murvel.browser.tab import Tab
-from murvel.stage.seen import TAB_STAYS
+from murvel.stage.seen import TAB_STAYS, is_kept
 
 _MOST, _MOST_SECONDS = 500, 12.0
 """How often Tab is pressed in one direction, and how many seconds both may take."""
@@ -40,35 +40,39 @@ async def tabbed(tab: Tab) -> Tabbed:
     """
     end = time.monotonic() + _MOST_SECONDS
     async with cut_off_copy(tab) as again:
-        came, keeps, is_whole = await _pressed(again, "Tab", end)
+        came, last, is_whole = await _pressed(again, "Tab", end)
+        others: dict[int, None] = {}
         if is_whole:
-            back, keeps, is_whole = await _pressed(again, "Shift+Tab", end)
-            came |= back
-        may_keep = bool(keeps) and await again.ask(f"mayKeep({keeps})")
-        paths: list[str | None] = await again.ask(f"pathsOf({list(came)})") if came else []
-        kept = paths[list(came).index(keeps)] if keeps and not may_keep else None
+            others = came
+            came, last, is_whole = await _pressed(again, "Shift+Tab", end)
+        every = list(others | came)
+        paths: list[str | None] = await again.ask(f"pathsOf({every})") if every else []
+        kept = None
+        if last and is_kept(set(last), list(came), len(others)) and not await again.ask(f"mayKeep({last[-1]})"):
+            kept = paths[every.index(last[-1])]
     return Tabbed(paths, kept, is_whole)
 
 
-async def _pressed(again: Tab, key: str, end: float) -> tuple[dict[int, None], int, bool]:
+async def _pressed(again: Tab, key: str, end: float) -> tuple[dict[int, None], list[int], bool]:
     """Press a key until the focus leaves the page or goes round.
 
     Returns:
-        The numbers of the stops, that of the one that kept the focus, or 0, and whether it left or went round.
+        The numbers of the stops, those that the focus came to again and again at last, and whether it left or went
+        round.
     """
     first = await again.ask("focusedNow()")
     order: dict[int, None] = {first: None} if first else {}
-    stays = 0
+    last: list[int] = []
     for _ in range(_MOST):
         await again.page.keyboard.press(key)
         await asyncio.sleep(_MOMENT)
         number = await again.ask("focusedNow()")
         if again.happened.is_new_page or time.monotonic() > end:
-            return order, 0, False
+            return order, [], False
         if not number or (len(order) > 1 and number == next(iter(order))):
-            return order, 0, True
-        stays = stays + 1 if number in order else 0
-        if stays >= TAB_STAYS:
-            return order, number, False
+            return order, [], True
+        last = [*last, number] if number in order else []
+        if len(last) >= TAB_STAYS:
+            return order, last, False
         order[number] = None
-    return order, 0, False
+    return order, [], False

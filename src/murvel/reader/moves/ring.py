@@ -9,7 +9,7 @@ from murvel.dom.document import Element
 from murvel.reader.following import perform
 from murvel.reader.session import ReadingSession
 from murvel.stage.inputs import Tab, Wait
-from murvel.stage.seen import TAB_STAYS, TabSeen
+from murvel.stage.seen import TAB_STAYS, TabSeen, is_kept
 from murvel.stage.stage import Stage
 from murvel.text import counted
 from murvel.tree.roles.aria_roles import DIALOGS
@@ -75,7 +75,8 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
     ring.listed = list(session.tree.tab_order)
     first = stage.element(stage.focus)
     for is_back, found in ((False, ring.forward), (True, ring.backward)):
-        key, again = _end(session, stage, is_last=is_back), 0
+        key = _end(session, stage, is_last=is_back)
+        last: list[Element] = []
         for press in range(MOST):
             yield len(ring.forward) + len(ring.backward)
             perform(stage, session, Tab(is_back, key if not press else None)).hear_regions(session)
@@ -87,12 +88,12 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
                 break
             if len(found) > 1 and element is found[0]:
                 break  # without a window around the page, its end is followed by its start
-            again = again + 1 if element in found else 0
-            if again >= TAB_STAYS:
-                ring.goes_on = True
-                ring.kept = None if _may_keep(session, element) else element
+            last = [*last, element] if element in found else []
+            if len(last) >= TAB_STAYS:
+                ring.goes_on = is_kept(set(last), found, len(ring.forward) if is_back else 0)
+                ring.kept = element if ring.goes_on and not _may_keep(session, element) else None
                 break
-            if not again:
+            if not last:
                 found.append(element)
         else:
             ring.goes_on = True
