@@ -17,13 +17,15 @@
     return textOf(element).length < LONGEST && isShown(element) && !element.closest(CONTROLS) && !element.querySelector(CONTROLS);
   }
 
-  // The elements that a click may work though no handler is on them: those that say what a click does, and those over
-  // which the pointer becomes a hand: [path, text], the first of each kind before the second of any.
+  // The elements of which nobody knows whether a click does something: those that say so, those over which the pointer
+  // becomes a hand, those that a script listens on: [path, text], the first of each kind before the second of any.
   function pressable(acting, heard, mostAlike, most) {
     const says = new RegExp("^(?:" + acting + ")$"), found = [], alike = new Map(), own = new Set(heard.map(nodeOf));
     for (const element of everyElement()) {
       const names = element.getAttributeNames().filter((name) => says.test(name));
-      if (own.has(element) || element.hasAttribute("onclick") || (!names.length && !(isPointer(element) && !isPointer(element.parentElement)))) continue;
+      const hasPointer = isPointer(element), hasHandler = own.has(element);
+      if (element.hasAttribute("onclick") || (hasHandler && hasPointer)) continue;  // it is certain without a click
+      if (!hasHandler && !names.length && !(hasPointer && !isPointer(element.parentElement))) continue;
       if (!isOneThing(element)) continue;
       const around = element.parentElement;
       const shape = [element.localName, element.className, names, around?.localName, around?.className].join("|");
