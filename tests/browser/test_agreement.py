@@ -19,7 +19,7 @@ TREE = Path(__file__).parent.parent / "tree"
 # Where Chromium departs from a standard that is followed here, or needs layout, by fact and element; docs/standards.md
 # says why.
 KNOWN = {
-    Fact.ROLE: "area caption embed img p s",
+    Fact.ROLE: "area caption embed img p s use",
     Fact.NAME: "a aside audio button h2 label section select video",
     Fact.DESCRIPTION: "",
     Fact.STATES: "audio button input object video",

@@ -59,13 +59,15 @@
   }
 
   function styleNumber(element) {
-    const values = valuesOf(getComputedStyle(element), TREE_STYLES);
+    const style = getComputedStyle(element), values = valuesOf(style, TREE_STYLES);
     const isHtml = NAMESPACES[element.namespaceURI] === 0;
     const before = isHtml ? generated(element, "::before") : 0;
     const after = isHtml ? generated(element, "::after") : 0;
     let marker = values[0] === "list-item" ? getComputedStyle(element, "::marker").content : "";
     if (marker === "normal") marker = "";
-    if (before || after || marker) values.push(before, after, marker);
+    const replaced = isHtml && style.content !== "normal" && style.content !== "none" ? style.content : "";
+    if (before || after || marker || replaced) values.push(before, after, marker);
+    if (replaced) values.push(replaced);
     return intern(values);
   }
 

@@ -34,6 +34,9 @@ _NOT_RENDERED = frozenset({"script", "style", "template", "noframes", "noembed",
 _OF_DRAWINGS = frozenset({"desc", "metadata", "title"})
 """What says something of a drawing and is no part of it (SVG 2 §5.7)."""
 
+_NAMING = frozenset({"aria-label", "aria-labelledby"})
+"""Attributes that name also what is not to be named."""
+
 # Elements whose content is a fallback or a value, not content of the page.
 _REPLACED = frozenset({"audio", "embed", "iframe", "input", "meter", "object", "progress", "textarea", "video"})
 
@@ -190,7 +193,10 @@ class Builder:
                 node = self._object(element, parent, style)
         if is_block:
             stack.append((_END_OF_BLOCK, None))
-        if element.tag in _REPLACED and not _is_fallback(element):
+        is_replaced = style.replaced is not None and element.tag != "button"  # browsers keep what is in buttons
+        if style.replaced and node is not None:
+            self._filled.add(node)
+        if is_replaced or (element.tag in _REPLACED and not _is_fallback(element)):
             self._line.add_object()
             if element.tag == "iframe" and hidden is None:
                 stack.extend((child, node or parent) for child in element.elements())
@@ -265,9 +271,10 @@ class Builder:
         role = self.semantics.role(element) or ""
         node = Node(role, element, None)
         attributes = element.attributes
-        if not attributes and role in NAME_PROHIBITED and element.tag != "ruby":
+        style = self._style_of(element)
+        if not attributes and role in NAME_PROHIBITED and element.tag != "ruby" and not style.replaced:
             return node
-        if role not in NAME_PROHIBITED or "aria-label" in attributes or "aria-labelledby" in attributes:
+        if role not in NAME_PROHIBITED or style.replaced or not _NAMING.isdisjoint(attributes):
             node.name, node.name_from = self.naming.name(element, role)
         if may_have_states(element, role):
             node.stated = states_of(element, role) or node.stated

@@ -225,7 +225,7 @@ class Cascade:
                 element, inherited, variables, are_new = stack.pop()
                 declarations: Declarations = {}
                 if element.tag == "q" or "style" in element.attributes or self._is_matched(element):
-                    declarations = declarations_of(element, self._rules_for(element, variables), custom)
+                    declarations = declarations_of(element, [*self._rules_for(element, variables)], custom)
                 if self._registered:
                     variables = passed_down(variables, self._registered)
                 passed_on = variables

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any, NamedTuple
 
 from murvel.css.cascade.standing import Standing, in_attribute, in_rule
-from murvel.css.generated.content import NO_LISTS, Content, Generated, Kind, Lists, Part, generated
+from murvel.css.generated.content import NO_LISTS, Content, Generated, Kind, Lists, Part, generated, replacement
 from murvel.css.sheets.rules import Rule
 from murvel.css.values.declared import CSS_WIDE, INHERITED, INITIAL, Pending, Value, declared
 from murvel.css.values.defaults import REPLACED, WHITE_SPACE, default_display
@@ -35,14 +35,35 @@ _OF_QUOTATIONS: Declarations = {
 """The user agent's rules for the q element (HTML §15.3.4)."""
 
 
-def declarations_of(element: Element, rules: Iterable[Rule], custom: set[str]) -> Declarations:
+def declarations_of(element: Element, rules: Sequence[Rule], custom: set[str]) -> Declarations:
     """Return the declarations that win for an element: those of the rules that match it, and of its style attribute."""
     declarations: Declarations = dict(_OF_QUOTATIONS) if element.tag == "q" else {}
     for rule in rules:
         _declare(declarations, rule)
     if "style" in element.attributes:
         _declare_attribute(declarations, element.attributes["style"], custom)
+    rolled_back = [key for key, won in declarations.items() if won.value == "revert-layer"]
+    for key in rolled_back:
+        declarations[key] = _below(declarations[key], key, rules)
     return declarations
+
+
+def _below(won: _Won, key: tuple[str, str], rules: Sequence[Rule]) -> _Won:
+    """Return the declaration that counts where one rolls back its layer (CSS Cascade 5 §7.3.5): the highest of a lower
+    layer; where there is none, that of the user agent."""
+    while won.value == "revert-layer":
+        lower = [
+            _Won(standing, item.value, rule.where)
+            for rule in rules
+            for item in rule.block.declarations
+            if (rule.pseudo, item.name) == key
+            for standing in (in_rule(rule, important=item.important),)
+            if standing[:3] < won.standing[:3]
+        ]
+        if not lower:
+            return won._replace(value="revert")
+        won = max(reversed(lower), key=lambda each: each.standing)
+    return won
 
 
 def _declare(declarations: Declarations, rule: Rule) -> None:
@@ -231,7 +252,14 @@ def _computed(element: Element, declarations: Declarations, base: Style, parent:
         hidden_by,
         _lists(declarations, base.lists, parent.lists),
         shows_closed=_shows_closed(declarations),
+        replaced=_replaced(element, declarations),
     )
+
+
+def _replaced(element: Element, declarations: Declarations) -> str | None:
+    """What stands for the content of an element in words, where an image replaces it."""
+    won = declarations.get(("", "content"))
+    return replacement(element, won.value) if won is not None and isinstance(won.value, Content) else None
 
 
 def _shows_closed(declarations: Declarations) -> bool:

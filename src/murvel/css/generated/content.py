@@ -181,6 +181,13 @@ def generated(
     return Generated(text, name, apart, is_block, content if counts else None, lists)
 
 
+def replacement(element: Element, content: Content) -> str | None:
+    """Return the text alternative of an image that replaces what is in an element; None where nothing is replaced."""
+    if len(content.parts) != 1 or content.parts[0].kind is not Kind.IMAGE:
+        return None
+    return "".join(_shown(element, part) for part in content.alternative or ())
+
+
 def _shown(element: Element, part: Part) -> str:
     if part.kind is Kind.TEXT:
         return part.text

@@ -28,6 +28,8 @@ class Style:
     `hidden_by` names the rule that set `display: none` or `visibility`, where an author's rule did.
     `lists` says what concerns markers, counters and quotation marks. `marker` is what marks a list item, where that
     says more than that it is one. `shows_closed` says that a details element shows its content though it is closed.
+    `replaced` is the text alternative of the image that stands in place of all content (CSS Content 3 §2), None if the
+    content is shown.
     """
 
     display: str = "inline"
@@ -43,6 +45,7 @@ class Style:
     lists: Lists = NO_LISTS
     marker: str = ""
     shows_closed: bool = False
+    replaced: str | None = None
 
     @property
     def is_inline(self) -> bool:

@@ -1,6 +1,7 @@
 """A browser's computed styles behind the protocols of `murvel.css.values.style`.
 
-A style is a list of values: those of `TREE_STYLES` and, where there are any, those of ::before, ::after and ::marker.
+A style is a list of values: those of `TREE_STYLES` and, where there are any, those of ::before, ::after and ::marker,
+and what `content` puts in place of the element's own.
 What elements look like comes apart, since only checks ask for it.
 """
 
@@ -10,7 +11,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence, Set
 from functools import cached_property
 from typing import Any
 
-from murvel.css.generated.content import NO_LISTS, Content, Generated, Lists, content_of, generated
+from murvel.css.generated.content import NO_LISTS, Content, Generated, Lists, content_of, generated, replacement
 from murvel.css.generated.numbering import concerns_numbers, number_all, shows_numbers
 from murvel.css.sheets.conditions import significant
 from murvel.css.tokens import component_values
@@ -37,7 +38,7 @@ _BY_PAGE = "the page's styles, as the browser computed them"
 """What hides an element: which rule it is, a browser's computed styles do not tell."""
 
 _DISPLAY, _VISIBILITY, _SKIPPED = (TREE_STYLES.index(name) for name in ("display", "visibility", "content-visibility"))
-_BEFORE, _AFTER, _MARKER = range(len(TREE_STYLES), len(TREE_STYLES) + 3)
+_BEFORE, _AFTER, _MARKER, _CONTENT = range(len(TREE_STYLES), len(TREE_STYLES) + 4)
 _HOLD_ITEMS = frozenset({"flex", "inline-flex", "grid", "inline-grid"})
 
 _INHERITED = frozenset({"color", "cursor", "pointer-events", "text-indent"})
@@ -183,7 +184,7 @@ class CapturedStyles:
         if not 0 <= number < len(self.table):
             raise PageError(f"The capture has no style {number}", "capture the page again.")
         values = self.table[number]
-        if len(values) not in (_BEFORE, _MARKER + 1):
+        if len(values) not in (_BEFORE, _MARKER + 1, _CONTENT + 1):
             raise PageError(f"Style {number} of the capture is damaged", "capture the page again.")
         style, is_own = _style(element, values, in_items=in_items)
         if not is_own:
@@ -204,9 +205,14 @@ def _style(element: Element, values: list[Any], *, in_items: bool) -> tuple[Styl
     is_hidden = (display == "none" and default_display(element) != "none") or visibility != "visible"
     style = Style(
         display, visibility, space, transform, skipped, holds_items, out_of_flow and display != "contents", before,
-        after, _BY_PAGE if is_hidden else None, lists,
+        after, _BY_PAGE if is_hidden else None, lists, replaced=_replaced(element, values),
     )  # fmt: skip
-    return style, is_hidden or before is not None or after is not None
+    return style, is_hidden or before is not None or after is not None or len(values) > _CONTENT
+
+
+def _replaced(element: Element, values: list[Any]) -> str | None:
+    content = _content(values[_CONTENT]) if len(values) > _CONTENT else None
+    return replacement(element, content) if content is not None else None
 
 
 def _content(text: str) -> Content | None:

@@ -12,7 +12,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from operator import attrgetter
 from typing import NamedTuple
 
-from murvel.dom.document import Element
+from murvel.dom.document import Element, Namespace
 from murvel.dom.html.facts import is_editing_host
 from murvel.reader.readout.items import WITH_TEXT, Container, Item, Object
 from murvel.text import collapse_runs
@@ -48,6 +48,7 @@ _CONTROLS = (
 _BRANCHES = {"treeitem": ("group", "treeitem"), "menuitem": ("menu", "group"), "img": LINKS | BUTTONS}
 
 _INLINE_OBJECTS = frozenset({"img", "math"})
+_OF_DRAWINGS = frozenset({"graphics-document", "graphics-object", "graphics-symbol", "group"})
 
 # Inside a link these do not keep it from being one object.
 _PLAIN = frozenset(
@@ -313,6 +314,8 @@ class Readout:
             return not node.children and not _is_decoration(node)
         if role in _CONTROLS or role in _INLINE_OBJECTS or role in PRESENTATIONAL_CHILDREN:
             return not _is_decoration(node)
+        if role in _OF_DRAWINGS and not node.children and node.name:
+            return is_drawn(node)
         if role in LINKS:
             return is_plain_link(self.tree, node)
         return role == "heading" and node.name_from not in (None, NameFrom.CONTENTS)
@@ -417,4 +420,10 @@ def is_plain_link(tree: Tree, link: Node) -> bool:
     """Whether a link is heard as one object: it holds only text and images, or its author named it."""
     if link.name_from not in (None, NameFrom.CONTENTS):
         return True
-    return all(tree.nodes[i].role in _PLAIN for i in range(link.id + 1, link.end)) and bool(link.name)
+    inside = (tree.nodes[i] for i in range(link.id + 1, link.end))
+    return all(each.role in _PLAIN or is_drawn(each) for each in inside) and bool(link.name)
+
+
+def is_drawn(node: Node) -> bool:
+    """Whether a node is a part of a drawing, or a drawing, which is heard by its name alone."""
+    return node.role in _OF_DRAWINGS and node.element.namespace is Namespace.SVG

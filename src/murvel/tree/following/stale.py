@@ -192,6 +192,9 @@ def _by_id(semantics: Semantics) -> dict[str, list[Element]]:
         for attribute in ("aria-labelledby", "aria-describedby", "popovertarget", "list"):
             for token in element.attributes.get(attribute, "").split():
                 found.setdefault(token, []).append(element)
+        if element.tag == "use":
+            reference = element.attributes.get("href") or element.attributes.get("xlink:href") or ""
+            found.setdefault(reference[1:], []).append(element)
     return found
 
 

@@ -11,6 +11,7 @@ from murvel.dom.document import Element
 class NameFrom(StrEnum):
     """The sources of names and descriptions, in the standards' own words."""
 
+    IMAGE_ALTERNATIVE = "alternative in content"
     LABELLEDBY = "aria-labelledby"
     ARIA_LABEL = "aria-label"
     LABEL = "label"

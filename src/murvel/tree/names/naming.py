@@ -60,12 +60,17 @@ _TAKEN_IN = frozenset({"address", "details", "footer", "svg"})
 
 _PLAIN_TAGS = frozenset("a b br div em i li p small span strong u ul".split())
 _NEVER_CONTENT = frozenset({"script", "style", "template", "noframes", "noembed"})
+_OF_DRAWINGS = frozenset({"title", "desc", "metadata"})
+"""What says something of an element of SVG and is not drawn."""
+
+_MOST_DRAWN = 4
+"""How many use elements in each other are followed."""
 
 
 _LONG, _MOST_LONG = 1_000, 2_000_000
 """From how many characters on a name is long, and how many the long ones of a page may have together."""
 
-_TAKEN_ANYWAY = (NameFrom.LABELLEDBY, NameFrom.ARIA_LABEL)
+_TAKEN_ANYWAY = (NameFrom.IMAGE_ALTERNATIVE, NameFrom.LABELLEDBY, NameFrom.ARIA_LABEL)
 """Sources that name an element even where its role is not to be named: that is forbidden to authors (WAI-ARIA 1.2
 §5.2.8.6), but browsers take what they find (docs/standards.md)."""
 
@@ -166,6 +171,8 @@ class Naming:
         """Yield the sources an element has; with `every`, also those whose attribute is not there."""
         attributes = element.attributes
         tag = element.tag
+        if self._style_of(element).replaced:
+            yield NameFrom.IMAGE_ALTERNATIVE, self._alternative
         if every or "aria-labelledby" in attributes:
             yield NameFrom.LABELLEDBY, self._labelledby
         if every or "aria-label" in attributes:
@@ -229,6 +236,10 @@ class Naming:
                 return role != "table"
         return False
 
+    def _alternative(self, element: Element) -> str:
+        """What the property `content` says of the image that it puts in place of an element's content."""
+        return collapse(self._style_of(element).replaced or "")
+
     def _labelledby(self, element: Element) -> str:
         return self._join_references(element, "aria-labelledby")
 
@@ -245,7 +256,25 @@ class Naming:
 
     def _svg_title(self, element: Element) -> str:
         title = first_child(element, "title")
-        return collapse(title.text()) if title is not None else ""
+        own = collapse(title.text()) if title is not None else ""
+        return self._drawn_text(element) if not own and element.tag == "use" else own
+
+    def _drawn_text(self, use: Element, depth: int = 0) -> str:
+        """What names the shadow tree of a use element: the label, title or text of what it draws (SVG-AAM 1.0 §8.1)."""
+        target = self.semantics.drawn_by(use) if depth < _MOST_DRAWN else None
+        if target is None:
+            return ""
+        title = first_child(target, "title")
+        named = _aria_label(target) or (collapse(title.text()) if title is not None else "")
+        if named:
+            return named
+        texts = []
+        for each in target.elements():
+            if each.tag == "text":
+                texts.append(collapse(each.text()))
+            elif each.tag == "use":
+                texts.append(self._drawn_text(each, depth + 1))
+        return " ".join(filter(None, texts))
 
     def _child_text(self, element: Element, tag: str) -> str:
         child = first_child(element, tag)
@@ -264,17 +293,21 @@ class Naming:
 
     def referenced_texts(self, element: Element, attribute: str) -> list[str]:
         """Return the text alternative of each element that an attribute refers to, those that have none left out."""
-        texts = (self._referenced(target) for target in self.semantics.references(element, attribute))
+        targets = self.semantics.references(element, attribute)
+        texts = (self._referenced(target, is_self=target is element) for target in targets)
         return [text for text in texts if text]
 
     def _join_references(self, element: Element, attribute: str) -> str:
         return collapse(" ".join(self.referenced_texts(element, attribute)))
 
-    def _referenced(self, target: Element) -> str:
-        """The text alternative of an element that an IDREF names (step 2B.ii): its own references are not followed."""
+    def _referenced(self, target: Element, *, is_self: bool) -> str:
+        """The text alternative of an element that an IDREF names (step 2B.ii): its own references are not followed.
+
+        A control that names itself gives its label; its value stands for it in the name of another one (step 2C).
+        """
         role = self.semantics.role(target) or ""
         control = self._embedded_value(target, role)
-        if control:
+        if control and not is_self:
             return control
         for source, text_of in self._sources(target, role):
             if source in (NameFrom.LABELLEDBY, NameFrom.CONTENTS, NameFrom.TITLE, NameFrom.PLACEHOLDER):
@@ -282,7 +315,7 @@ class Naming:
             text = self._label(target, follow=False) if source is NameFrom.LABEL else text_of(target)
             if text:
                 return text
-        return collapse(self._gathered(target)) or collapse(target.attributes.get("title", ""))
+        return control or collapse(self._gathered(target)) or collapse(target.attributes.get("title", ""))
 
     def _gathered(self, element: Element, embedded_in: Element | None = None) -> str:
         """The text of a label or referenced element; hidden content counts if the element itself is hidden."""
@@ -333,10 +366,12 @@ class Naming:
         joined = Joined()
         if style.before and own_text:
             joined.add(style.before.name, after=style.before.is_apart and bool(style.before.name))
+        has_owned = self.semantics.moves_things
         for child in self.semantics.children(element):
             if isinstance(child, Element):
                 text, before, after = known[child]
-                joined.add(text, before=before, after=after)
+                is_owned = has_owned and self.semantics.owner(child) is element
+                joined.add(text, before=before or is_owned, after=after or is_owned)
             elif own_text:
                 joined.add(transformed(child.data, style.text_transform))
         if style.after and style.after.name and own_text:
@@ -385,6 +420,8 @@ class Naming:
             if hidden is not None and hidden.why is not Hiding.NOT_VISIBLE:
                 return ""
         attributes = element.attributes
+        if self._style_of(element).replaced is not None:
+            return self._alternative(element)
         if attributes:
             if mode is _Mode.CONTENT and "aria-labelledby" in attributes:  # 2B
                 text = self._labelledby(element)
@@ -417,6 +454,8 @@ class Naming:
     def _native_text(self, element: Element, mode: _Mode) -> str | None:
         """Step 2E for an element inside other content."""
         tag = element.tag
+        if element.attributes and self.semantics.role(element) == "none":
+            return "" if tag == "img" else None  # nothing of a presentational element names what is around it (2D)
         if tag in ("img", "area"):
             return _READ[NameFrom.ALT](element) or _title(element)
         if tag == "input":
@@ -426,8 +465,8 @@ class Naming:
                     if text:
                         return text
             return _title(element) or (_READ[NameFrom.PLACEHOLDER](element) if _takes_placeholder(element) else "")
-        if tag == "svg":
-            return self._svg_title(element) or None
+        if element.namespace is Namespace.SVG:
+            return "" if tag in _OF_DRAWINGS else self._svg_title(element) or None
         return _title(element) if tag == "iframe" else None
 
     def _embedded_value(self, element: Element, role: str) -> str | None:

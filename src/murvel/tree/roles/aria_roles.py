@@ -67,7 +67,7 @@ _DEFINITIONS = (
     Role("radio", _C, children_presentational=True, widget=True),
     Role("scrollbar", children_presentational=True, range=True),
     Role("searchbox", widget=True),
-    Role("separator", children_presentational=True),
+    Role("separator", children_presentational=True, range=True),
     Role("slider", children_presentational=True, widget=True, range=True),
     Role("spinbutton", widget=True, range=True),
     Role("switch", _C, children_presentational=True, widget=True),

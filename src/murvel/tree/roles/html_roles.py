@@ -127,6 +127,9 @@ class Host(Protocol):
     def suggestions(self, field: Element) -> Element | None:
         """The datalist that a field's list attribute names, if there is one."""
 
+    def drawn_by(self, use: Element) -> Element | None:
+        """What a use element of SVG draws again, if it is on the page."""
+
     def lays_out(self, table: Element) -> bool:
         """Whether a table element is there for layout only."""
 
@@ -160,8 +163,8 @@ def _foreign_role(element: Element, host: Host) -> str | None:
     if element.namespace is Namespace.MATHML:
         return "math" if element.tag == "math" else None
     if element.tag == "svg":
-        return drawing_role(element, host.named_by_author(element))
-    return svg_role(element, author_role(element) is not None)
+        return drawing_role(element, host.named_by_author(element), host.drawn_by)
+    return svg_role(element, author_role(element) is not None, host.drawn_by)
 
 
 def in_sectioning(element: Element, host: Host) -> bool:
@@ -250,11 +253,13 @@ def _table_role(element: Element, host: Host) -> str | None:
         if above.tag == "table":
             table = above
             break
-        if "role" in above.attributes and author_role(above) == "none":
+        if "role" in above.attributes and author_role(above) == "none" and not host.stays_exposed(above):
             return None  # what it must own is presentational with it (WAI-ARIA 1.2 §5.2.7)
     if table is None:
         return None
-    role = author_role(table) or _table(table, host)
+    role = author_role(table)
+    if role is None or (role == "none" and host.stays_exposed(table)):
+        role = _table(table, host)
     return role if role in ("table", "grid", "treegrid") else None
 
 

@@ -21,6 +21,7 @@ from murvel.dom.summaries import summary_of
 from murvel.loading.problems import ProblemKind
 from murvel.tree.focus import is_focusable
 from murvel.tree.names.labels import labelled_control
+from murvel.tree.roles.aria_roles import GENERIC
 from murvel.tree.roles.html_roles import author_role, author_roles, native_role
 from murvel.tree.roles.image_maps import shown_areas
 from murvel.tree.tables.tables import holds_data, sections_in_place
@@ -80,6 +81,8 @@ def _kinds_of(element: Element) -> list[str]:
     tag, attributes = element.tag, element.attributes
     if tag == "label" or tag == "area":
         kinds.append(tag)
+    elif tag == "use":
+        kinds.append("referring")
     elif tag == "input" and "required" in attributes and control_type(element) == "radio":
         kinds.append("asking radio")
     if attributes:
@@ -148,6 +151,8 @@ class Semantics:
         if element in known:
             return known[element]
         role = self._resolve_role(element) if "role" in element.attributes else native_role(element, self)
+        if role == GENERIC and self.styles.of(element).replaced is not None:
+            role = "img"  # nothing but an image is shown
         known[element] = role
         return role
 
@@ -238,10 +243,16 @@ class Semantics:
         named = self.document.ids_around(field).get(field.attributes.get("list", ""))
         return named if named is not None and named.tag == "datalist" else None
 
+    def drawn_by(self, use: Element) -> Element | None:
+        """Return what a use element of SVG draws again, None if that is not on the page (SVG 2 §5.6)."""
+        reference = use.attributes.get("href") or use.attributes.get("xlink:href") or ""
+        target = self.document.ids_around(use).get(reference[1:]) if reference.startswith("#") else None
+        return None if target is None or target.contains(use) else target
+
     def lays_out(self, table: Element) -> bool:
         """Whether a table element is there for layout only."""
         if table not in self._layout:
-            self._layout[table] = not holds_data(table, self.styles)
+            self._layout[table] = "role" not in table.attributes and not holds_data(table, self.styles)
         return self._layout[table]
 
     def hidden(self, element: Element) -> Hidden | None:

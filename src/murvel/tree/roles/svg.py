@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from murvel.dom.document import Element
 from murvel.dom.html.facts import first_child
 from murvel.tree.focus import tab_index
@@ -17,28 +19,51 @@ BY_TAG: dict[str, str] = {
 _TO_BE_READ = frozenset({"text", "a", "foreignObject"})
 
 
-def svg_role(element: Element, has_author_role: bool) -> str | None:
+Drawn = Callable[[Element], Element | None]
+"""Returns what a use element draws again, None where that is not on the page."""
+
+
+def svg_role(element: Element, has_author_role: bool, drawn_by: Drawn) -> str | None:
     """Return the role an SVG element has by its tag, None if it has no object of its own.
 
     Args:
         element: any SVG element.
         has_author_role: whether its role attribute names a role.
+        drawn_by: tells what a use element draws again.
     """
     if element.tag == "a":
         return "link" if "href" in element.attributes or "xlink:href" in element.attributes else "generic"
-    return BY_TAG.get(element.tag) if has_author_role or _is_said_of(element) else None
+    if has_author_role or _is_said_of(element):
+        return BY_TAG.get(element.tag)
+    return "group" if element.tag == "use" and _draws_words(element, drawn_by) else None
 
 
-def drawing_role(svg: Element, named: bool) -> str | None:
+def drawing_role(svg: Element, named: bool, drawn_by: Drawn) -> str | None:
     """Return the role of an svg element: an image, unless words or parts in it are to be read; nothing is nothing."""
     if not svg.children:
         return "img" if named else None
     for node in svg.descendants():
-        if isinstance(node, Element) and (
-            node.tag in _TO_BE_READ or "role" in node.attributes or (node.tag in BY_TAG and _is_said_of(node))
-        ):
+        if isinstance(node, Element) and _is_a_part(node, drawn_by):
             return "graphics-document"
     return "img"
+
+
+def _is_a_part(element: Element, drawn_by: Drawn) -> bool:
+    """Whether an element in a drawing is to be read for itself."""
+    if element.tag in _TO_BE_READ:
+        return True
+    if "role" in element.attributes:
+        return element.attributes["role"].strip().lower() not in ("none", "presentation")
+    is_said = element.tag in BY_TAG and _is_said_of(element)
+    return is_said or (element.tag == "use" and _draws_words(element, drawn_by))
+
+
+def _draws_words(use: Element, drawn_by: Drawn) -> bool:
+    """Whether what a use element draws again is named, or has text in it (SVG 2 §5.6.2)."""
+    target = drawn_by(use)
+    if target is None:
+        return False
+    return _is_said_of(target) or any(each.tag == "text" for each in target.elements())
 
 
 def _is_said_of(element: Element) -> bool:

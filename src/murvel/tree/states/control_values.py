@@ -79,6 +79,8 @@ def properties_of(element: Element, role: str) -> dict[str, State]:
         text = collapse(element.attributes[attribute]) if attribute in element.attributes else ""
         if text:
             told[name] = text
+    if role == "combobox" and element.tag == "input" and "list" in element.attributes:
+        told.setdefault("autocomplete", "list")  # HTML-AAM 1.0 §3.5, list
     if takes_focus:
         told["focusable"] = True
     return told

@@ -16,8 +16,11 @@ from murvel.text import collapse
 from murvel.tree.roles.aria_roles import RANGES
 
 _NUMBER = pattern(r"\s*([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)")
-_MIDWAY = frozenset({"scrollbar", "separator", "slider"})
+_MIDWAY = frozenset({"scrollbar", "slider"})
 """Roles that stand midway where no value is stated."""
+
+_OF_SEPARATORS = 50.0
+"""Where browsers take a separator to stand that states no value, whatever its bounds; an hr stands nowhere."""
 
 _FROM_ZERO = frozenset({"meter", "spinbutton"})
 _LONGEST = 40
@@ -70,6 +73,8 @@ def _stated(element: Element, role: str) -> Range:
     high = _read(attributes.get("aria-valuemax"), 100.0 if bounded else None)
     if "aria-valuenow" in attributes:
         now = _read(attributes["aria-valuenow"], 0.0)
+    elif role == "separator":
+        return Range(None if element.tag == "hr" else _OF_SEPARATORS, low, high)
     elif role in _MIDWAY and low is not None and high is not None:
         now = low if high < low else low + (high - low) / 2
     else:

@@ -14,6 +14,7 @@ from murvel.dom.html.facts import is_disabled, is_editing_host, select_is_list
 from murvel.dom.html.inputs import CHECKED, STEPPED, TYPED, input_type
 from murvel.dom.html.options import is_chosen
 from murvel.dom.html.validity import is_invalid
+from murvel.patterns import pattern
 from murvel.tree.roles.aria_roles import DIALOGS
 
 State = bool | int | str
@@ -90,6 +91,7 @@ _INVALID = _ENTRIES | {"slider", "switch", "radio"}
 _EDITED = TYPED | STEPPED - {"range"}
 """Types of input elements that the attribute readonly applies to (HTML §4.10.5.3.3)."""
 
+_MOST_LEVELS = 9
 _TRUE_FALSE = ("true", "false")
 
 
@@ -112,18 +114,22 @@ def _token(*tokens: str) -> Callable[[str], State | None]:
     return lambda value: value if value in tokens else None
 
 
+def _leading(value: str) -> int | None:
+    """The whole number that a value begins with, as browsers read it: "2.7" is 2; None if it begins with none."""
+    found = _NUMBER.match(value)
+    return int(found[0]) if found is not None else None
+
+
+_NUMBER = pattern(r"-?[0-9]{1,9}(?![0-9])")
+
+
 def _positive(value: str) -> State | None:
-    return int(value) if value.isascii() and value.isdecimal() and 0 < len(value) < 10 and int(value) else None
-
-
-def _integer(value: str) -> State | None:
-    digits = value.removeprefix("-")
-    return int(value) if digits.isascii() and digits.isdecimal() and len(digits) < 10 else None
+    return max(0, _leading(value) or 0) or None
 
 
 def _level(value: str) -> State | None:
     """A level below 1, or that is no number, is 1, as browsers have it."""
-    return max(1, int(_integer(value) or 0)) if value else None
+    return max(1, _leading(value) or 0) if value else None
 
 
 def _current(value: str) -> State | None:
@@ -153,7 +159,7 @@ ARIA: dict[str, tuple[frozenset[str] | None, Callable[[str], State | None]]] = {
     "atomic": (_EVERY_ROLE, _boolean),
     "busy": (_EVERY_ROLE, _true),
     "checked": (_CHECKABLE | {"option", "treeitem"}, _tristate),
-    "colcount": (frozenset({"table", "grid", "treegrid"}), _integer),
+    "colcount": (frozenset({"table", "grid", "treegrid"}), _leading),
     "colindex": (frozenset({"cell", "gridcell", "columnheader", "rowheader", "row"}), _positive),
     "current": (_EVERY_ROLE, _current),
     "disabled": (_EVERY_ROLE, _true),
@@ -172,10 +178,10 @@ ARIA: dict[str, tuple[frozenset[str] | None, Callable[[str], State | None]]] = {
     "relevant": (_EVERY_ROLE, lambda value: value or None),
     "required": (_ENTRIES | {"gridcell", "tree"}, _true),
     "roledescription": (_EVERY_ROLE, lambda value: value or None),
-    "rowcount": (frozenset({"table", "grid", "treegrid"}), _integer),
+    "rowcount": (frozenset({"table", "grid", "treegrid"}), _leading),
     "rowindex": (frozenset({"cell", "gridcell", "columnheader", "rowheader", "row"}), _positive),
     "selected": (_SELECTABLE, _boolean),
-    "setsize": (_EVERY_ROLE, _integer),
+    "setsize": (_EVERY_ROLE, _leading),
     "sort": (frozenset({"columnheader", "rowheader"}), _token("ascending", "descending", "other")),
 }
 """ARIA's states and properties: the roles that support each (None: all, or it does no harm) and how it is read."""
@@ -202,6 +208,8 @@ def states_of(element: Element, role: str) -> dict[str, State]:
                     states[attribute[5:]] = state
     if states.get("checked") == "mixed" and role in _TWO_STATES:
         states["checked"] = False  # §6.6 aria-checked: mixed is not supported on these and means false
+    if role == "heading" and int(states.get("level", 0)) > _MOST_LEVELS:
+        del states["level"]  # browsers take no notice of it
     native = _NATIVE.get(element.tag)
     if native is not None:
         native(element, role, states)
@@ -247,8 +255,8 @@ def _control(element: Element, role: str, states: dict[str, State]) -> None:
 def _input(element: Element, role: str, states: dict[str, State]) -> None:
     _control(element, role, states)
     kind = input_type(element)
-    if kind == "checkbox" and role == "button":
-        states.pop("pressed", None)  # browsers tell nothing of it (docs/standards.md)
+    if kind == "checkbox" and role == "button" and "pressed" in states:
+        states["pressed"] = is_checked(element)  # the control's own state counts (docs/standards.md)
     if kind in CHECKED and role in _CHECKABLE:
         states["checked"] = "mixed" if element.state.is_indeterminate else is_checked(element)
         if kind == "radio" and "required" in element.attributes:

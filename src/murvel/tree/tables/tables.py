@@ -23,6 +23,8 @@ _MOST_STRIPES = 5
 def holds_data(table: Element, styles: Styles) -> bool:
     """Whether a table element without a role of its author's holds data."""
     attributes = table.attributes
+    if styles.of(table).display == "contents":
+        return True  # browsers guess by the box of a table, and it has none
     if "summary" in attributes or "rules" in attributes:
         return True
     if any(is_editing_host(above) for above in table.ancestors()):
