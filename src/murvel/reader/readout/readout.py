@@ -30,7 +30,7 @@ RAIL_ROLES = LANDMARKS | frozenset(
 )
 """Containers that are announced, and drawn as a rail beside what they enclose."""
 
-MARKS = frozenset({"abbr", "deletion", "insertion", "mark"})
+MARKS = frozenset({"abbr", "deletion", "insertion", "mark", "subscript", "superscript"})
 """Containers of text within a line, around which something is said."""
 
 _CONTAINERS = RAIL_ROLES | CELLS | WITH_TEXT | MARKS | {"definition", "listitem", "term"}

@@ -23,8 +23,10 @@ _UNDERSTOOD = frozenset({("combobox", "haspopup"), ("switch", "checked")})
 _SAID_OTHERWISE = {("switch", SWITCHED): "checked"}
 """The states of the tree that are said in words of their own for a role."""
 
-_FIELDS_BY_TYPE = {"time": "timefield", "month": "monthfield", "week": "weekfield"}
+_FIELDS_BY_TYPE = {"time": "timefield", "month": "monthfield", "week": "weekfield", "password": "passwordfield"}
 """Types of input that are called otherwise than their role."""
+
+_CALLED_BY_TYPE = frozenset({"datefield", "textbox"})
 
 _GAUGES = frozenset({"progressbar", "meter"})
 _MOST_CHOSEN = 10
@@ -83,7 +85,7 @@ class Pieces:
     def role(self, node: Node) -> Iterator[Part]:
         """Yield the role, with the level of a heading inside a control that is heard as one."""
         words = self.words.role(node)
-        if node.role == "datefield" and "roledescription" not in node.states:
+        if node.role in _CALLED_BY_TYPE and node.element.tag == "input" and "roledescription" not in node.states:
             words = self.words.roles[_FIELDS_BY_TYPE.get(input_type(node.element), node.role)]
         if node.role == "disclosure":
             headings = (each for each in self.tree.nodes[node.id + 1 : node.end] if each.role == "heading")
@@ -97,7 +99,7 @@ class Pieces:
         """Yield the value: what was chosen in a list, percent of a gauge, a date in words."""
         if node.role == "listbox":
             yield from self._chosen(node)
-        elif node.value:
+        elif node.value and not _is_secret(node):
             yield Part(PartKind.VALUE, self.label(self._value_words(node)))
 
     def _value_words(self, node: Node) -> str:
@@ -127,6 +129,10 @@ class Pieces:
                     text = self.words.state(name, value)
                     if text:
                         yield Part(PartKind.STATE, text)
+        if _has_suggestions(node):
+            yield Part(PartKind.STATE, self.words.phrase("suggestions"))
+        if "aria-details" in node.element.attributes and self.tree.relations_of(node).get("details"):
+            yield Part(PartKind.STATE, self.words.phrase("details"))
         if node.element.tag == "fieldset" and is_disabled(node.element) and "disabled" not in node.states:
             yield Part(PartKind.STATE, self.words.state("disabled", True))
         if self.visited and self.voice.visited and node.role in LINKS:
@@ -189,3 +195,13 @@ class Pieces:
     def is_edited(self, node: Node) -> bool:
         """Whether a node is an editable region that has no role of a field."""
         return node.role not in EDITS and node.role not in CELLS and is_editing_host(node.element)
+
+
+def _is_secret(node: Node) -> bool:
+    """Whether a value is a password: neither it nor its length is said."""
+    return node.element.tag == "input" and input_type(node.element) == "password"
+
+
+def _has_suggestions(node: Node) -> bool:
+    """Whether a field offers what stands in a datalist (HTML §4.10.5.3.9)."""
+    return node.role == "combobox" and node.element.tag == "input" and "list" in node.element.attributes

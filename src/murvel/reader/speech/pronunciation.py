@@ -24,7 +24,7 @@ class Punctuation(IntEnum):
     ALL = 3
 
 
-_SOME = "*#@&+=<>%|~^\\§©®™°×÷±≤≥≠←→↑↓↔⇒»«›‹✓✗✕★☆•■▲▼▶◀"
+_SOME = "*#@&+=<>%|~^\\§©®™°×÷±≤≥≠←→↑↓↔⇒»«›‹✓✗✕★☆⌘⌥⇧⌃•■▲▼▶◀"
 _MOST = "/_()[]{}–—…·`"
 _ALL = ".,;:!?-'’\"“”$€£"
 
@@ -49,7 +49,7 @@ _PLAIN = pattern(r"[A-Za-z0-9 .,;:!?'\"$€£’“”\-\n]*\Z")
 _ADDRESS = pattern(r"(?:[a-z][a-z0-9+.-]{0,30}://|www\.|mailto:)[^\s<>\"]+", re.IGNORECASE)
 _ADDRESS_END = ".,;:!?)"
 _SPACES = pattern(r" {2,}")
-_BEFORE_SIGN = pattern(r"(?<=\w) (?=[,.;:!?](?: |\Z))")
+_BEFORE_SIGN = pattern(r"(?<=\w) (?=[,.;:!?)\]](?:[ ,.;:!?)]|\Z))")
 """The space that the words of a symbol bring along, before a sign that is not spoken."""
 
 
@@ -66,6 +66,8 @@ def spoken(text: str, level: Punctuation, words: Words = ENGLISH) -> str:
         words: the words for symbols.
     """
     text = by_letters(text)
+    if Punctuation.NONE < level < Punctuation.ALL and _READ_TOGETHER.search(text):
+        text = _READ_TOGETHER.sub(lambda found: _together(found, words), text)
     if level <= Punctuation.SOME and _PLAIN.match(text) and "://" not in text and "www." not in text:
         return text
     pieces: list[str] = []
@@ -77,6 +79,30 @@ def spoken(text: str, level: Punctuation, words: Words = ENGLISH) -> str:
         done = found.start() + len(address)
     pieces.append(_words(text[done:], level, words))
     return _BEFORE_SIGN.sub("", _SPACES.sub(" ", "".join(pieces)))
+
+
+_READ_TOGETHER = pattern(
+    r"(?P<stars>[★☆]{3,10})"
+    r"|(?P<run>([*#=<>~|^\\_-])\3{2,})"
+    r"|(?P<sharp>\b[ACDFG]#(?!\w))"
+    r"|(?P<number>(?<!\S)#(?=\d))"
+    r"|(?P<minus>(?<=\d) [-−] (?=\d))"
+)
+"""Signs that are read as one: a rating, a line or prompt of the same sign, C#, #1, and a minus between numbers."""
+
+
+def _together(found: re.Match[str], words: Words) -> str:
+    text = found[0]
+    match found.lastgroup:
+        case "stars":
+            return words.phrase("stars", n=text.count("★"), size=len(text))
+        case "sharp":
+            return words.phrase("sharp", letter=text[0])
+        case "number":
+            return f"{words.phrase('number')} "
+        case "minus":
+            return f" {words.phrase('minus')} "
+    return " "  # a line, or a prompt: no more than a pause
 
 
 def _words(text: str, level: Punctuation, words: Words) -> str:

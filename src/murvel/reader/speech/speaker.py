@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator, Sequence, Set
 
+from murvel.patterns import pattern
 from murvel.reader.readout.items import WITH_TEXT, Container, Object
 from murvel.reader.readout.readout import MARKS, RAIL_ROLES, Readout
 from murvel.reader.speech.pieces import Pieces
@@ -21,6 +23,9 @@ from murvel.tree.states.states import State
 from murvel.tree.tables.grid import Grid
 
 _OF_TERMS = frozenset({"term", "definition"})
+_RAISED = frozenset({"subscript", "superscript"})
+_ORDINAL = pattern(r"st|nd|rd|th|er|[èe]?re|e|[èe]me|os?|as?|º|ª|ste|de", re.IGNORECASE)
+"""What stands raised behind a number and is a part of its word: 4th, 1er, 2ème."""
 
 _RUNNING = frozenset({PartKind.TEXT, PartKind.HEADING})
 """Parts that are running text, with the spaces between words."""
@@ -77,7 +82,8 @@ class Speaker:
                         continue  # what is in it begins with a list or the like, which says what it is
                     named = self._texts_of_name(entered, objects, position)
                     in_heading = named > 0 and each.container is not entered
-                    parts.extend(self._entering(entered, trailing, after, container, with_name=not in_heading))
+                    entering = self._entering(entered, trailing, after, container, with_name=not in_heading)
+                    parts.extend(self._without_next(entering, objects[position:]))
                     said_as_name = max(said_as_name, 0 if in_heading else position + named)
                 container = each.container
             if self._is_multilingual and self.voice.languages and self._language(each.node) != language:
@@ -95,6 +101,14 @@ class Speaker:
         if self.voice.blank_lines and all(each.node.is_text and not each.text.strip() for each in objects):
             after.insert(0, Part(PartKind.BLANK, self.words.phrase("blank")))
         return Utterance((*_trimmed(parts), *after, *hints))
+
+    def _without_next(self, parts: Iterable[Part], objects: Sequence[Object]) -> Iterator[Part]:
+        """Yield parts without a description that is what is read next, as the text of an alert dialog."""
+        following = collapse("".join(each.text for each in objects if each.node.is_text))
+        for part in parts:
+            is_next = part.kind is PartKind.DESCRIPTION and self.pieces.label(following) == part.text
+            if not is_next:
+                yield part
 
     def _of_object(self, each: Object, container: Container | None, parts: list[Part]) -> Iterator[Part]:
         if each.node.is_text:
@@ -175,8 +189,11 @@ class Speaker:
             yield from self._marked(container, role, trailing)
         elif node.role == "listitem":
             after.extend(self._when(Piece.POSITION, self.pieces.position(node)))
-        elif node.role in ("term", "definition"):
-            after.extend([role] if Piece.ROLE in self.voice.order else [])
+        elif node.role in _OF_TERMS:
+            if Piece.ROLE in self.voice.order and node.role == "definition":
+                yield role
+            elif Piece.ROLE in self.voice.order:
+                trailing.append((container, role))
             after.extend(self._when(Piece.POSITION, self.pieces.position(node)))
         elif node.role in CELLS:
             yield from self._new_headers(container, before)
@@ -197,6 +214,10 @@ class Speaker:
         if node.role == "abbr":
             if node.name and self.voice.abbreviations:
                 trailing.append((container, Part(PartKind.DESCRIPTION, self.pieces.label(node.name))))
+            return
+        if node.role in _RAISED:
+            if node.role == "subscript" or not _ORDINAL.fullmatch(collapse(node.element.text())):
+                yield role
             return
         yield role
         trailing.append((container, Part(PartKind.ROLE, self.words.phrase("end", what=role.text))))

@@ -30,6 +30,7 @@ class Surrounding(StrEnum):
     LISTS = "lists"
     TABLES = "tables"
     GROUPS = "groups"
+    FRAMES = "frames"
 
 
 def surrounding(role: str) -> Surrounding:
@@ -38,6 +39,8 @@ def surrounding(role: str) -> Surrounding:
         return Surrounding.LANDMARKS
     if role in TABLES:
         return Surrounding.TABLES
+    if role == "iframe":
+        return Surrounding.FRAMES
     return Surrounding.LISTS if role in ("list", "listbox", "tree", "menu", "menubar") else Surrounding.GROUPS
 
 
@@ -88,7 +91,7 @@ class Voice:
     )  # fmt: skip
     entering: frozenset[Surrounding] = ALL_AROUND
     leaving: frozenset[Surrounding] = frozenset()
-    leaving_before_text: frozenset[Surrounding] = frozenset({Surrounding.LISTS, Surrounding.TABLES, Surrounding.GROUPS})
+    leaving_before_text: frozenset[Surrounding] = ALL_AROUND - {Surrounding.LANDMARKS}
     headers: bool = True
     coordinates: bool = True
     nesting: bool = False
