@@ -10,6 +10,7 @@ from murvel.dom.html.inputs import input_type
 from murvel.loading.addresses import shown
 from murvel.reader.live.queue import Source
 from murvel.reader.live.regions import Announcement, Change, Key, Politeness, Snapshot, announce, changes
+from murvel.reader.moves.linear import by_name, heard_of
 from murvel.reader.moves.moves import Mode
 from murvel.reader.readout.items import Object
 from murvel.reader.readout.position import Position
@@ -280,9 +281,9 @@ def _go_to_element(session: ReadingSession, element: Element) -> list[Part]:
     before = came_from.container if came_from is not None else None
     if first.node.contains(node) and first.node is not node:
         return _go_into(session, node, first, is_new=came_from is not first)
-    objects = [first] if first.node is node else first.item.objects
+    objects = heard_of(session, node, first)
     session.stand(Position.at(first, node if first.node is node else first.item.subject))
-    return list(session.speaker.say(objects, before, came_from).parts)
+    return list(by_name(session, node, session.speaker.say(objects, before, came_from)).parts)
 
 
 def _go_into(session: ReadingSession, node: Node, whole: Object, *, is_new: bool) -> list[Part]:

@@ -316,6 +316,11 @@ def _by_roles(*roles: str) -> Callable[[Survey], Iterator[_Found]]:
     return find
 
 
+def _fields(survey: Survey) -> Iterator[_Found]:
+    nodes = sorted((*survey.page.fields, *survey.page.nodes(BUTTONS - FIELDS)), key=lambda node: node.id)
+    return ((node.element, 0, "") for node in nodes)
+
+
 def _links(survey: Survey) -> Iterator[_Found]:
     return ((node.element, 0, "") for node in survey.page.links)
 
@@ -324,7 +329,7 @@ _FINDERS: dict[Slice, Callable[[Survey], Iterator[_Found]]] = {
     Slice.HEADINGS: Survey.headings,
     Slice.LANDMARKS: Survey.landmarks,
     Slice.LINKS: _links,
-    Slice.FIELDS: _by_roles(*sorted(FIELDS | BUTTONS)),
+    Slice.FIELDS: _fields,
     Slice.IMAGES: _by_roles("img", "canvas", "graphics-document"),
     Slice.TABLES: _by_roles(*sorted(TABLES)),
     Slice.LISTS: _by_roles("list"),

@@ -21,6 +21,7 @@ from murvel.reader.session import ReadingSession
 from murvel.stage.script import Event, Handler
 from murvel.stage.seen import Seen, TabSeen
 from murvel.text import collapse
+from murvel.tree.fields import is_rich_text
 from murvel.tree.model import Tree
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import FIELDS, LINKS
@@ -254,7 +255,8 @@ class Facts:
     @cached_property
     def fields(self) -> list[Node]:
         """The fields of forms, in reading order."""
-        return sorted(self.nodes(FIELDS), key=attrgetter("id"))
+        editable = filter(None, map(self.node, self.having.get("contenteditable", ())))
+        return sorted((*self.nodes(FIELDS), *filter(is_rich_text, editable)), key=attrgetter("id"))
 
     @cached_property
     def landmarks(self) -> list[Node]:

@@ -18,6 +18,7 @@ from murvel.checks.tables.vocabulary import (
     plain,
 )
 from murvel.reader.speech.wording.words import role_words
+from murvel.tree.fields import is_rich_text
 from murvel.tree.names.name_sources import NameFrom
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import BUTTONS, DIALOGS, FIELDS, LINKS, NAME_PROHIBITED
@@ -138,6 +139,17 @@ def name_from_tooltip(page: Facts) -> Found:
         for node in page.nodes(sorted(_OPERATED))
         if node.name_from is NameFrom.TITLE and node.name
     )
+
+
+@checks.add(
+    "editable-unnamed", "Editable region without a name", FAILS, "4.1.2", "3.3.2",
+    means="Listeners hear that they can edit, and not what belongs there.",
+    repair="Give it role=\"textbox\" and a name by aria-labelledby or aria-label.",
+    expect="what belongs there, text box",
+)  # fmt: skip
+def editable_unnamed(page: Facts) -> Found:
+    """Regions that can be edited without a role of a field (HTML §6.8.1); those with one are fields without a name."""
+    return (Finding(node.element) for node in page.fields if is_rich_text(node) and not node.name.strip())
 
 
 @checks.add(

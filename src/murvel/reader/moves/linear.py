@@ -13,11 +13,12 @@ from murvel.reader.readout.kinds import KINDS, Kind
 from murvel.reader.readout.position import Position, Step
 from murvel.reader.session import ReadingSession
 from murvel.reader.speech.timing import clock
-from murvel.reader.speech.utterance import SILENCE, Utterance
+from murvel.reader.speech.utterance import SILENCE, PartKind, Utterance
 from murvel.reader.speech.voice import Unit
 from murvel.reader.speech.wording.words import role_words
 from murvel.reader.stops.silent import silent_next, words_of
 from murvel.tree.node import Node
+from murvel.tree.roles.aria_roles import GENERIC
 from murvel.tree.trail import heading_over
 
 _NOTHING = "nothing to read on this page"
@@ -57,12 +58,31 @@ def land(session: ReadingSession, move: str, node: Node) -> Step:
     if first.node is not node and first.node.contains(node):
         within = [] if node.is_part else session.speaker.pieces.around(first.node)
         return Step(move, Utterance((*session.speaker.say_alone(node).parts, *within)), node, position)
-    objects: Sequence[Object] = first.item.objects
+    said = session.speaker.say(heard_of(session, node, first), before, came_from)
+    return Step(move, by_name(session, node, said), node, position)
+
+
+def heard_of(session: ReadingSession, node: Node, first: Object) -> Sequence[Object]:
+    """Return what is read where one lands on a node: itself, what is in it, or all of the line that it begins.
+
+    Args:
+        session: the reading.
+        node: the node.
+        first: the object at which it is heard first.
+    """
     if first.node is node:
-        objects = [first]
-    elif node.role in WITH_TEXT:
-        objects = _objects_within(session, node, first)
-    return Step(move, session.speaker.say(objects, before, came_from), node, position)
+        return [first]
+    if node.role in WITH_TEXT or node.element in session.tree.stop_numbers:
+        return _objects_within(session, node, first)
+    return first.item.objects
+
+
+def by_name(session: ReadingSession, node: Node, said: Utterance) -> Utterance:
+    """Return what is said of a Tab stop without a role of its own; where its author named it, the name for its text."""
+    if node.role != GENERIC or not node.name or node.element not in session.tree.stop_numbers:
+        return said
+    around = tuple(part for part in said.parts if part.kind is PartKind.CONTEXT)
+    return Utterance((*around, *session.speaker.pieces.all_of(node)))
 
 
 def _objects_within(session: ReadingSession, node: Node, first: Object) -> Sequence[Object]:

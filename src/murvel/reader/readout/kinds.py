@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from murvel.tree.fields import is_rich_text
 from murvel.tree.roles.aria_roles import BUTTONS, EDITS, FIELDS, LINKS, TABLES
 
 if TYPE_CHECKING:
@@ -35,6 +36,10 @@ def _role_in(roles: frozenset[str]) -> Callable[[Node], bool]:
     return lambda node: node.role in roles
 
 
+def _is_field(roles: frozenset[str]) -> Callable[[Node], bool]:
+    return lambda node: node.role in roles or is_rich_text(node)
+
+
 def _level(level: int) -> Callable[[Node], bool]:
     return lambda node: node.role == "heading" and node.states.get("level") == level
 
@@ -52,14 +57,14 @@ KINDS: tuple[Kind, ...] = (
     *(Kind(f"headings-{n}", str(n), f"heading of level {n}", f"headings of level {n}", _level(n)) for n in range(1, 7)),
     Kind("landmarks", "m", "landmark", "landmarks", lambda node: node.is_landmark),
     Kind("links", "l", "link", "links", _role_in(LINKS)),
-    Kind("fields", "f", "field", "fields", _role_in(FIELDS)),
+    Kind("fields", "f", "field", "fields", _is_field(FIELDS)),
     Kind("buttons", "b", "button", "buttons", _role_in(BUTTONS)),
     Kind("lists", "s", "list", "lists", _role_in(frozenset({"list"}))),
     Kind("tables", "t", "table", "tables", _role_in(TABLES)),
     Kind("items", "n", "list item", "list items", _role_in(frozenset({"listitem", "treeitem"}))),
     Kind("checkboxes", "x", "checkbox", "checkboxes", _role_in(frozenset({"checkbox", "switch", "menuitemcheckbox"}))),
     Kind("radios", "o", "radio", "radios", _role_in(frozenset({"radio", "menuitemradio"}))),
-    Kind("edits", "e", "edit field", "edit fields", _role_in(EDITS)),
+    Kind("edits", "e", "edit field", "edit fields", _is_field(EDITS)),
     Kind("choices", "c", "choice list", "choice lists", _role_in(frozenset({"combobox", "listbox"}))),
     Kind("quotations", "q", "quotation", "quotations", _role_in(frozenset({"blockquote"}))),
     Kind("separators", "r", "separator", "separators", _role_in(frozenset({"separator", "doc-pagebreak"}))),

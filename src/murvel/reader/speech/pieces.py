@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Set
 
-from murvel.dom.html.facts import is_disabled, is_editing_host
+from murvel.dom.html.facts import is_disabled
 from murvel.dom.html.inputs import input_type
 from murvel.reader.speech.pronunciation import spoken
 from murvel.reader.speech.utterance import Part, PartKind
@@ -12,10 +12,12 @@ from murvel.reader.speech.value_words import date_words, math_words, percent
 from murvel.reader.speech.voice import Piece, Voice
 from murvel.reader.speech.wording.words import SWITCHED, Words
 from murvel.text import collapse
+from murvel.tree.fields import is_rich_text
 from murvel.tree.model import Tree
 from murvel.tree.names.name_sources import NameFrom
 from murvel.tree.node import Node
-from murvel.tree.roles.aria_roles import CELLS, EDITS, LINKS, NEEDS_NAME
+from murvel.tree.roles.aria_roles import EDITS, LINKS, NEEDS_NAME
+from murvel.tree.states.control_values import text_value
 
 _UNDERSTOOD = frozenset({("combobox", "haspopup"), ("switch", "checked")})
 """States that a role's word says already, or that are said in other words."""
@@ -92,13 +94,15 @@ class Pieces:
             heading = next(headings, None)
             if heading is not None:
                 yield Part(PartKind.ROLE, self.words.role(heading))
-        if words:
-            yield Part(PartKind.ROLE, words)
+        if words or is_rich_text(node):
+            yield Part(PartKind.ROLE, words or self.words.phrase("edit"))
 
     def value(self, node: Node) -> Iterator[Part]:
         """Yield the value: what was chosen in a list, percent of a gauge, a date in words."""
         if node.role == "listbox":
             yield from self._chosen(node)
+        elif is_rich_text(node) and not text_value(node.element):
+            yield Part(PartKind.BLANK, self.words.phrase("empty"))
         elif node.value and not _is_secret(node):
             yield Part(PartKind.VALUE, self.label(self._value_words(node)))
 
@@ -191,10 +195,6 @@ class Pieces:
             yield from self.position(row)
         if Piece.STATES in self.voice.order:
             yield from self.states(row)
-
-    def is_edited(self, node: Node) -> bool:
-        """Whether a node is an editable region that has no role of a field."""
-        return node.role not in EDITS and node.role not in CELLS and is_editing_host(node.element)
 
 
 def _is_secret(node: Node) -> bool:

@@ -14,6 +14,7 @@ from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.reader.speech.voice import Piece, Voice, surrounding
 from murvel.reader.speech.wording.words import Words, words_of
 from murvel.text import collapse
+from murvel.tree.fields import is_rich_text
 from murvel.tree.lists import items_of
 from murvel.tree.model import Tree
 from murvel.tree.names.name_sources import NameFrom
@@ -203,7 +204,7 @@ class Speaker:
         elif self._announces(container):
             yield Part(PartKind.CONTEXT, self.context(node, container, with_name=with_name))
             yield from self._when(Piece.DESCRIPTION, self.pieces.description(node))
-        elif self.pieces.is_edited(node):
+        elif is_rich_text(node):
             yield Part(PartKind.CONTEXT, f"{self.pieces.label(node.name)} {self.words.phrase('edit')}".strip())
 
     def _marked(self, container: Container, role: Part, trailing: list[tuple[Container, Part]]) -> Iterator[Part]:
