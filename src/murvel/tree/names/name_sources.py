@@ -6,6 +6,7 @@ from enum import Enum, StrEnum
 from typing import NamedTuple
 
 from murvel.dom.document import Element
+from murvel.dom.html.inputs import input_type
 
 
 class NameFrom(StrEnum):
@@ -78,3 +79,15 @@ def given(source: NameFrom, element: Element) -> str:
         return ""
     value = element.attributes.get(attribute)
     return "" if value is None else f'{attribute}="{value}"'
+
+
+DEFAULT_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit", "file": "Choose File"}
+"""HTML §4.10.5.1.18 to .20: implementation-defined; these are Chromium's in English."""
+
+
+def default_text(element: Element) -> str:
+    """Return the text that the browser itself puts on a button without a value."""
+    kind = input_type(element)
+    if kind == "file" and "multiple" in element.attributes:
+        return "Choose Files"
+    return "" if "value" in element.attributes else DEFAULT_TEXT[kind]

@@ -15,8 +15,9 @@ from murvel.dom.html.inputs import TYPED, control_type, input_type
 from murvel.dom.html.options import chosen_options, option_text
 from murvel.loading.problems import ProblemKind
 from murvel.text import collapse, transformed
+from murvel.tree.names.drawings import OF_DRAWINGS, drawing_name
 from murvel.tree.names.joining import NOTHING, Joined, Piece
-from murvel.tree.names.name_sources import ATTRIBUTE_OF, NameFrom, NameStep, Outcome, given
+from murvel.tree.names.name_sources import ATTRIBUTE_OF, DEFAULT_TEXT, NameFrom, NameStep, Outcome, default_text, given
 from murvel.tree.roles.aria_roles import GENERIC, NAME_FROM_CONTENT, NAME_PROHIBITED, RANGES
 from murvel.tree.roles.semantics import Hiding, Semantics
 from murvel.tree.states.control_values import range_value, text_value
@@ -33,9 +34,6 @@ class _Mode(Enum):
 
 
 _Source = tuple[NameFrom, Callable[[Element], str]]
-
-_DEFAULT_TEXT = {"submit": "Submit", "reset": "Reset", "image": "Submit", "file": "Choose File"}
-"""HTML §4.10.5.1.18 to .20: implementation-defined; these are Chromium's in English."""
 
 _VALUE_BUTTONS = frozenset({"button", "submit", "reset"})
 _DESCRIBING: dict[str, tuple[str, ...]] = {"svg": ("desc", "title"), "ruby": ("rt",)}
@@ -60,11 +58,6 @@ _TAKEN_IN = frozenset({"address", "details", "footer", "svg"})
 
 _PLAIN_TAGS = frozenset("a b br div em i li p small span strong u ul".split())
 _NEVER_CONTENT = frozenset({"script", "style", "template", "noframes", "noembed"})
-_OF_DRAWINGS = frozenset({"title", "desc", "metadata"})
-"""What says something of an element of SVG and is not drawn."""
-
-_MOST_DRAWN = 4
-"""How many use elements in each other are followed."""
 
 
 _LONG, _MOST_LONG = 1_000, 2_000_000
@@ -205,8 +198,8 @@ class Naming:
                 yield NameFrom.VALUE, _READ[NameFrom.VALUE]
                 if "title" in element.attributes:
                     yield NameFrom.TITLE, _title
-            if kind in _DEFAULT_TEXT and not (kind == "file" and self.semantics.labels(element)):
-                yield NameFrom.DEFAULT, _default
+            if kind in DEFAULT_TEXT and not (kind == "file" and self.semantics.labels(element)):
+                yield NameFrom.DEFAULT, default_text
             return
         native = _NATIVE.get(tag)
         if native is not None:
@@ -255,26 +248,7 @@ class Naming:
         return stated or _aria_label(label) or self._gathered(label, embedded_in=control) or _title(label)
 
     def _svg_title(self, element: Element) -> str:
-        title = first_child(element, "title")
-        own = collapse(title.text()) if title is not None else ""
-        return self._drawn_text(element) if not own and element.tag == "use" else own
-
-    def _drawn_text(self, use: Element, depth: int = 0) -> str:
-        """What names the shadow tree of a use element: the label, title or text of what it draws (SVG-AAM 1.0 §8.1)."""
-        target = self.semantics.drawn_by(use) if depth < _MOST_DRAWN else None
-        if target is None:
-            return ""
-        title = first_child(target, "title")
-        named = _aria_label(target) or (collapse(title.text()) if title is not None else "")
-        if named:
-            return named
-        texts = []
-        for each in target.elements():
-            if each.tag == "text":
-                texts.append(collapse(each.text()))
-            elif each.tag == "use":
-                texts.append(self._drawn_text(each, depth + 1))
-        return " ".join(filter(None, texts))
+        return drawing_name(element, self.semantics.drawn_by)
 
     def _child_text(self, element: Element, tag: str) -> str:
         child = first_child(element, tag)
@@ -466,7 +440,7 @@ class Naming:
                         return text
             return _title(element) or (_READ[NameFrom.PLACEHOLDER](element) if _takes_placeholder(element) else "")
         if element.namespace is Namespace.SVG:
-            return "" if tag in _OF_DRAWINGS else self._svg_title(element) or None
+            return "" if tag in OF_DRAWINGS else self._svg_title(element) or None
         return _title(element) if tag == "iframe" else None
 
     def _embedded_value(self, element: Element, role: str) -> str | None:
@@ -509,13 +483,6 @@ _READ: dict[NameFrom, Callable[[Element], str]] = {
 """What gives the text of each source that is one attribute."""
 
 _aria_label, _title = _READ[NameFrom.ARIA_LABEL], _READ[NameFrom.TITLE]
-
-
-def _default(element: Element) -> str:
-    kind = input_type(element)
-    if kind == "file" and "multiple" in element.attributes:
-        return "Choose Files"
-    return "" if "value" in element.attributes else _DEFAULT_TEXT[kind]
 
 
 _NATIVE: dict[str, tuple[NameFrom, str | None]] = {
