@@ -30,11 +30,6 @@ class Refusals:
         if len(known) < _MOST:
             known[address] = None
 
-    @property
-    def addresses(self) -> list[str]:
-        """The addresses that were refused."""
-        return [address for some in self._by_reason.values() for address in some]
-
     def sentences(self) -> Iterator[str]:
         """Yield a sentence for each reason."""
         for reason, addresses in self._by_reason.items():

@@ -11,7 +11,6 @@ import asyncio
 import base64
 import json
 import time
-from collections import deque
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
@@ -74,8 +73,7 @@ class Tab:
     Attributes:
         gate: what the page may ask for.
         happened: what the browser told beside changes.
-        refusals: what the page asked for and did not get.
-        requested: the last addresses that it asked for.
+        requested: the last addresses that the page asked for.
         arrivals: the addresses of the documents that came, in order, each by HTTP's redirects at last.
         is_first: whether nobody has arrived at a page yet.
         last_change: when the page last changed or asked for something, by `time.monotonic`.
@@ -88,7 +86,7 @@ class Tab:
         self.setup = setup
         self.gate = gate
         self._problems: dict[Problem, None] = {}
-        self.refusals = Refusals()
+        self._refusals = Refusals()
         self.happened = Happened()
         self.last_change = time.monotonic()
         self.told: Callable[[], None] | None = None
@@ -103,7 +101,7 @@ class Tab:
         self._context_number = 0
         self._requests: dict[str, str] = {}
         """What the page waits for: addresses by the browser's numbers of the requests."""
-        self.requested: deque[str] = deque(maxlen=_MOST_PROBLEMS)
+        self.requested: list[str] = []
         self.arrivals: list[str] = []
         self.is_first = True
         self._page_refused = ""
@@ -135,7 +133,7 @@ class Tab:
     @property
     def problems(self) -> list[Problem]:
         """What went wrong so far, and what was refused."""
-        return [*self._problems, *(Problem(ProblemKind.NOT_READ, text) for text in self.refusals.sentences())]
+        return [*self._problems, *(Problem(ProblemKind.NOT_READ, text) for text in self._refusals.sentences())]
 
     def note(self, kind: ProblemKind, text: str) -> None:
         """Add to what went wrong, up to a limit.
@@ -260,7 +258,7 @@ class Tab:
         self._tell(words)
 
     def _refused(self, address: str, reason: str) -> None:
-        self.refusals.add(self.gate.own_address(address), reason)
+        self._refusals.add(self.gate.own_address(address), reason)
         self.last_change = time.monotonic()
 
     def _on_opened(self, what: str, address: str) -> None:
@@ -290,7 +288,7 @@ class Tab:
     def _on_asked(self, event: dict[str, Any]) -> None:
         if event.get("type") not in ("EventSource", "WebSocket", "Ping", "Media"):
             self._requests[event["requestId"]] = event["request"]["url"]
-        self.requested.append(event["request"]["url"])
+        self.requested = [*self.requested[1 - _MOST_PROBLEMS :], event["request"]["url"]]
         self.last_change = time.monotonic()
 
     def _on_finished(self, event: dict[str, Any]) -> None:

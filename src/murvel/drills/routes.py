@@ -27,7 +27,7 @@ def drill_route(walker: Walker, key: int, drilled: Drilled) -> None:
         return  # another page has come, or it leads nowhere else
     appeared = walker.exposed() - before
     if document.title == title:
-        drilled.fault(faults.TITLE_STAYS, f"“{title}”" if title else "there is none")
+        drilled.fault(faults.TITLE_STAYS, f"“{title}”" if title else "the page has no title")
     is_moved = walker.focus is not None and walker.focus != focus
     if appeared and not is_moved and not any(is_said(each) for each in heard):
         drilled.fault(faults.VIEW_UNSAID, "the focus is lost" if walker.focus is None else "")

@@ -70,7 +70,7 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     had_focus = session.focus if stage.focus is not None else None
     pressed = _pressed(stage, session, given) if had_focus is None else None
     title, focused = session.tree.document.title, stage.element(stage.focus)
-    inside = _modal_around(session.tree.node_of(focused) if focused is not None else None)
+    inside = modal_around(session.tree.node_of(focused) if focused is not None else None)
     outcome = Outcome(stage.perform(given))
     change = outcome.reaction.change
     if change is not None:
@@ -99,14 +99,20 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     return outcome
 
 
-def _modal_around(node: Node | None) -> Node | None:
-    """The modal dialog that a node is in, None if it is in none."""
+def modal_around(node: Node | None) -> Node | None:
+    """Return the modal dialog around a node, None if there is none."""
     around = (node, *node.ancestors()) if node is not None else ()
     return next((each for each in around if each.role in DIALOGS and each.states.get("modal") is True), None)
 
 
 def _route(session: ReadingSession, outcome: Outcome, title: str) -> str:
-    """Return what is told of an address that changed without another page coming; `title` is the title before."""
+    """Return the notice about a new address on the same page.
+
+    Args:
+        session: the reading.
+        outcome: what came of the key.
+        title: the page's title before the key.
+    """
     told = [f"the address is now {shown(outcome.reaction.address)}"]
     if session.tree.document.title == title:
         told.append(f"the title is still “{collapse(title)}”" if title else "the page has no title")

@@ -45,7 +45,7 @@ class ReadingSession:
         speech: what is spoken, in time.
         notes: announcements that puzzled the listener, as they noted them.
         silent: changes that nothing was said of, each with its second.
-        tabbed: where Tab went by real keys, None if nobody pressed it through the page.
+        tabbed: the stops that real presses of Tab came to; None until Tab is pressed through the page.
         visited: the addresses of links that were followed.
         last_jump: the kind that was jumped to last, or the text that was looked for.
         failure: why the last command did not arrive; empty if it did.

@@ -235,11 +235,11 @@ class ClickSeen:
 
 @dataclass(frozen=True, slots=True)
 class TabSeen:
-    """Where Tab went by real keys, from the top of the page until it left it.
+    """The result of pressing Tab through a whole page.
 
     Attributes:
-        missed: the stops of the tree that it did not come to; none where it was given up.
-        kept: what Tab does not leave, None if it left the page or nobody can tell.
+        missed: the stops of the tree that Tab did not come to; none if the presses ended early.
+        kept: the stop that Tab does not leave; None if Tab left the page, or if that is unknown.
     """
 
     missed: tuple[Element, ...]

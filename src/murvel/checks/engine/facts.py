@@ -186,7 +186,7 @@ class Facts:
 
     @property
     def tabbed(self) -> TabSeen | None:
-        """Where Tab went by real keys, on the page or on a copy of it; None if nobody pressed it."""
+        """The stops that real presses of Tab came to, on the page or on a copy of it; None if Tab was not pressed."""
         return self.session.tabbed or (self.seen.tabbed if self.seen is not None else None)
 
     def does_something(self, element: Element) -> bool:

@@ -49,8 +49,10 @@ def declarations_of(element: Element, rules: Sequence[Rule], custom: set[str]) -
 
 
 def _below(won: _Won, key: tuple[str, str], rules: Sequence[Rule]) -> _Won:
-    """Return the declaration that counts where one rolls back its layer (CSS Cascade 5 §7.3.5): the highest of a lower
-    layer; where there is none, that of the user agent."""
+    """Return the declaration that replaces `revert-layer` (CSS Cascade 5 §7.3.5).
+
+    It is the winner among the lower layers. If they declare nothing, the user agent's value counts.
+    """
     while won.value == "revert-layer":
         lower = [
             _Won(standing, item.value, rule.where)

@@ -6,13 +6,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from murvel.dom.document import Element
-from murvel.reader.following import perform
+from murvel.reader.following import modal_around, perform
 from murvel.reader.session import ReadingSession
 from murvel.stage.inputs import Tab, Wait
 from murvel.stage.seen import TAB_STAYS, TabSeen, is_kept
 from murvel.stage.stage import Stage
 from murvel.text import counted
-from murvel.tree.roles.aria_roles import DIALOGS
 
 MOST = 500
 """How often Tab is pressed in one direction, at most."""
@@ -105,10 +104,13 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
 
 def _may_keep(session: ReadingSession, element: Element) -> bool:
     """Whether an element may keep Tab: a frame has stops of its own, and a modal dialog is to keep it."""
-    node = session.tree.node_of(element)
-    around = (node, *node.ancestors()) if node is not None else ()
-    is_modal = any(each.role in DIALOGS and each.states.get("modal") is True for each in around)
-    return is_modal or element.tag in ("iframe", "embed", "object", "video", "audio")
+    return modal_around(session.tree.node_of(element)) is not None or element.tag in (
+        "iframe",
+        "embed",
+        "object",
+        "video",
+        "audio",
+    )
 
 
 def _end(session: ReadingSession, stage: Stage, *, is_last: bool) -> int | None:

@@ -27,9 +27,9 @@ from murvel.tree.roles.image_maps import shown_areas
 from murvel.tree.tables.tables import holds_data, sections_in_place
 
 GLOBAL_ATTRIBUTES = frozenset(
-    "aria-atomic aria-busy aria-controls aria-current aria-describedby aria-description aria-details aria- "
-    "dropeffect aria-flowto aria-grabbed aria-hidden aria-keyshortcuts aria-label aria-labelledby aria-live aria- "
-    "owns aria-relevant aria-roledescription".split()
+    "aria-atomic aria-busy aria-controls aria-current aria-describedby aria-description aria-details "
+    "aria-dropeffect aria-flowto aria-grabbed aria-hidden aria-keyshortcuts aria-label aria-labelledby aria-live "
+    "aria-owns aria-relevant aria-roledescription".split()
 )
 """WAI-ARIA 1.2 §6.4, Global States and Properties, that no role prohibits or deprecates."""
 
