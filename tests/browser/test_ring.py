@@ -57,6 +57,11 @@ DIALOG = "<dialog id=d aria-label=Ask><button>Yes</button><button>No</button></d
         ("<button>Alone</button>", "", []),
         (AFTER + "<a href=x id=x>Goes</a>", "x.onblur = () => { x.hidden = true; }", []),
         (AFTER + DIALOG, "d.showModal()", []),
+        (
+            "<a href=x>x</a><div role=dialog aria-label=Ask><button id=e>Yes</button><button id=f>No</button></div>",
+            "f.onkeydown = (event) => { if (event.key === 'Tab' && !event.shiftKey) { event.preventDefault(); e.focus(); } }",
+            [],
+        ),
         (AFTER + "<iframe srcdoc='" + "<a href=x>x</a>" * 20 + "'></iframe>", "", []),
         ("<video controls></video><audio controls></audio>" + AFTER, "", []),
     ],

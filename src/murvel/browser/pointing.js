@@ -137,11 +137,11 @@
 
   const focusedNow = () => focused();
 
-  // Whether what has the focus may keep it: a frame has stops of its own, and a modal dialog is to keep Tab.
+  // Whether what has the focus may keep it: a frame has stops of its own, and a dialog may be closed by Escape.
   function mayKeep(number) {
     const element = nodeOf(number);
     if (!element || ["iframe", "embed", "object", "video", "audio"].includes(element.localName)) return true;
-    return Boolean(element.closest("[aria-modal=true], dialog:modal"));
+    return Boolean(element.closest("[role=dialog], [role=alertdialog], [aria-modal=true], dialog"));
   }
 
   function click(number) {

@@ -70,7 +70,7 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     had_focus = session.focus if stage.focus is not None else None
     pressed = _pressed(stage, session, given) if had_focus is None else None
     title, focused = session.tree.document.title, stage.element(stage.focus)
-    inside = modal_around(session.tree.node_of(focused) if focused is not None else None)
+    inside = _modal_around(session.tree.node_of(focused) if focused is not None else None)
     outcome = Outcome(stage.perform(given))
     change = outcome.reaction.change
     if change is not None:
@@ -99,7 +99,7 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     return outcome
 
 
-def modal_around(node: Node | None) -> Node | None:
+def _modal_around(node: Node | None) -> Node | None:
     """Return the modal dialog around a node, None if there is none."""
     around = (node, *node.ancestors()) if node is not None else ()
     return next((each for each in around if each.role in DIALOGS and each.states.get("modal") is True), None)

@@ -123,7 +123,7 @@ def _clicked(page: Facts, element: Element) -> str:
     text, does = collapse(element.text())[:60], page.clicks.get(element)
     if does is None:
         return text
-    return f"{text}; clicked on a copy of the page: {does or 'nothing changed'}"
+    return f"{text}; clicked on a copy of the page: {does or 'no change was noticed'}"
 
 
 @checks.add(

@@ -16,8 +16,8 @@ checks = Checks(Topic.KEYBOARD)
     needs_browser=True,
 )  # fmt: skip
 def tab_kept(page: Facts) -> Found:
-    """A stop that Tab was pressed at a dozen times and came to nothing new. In a modal dialog Tab is to stay; a frame
-    has stops of its own."""
+    """A stop that Tab was pressed at a dozen times and came to nothing new. Dialogs are left to
+    drills, and frames have stops of their own."""
     if page.tabbed is not None and page.tabbed.kept is not None and page.node(page.tabbed.kept) is not None:
         yield Finding(page.tabbed.kept)
 

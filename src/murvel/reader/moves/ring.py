@@ -6,12 +6,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from murvel.dom.document import Element
-from murvel.reader.following import modal_around, perform
+from murvel.reader.following import perform
 from murvel.reader.session import ReadingSession
 from murvel.stage.inputs import Tab, Wait
 from murvel.stage.seen import TAB_STAYS, TabSeen, is_kept
 from murvel.stage.stage import Stage
 from murvel.text import counted
+from murvel.tree.roles.aria_roles import DIALOGS
 
 MOST = 500
 """How often Tab is pressed in one direction, at most."""
@@ -28,7 +29,7 @@ class Ring:
         forward, backward: the stops in the order of Tab, and in that of Shift+Tab.
         listed: the stops that were expected, in their order.
         goes_on: whether Tab had not left the page when it was given up.
-        kept: the stop at which it stayed then, None where it may: in a modal dialog, or in a frame.
+        kept: the stop at which it stayed then, None where it may: in a dialog, or in a frame.
     """
 
     forward: list[Element] = field(default_factory=list)
@@ -103,14 +104,13 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
 
 
 def _may_keep(session: ReadingSession, element: Element) -> bool:
-    """Whether an element may keep Tab: a frame has stops of its own, and a modal dialog is to keep it."""
-    return modal_around(session.tree.node_of(element)) is not None or element.tag in (
-        "iframe",
-        "embed",
-        "object",
-        "video",
-        "audio",
-    )
+    """Whether an element may keep Tab: a frame has stops of its own, and a dialog may be closed by Escape."""
+    node = session.tree.node_of(element)
+    around = (node, *node.ancestors()) if node is not None else ()
+    return element.tag in _WITH_OWN_STOPS or any(each.role in DIALOGS for each in around)
+
+
+_WITH_OWN_STOPS = frozenset({"iframe", "embed", "object", "video", "audio"})
 
 
 def _end(session: ReadingSession, stage: Stage, *, is_last: bool) -> int | None:
