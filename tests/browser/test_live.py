@@ -17,7 +17,7 @@ pytestmark = [pytest.mark.thorough, pytest.mark.skipif(find_chromium() is None, 
 OTHER = "<!DOCTYPE html><title>Other</title><main><h1>Other</h1><p>text</main>"
 
 PATIENCE = 10
-"""Half seconds that what is heard may take; the page's time is real, and a machine may be busy."""
+"""Half seconds that what is heard may take; the page's time is real, and a machine may be busy, also with a key."""
 
 
 @pytest.mark.parametrize("case", case_ids(Path(__file__).parent / "live"), ids=lambda case: case.title)
@@ -25,7 +25,7 @@ def test_what_is_heard(case: Case, tmp_path: Path) -> None:
     page = tmp_path / "page.html"
     page.write_text(f"<!DOCTYPE html><html lang=en><title>Page</title><body>\n{case.markup}\n")
     (tmp_path / "other.html").write_text(OTHER)
-    session = open_session(str(page), Setup(root=tmp_path, browser=BrowserSetup()))
+    session = open_session(str(page), Setup(root=tmp_path, browser=BrowserSetup(patience=20.0)))
     assert session.stage is not None
     session.arrive()
     acting.load(session)

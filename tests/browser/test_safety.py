@@ -101,13 +101,23 @@ def test_a_page_from_the_web_reaches_no_file(tmp_path: Path) -> None:
         stage.close()
 
 
-def test_a_frame_of_another_site_is_told_of(tmp_path: Path) -> None:
+def test_a_frame_of_another_site_is_heard(tmp_path: Path) -> None:
     with serving() as site, serving() as other:
-        other.answers = {"/": html("<p>inside")}
+        other.answers = {"/": html("<p>inside</p><button onclick='this.textContent = `done`'>Go</button>")}
         site.answers = {"/": html(f'<title>x</title><iframe src="{other.address}/"></iframe>')}
         stage = open_in_browser(f"{site.address}/", IN_BROWSER)
-        assert any("of another site and is not heard" in each.text for each in stage.tree.document.problems)
+        assert any("inside" in line for line in to_text(stage.tree))
+        stage.perform(Activate(key_of(stage, "button")))
+        assert any("done" in line for line in to_text(stage.tree))
+        stage.look()
+        assert any("frames of other origins" in each.text for each in stage.tree.document.problems)
         stage.close()
+
+
+def test_a_frame_that_did_not_come_is_told_of(tmp_path: Path) -> None:
+    stage = opened(tmp_path, '<iframe src="https://127.0.0.1:9/pay" title="Pay"></iframe>')
+    assert any("127.0.0.1:9/pay has no document" in each.text for each in stage.tree.document.problems)
+    stage.close()
 
 
 def test_a_redirect_does_not_lead_nearer(tmp_path: Path) -> None:

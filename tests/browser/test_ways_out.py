@@ -28,6 +28,9 @@ LEAST_ON_THE_WEB = {"web": 70, "disk": 3}
 BESIDE = ("window-", "blank-", "area-blank", "shared-worker", "service-worker", "rules-", "portal", "fenced-frame")
 """How the rows begin whose pages and workers never run, not even where their machine may be reached."""
 
+WRITTEN = "window-open-written"
+"""What is written into a new tab before it is shut asks by way of the page, whose gate sees it as the page's own."""
+
 
 @cache
 def has_namespaces() -> bool:
@@ -67,7 +70,7 @@ def test_nothing_comes_where_it_may_not(mode: str) -> None:
     came = found["came"]
     assert came["near"] == came["here"] == []
     assert len(came["web"]) >= LEAST_ON_THE_WEB[mode]
-    assert [row for row in came["web"] if row.startswith(BESIDE)] == []
+    assert [row for row in came["web"] if row.startswith(BESIDE) and row != WRITTEN] == []
     assert all(name.endswith(".test") for name in found["asked"] if not name[-1].isdigit())
     told = "\n".join(found["told"])
     for words in ("open a new tab", "shared worker", "was refused"):

@@ -1,7 +1,7 @@
 // Runs beside `recorder.js`, in the same world: what may be clicked without a handler of its own, and what a click changes.
 (() => {
   "use strict";
-  if (window !== window.top || !globalThis.murvel || murvel.pressable) return;
+  if (!globalThis.murvel || murvel.pressable) return;
   const {numberOf, nodeOf} = murvel, {everyElement, focused, scopes} = murvel.inside;
   const CONTROLS = "a[href], area[href], button, input, select, textarea, summary, label, option, iframe, audio[controls], video[controls]";
   const TOLD = /^(?:class|style|hidden|open|disabled|checked|selected|src|srcset|href|alt|title|value|role|inert|readonly|aria-.*)$/;

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 from contextlib import suppress
+from typing import Any
 
 from playwright.async_api import Error
 
@@ -41,16 +42,16 @@ class Keyboard:
             match given:
                 case TabKey(is_back):
                     if number is not None:
-                        await self._tab.ask(f"startAt({number}, {'true' if is_back else 'false'})")
+                        await self._ask_of(number, f"startAt({{}}, {'true' if is_back else 'false'})")
                     await self._tab.page.keyboard.press("Shift+Tab" if is_back else "Tab")
                 case Focus():
-                    await self._tab.ask(f"focusOn({number})")
+                    await self._ask_of(number, "focusOn({})")
                 case Press(stroke):
                     if number is not None:
-                        await self._tab.ask(f"focusOn({number})")
+                        await self._ask_of(number, "focusOn({})")
                     await self._tab.page.keyboard.press(_NAMES.get(stroke, stroke.value))
                 case Type(_, character):
-                    await self._tab.ask(f"focusOn({number})")
+                    await self._ask_of(number, "focusOn({})")
                     if character == BACKSPACE:
                         await self._tab.page.keyboard.press("Backspace")
                     else:
@@ -70,20 +71,30 @@ class Keyboard:
     async def _point(self, number: int | None, *, is_focus: bool = False) -> list[float] | None:
         """Where the pointer reaches an element, which may get the focus first; pages often change as they are
         scrolled to it."""
+        if number is None:
+            return None
         point: list[float] | None = None
+        await self._tab.frames.bring_into_sight(number)
         for turn in range(_MOST_SCROLLS):
-            moved, point = await self._tab.ask(f"aim({number}, {'true' if is_focus and not turn else 'false'})")
+            moved, point = await self._ask_of(number, f"aim({{}}, {'true' if is_focus and not turn else 'false'})")
             if not moved:
                 break
             await asyncio.sleep(_AFTER_SCROLL)
-        return point
+        if point is None:
+            return None
+        left, top = await self._tab.frames.offset(number)
+        return [point[0] + left, point[1] + top]
+
+    async def _ask_of(self, number: int | None, question: str) -> Any:
+        """Ask about an element; None where there is none."""
+        return await self._tab.frames.ask_of(number, question) if number is not None else None
 
     async def _click(self, number: int | None) -> None:
         """Give an element the focus and click at it with the pointer; where that does not reach it, as assistive
         technology does."""
         point = await self._point(number, is_focus=True)
         if point is None:
-            await self._tab.ask(f"click({number})")
+            await self._ask_of(number, "click({})")
             return
         with suppress(Error):
             await self._tab.page.mouse.click(*point)

@@ -51,7 +51,9 @@ FLAGS = [
     # The driver's own list of features, which is replaced, holds those that call home.
     "--disable-features=IsolateOrigins,site-per-process,WebRtcHideLocalIpsWithMdns,HttpsUpgrades,"
     "HttpsFirstBalancedModeAutoEnable,OptimizationHints,NetworkTimeServiceQuerying,MediaRouter,Translate,LensOverlay,"
-    "AimEnabled,PreconnectToSearch,AutofillServerCommunication,FencedFrames,Prerender2",
+    "AimEnabled,PreconnectToSearch,AutofillServerCommunication,FencedFrames,Prerender2,"
+    # Each window would render the list under its address bar, whether it is shown or not, for a second of a processor.
+    "WebUIOmniboxPopup,WebUIOmniboxAimPopup",
     "--webrtc-ip-handling-policy=disable_non_proxied_udp",
     "--disable-domain-reliability",
     "--disable-client-side-phishing-detection",

@@ -8,6 +8,7 @@ from types import MappingProxyType
 from typing import Any
 
 from murvel.browser.tab import Tab
+from murvel.browser.worlds import World
 from murvel.stage.script import Event
 
 _EVENTS = MappingProxyType(
@@ -38,10 +39,19 @@ async def listened(tab: Tab) -> Mapping[Event, list[int]]:
     Raises:
         BrowserError: the page does not answer.
     """
+    by_event: dict[Event, list[int]] = {}
+    for world, first in tab.frames.documents():
+        for event, numbers in (await _listened_in(tab, world)).items():
+            by_event.setdefault(event, []).extend(first + number for number in numbers)
+    return by_event
+
+
+async def _listened_in(tab: Tab, world: World) -> dict[Event, list[int]]:
+    """The same in one document, with its own numbers."""
     found: dict[int, set[Event]] = {}
-    scopes = await _scopes(tab)
+    scopes = await _scopes(tab, world)
     if scopes:
-        found[await _backend_of(tab, scopes[0])] = await _of_window(tab)
+        found[await _backend_of(tab, scopes[0])] = await _of_window(tab, scopes[0])
     for scope in scopes:
         # With `pierce` Chromium goes into shadow trees by itself, and its renderer dies after a while.
         told = await tab.send("DOMDebugger.getEventListeners", {"objectId": scope, "depth": -1})
@@ -53,17 +63,17 @@ async def listened(tab: Tab) -> Mapping[Event, list[int]]:
     by_event: dict[Event, list[int]] = {}
     for start in range(0, len(nodes), _AT_ONCE):
         some = nodes[start : start + _AT_ONCE]
-        for node, number in zip(some, await _numbers(tab, some), strict=True):
+        for node, number in zip(some, await _numbers(tab, world, some), strict=True):
             for event in found[node] if number else ():
                 by_event.setdefault(event, []).append(number)
     await tab.send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
     return by_event
 
 
-async def _of_window(tab: Tab) -> set[Event]:
-    """What scripts listen to on the window; our own script listens in a world of its own, which is not asked."""
-    given = {"expression": "window", "objectGroup": _GROUP}
-    window = (await tab.send("Runtime.evaluate", given))["result"]["objectId"]
+async def _of_window(tab: Tab, document: str) -> set[Event]:
+    """What scripts listen to on a document's window; our own script is in another world, which is not asked."""
+    call = {"functionDeclaration": "function() { return this.defaultView; }", "objectGroup": _GROUP}
+    window = (await tab.send("Runtime.callFunctionOn", {**call, "objectId": document}))["result"]["objectId"]
     told = await tab.send("DOMDebugger.getEventListeners", {"objectId": window})
     return {_EVENTS[each["type"]] for each in told["listeners"] if each["type"] in _EVENTS} & _OF_WINDOW
 
@@ -73,9 +83,9 @@ async def _backend_of(tab: Tab, scope: str) -> int:
     return node
 
 
-async def _scopes(tab: Tab) -> list[str]:
+async def _scopes(tab: Tab, world: World) -> list[str]:
     """The documents and shadow trees of the page, as the protocol names objects of the page's own world."""
-    given = {"expression": "murvel.scopes()", "uniqueContextId": tab.world, "objectGroup": _GROUP}
+    given = {"expression": "murvel.scopes()", "uniqueContextId": world.name, "objectGroup": _GROUP}
     scopes = (await tab.send("Runtime.evaluate", given))["result"]["objectId"]
     listed = await tab.send("Runtime.getProperties", {"objectId": scopes, "ownProperties": True})
     names: list[str] = []
@@ -87,16 +97,16 @@ async def _scopes(tab: Tab) -> list[str]:
     return names
 
 
-async def _numbers(tab: Tab, nodes: list[int]) -> list[int]:
+async def _numbers(tab: Tab, world: World, nodes: list[int]) -> list[int]:
     """Our numbers of the browser's nodes; 0 for what is no element, or is not on the page."""
-    given = {"executionContextId": tab.context_number, "objectGroup": _GROUP}
+    given = {"executionContextId": world.number, "objectGroup": _GROUP}
     resolved = await asyncio.gather(*(tab.send("DOM.resolveNode", {"backendNodeId": node, **given}) for node in nodes))
     arguments: list[dict[str, Any]] = [{"objectId": each["object"]["objectId"]} for each in resolved]
     call = {
         "functionDeclaration": "function(...nodes) { return nodes"
         ".map((each) => each.nodeType === 9 ? each.documentElement : each)"
         ".map((each) => each && each.nodeType === 1 && each.isConnected ? murvel.numberOf(each) : 0); }",
-        "executionContextId": tab.context_number,
+        "executionContextId": world.number,
         "arguments": arguments,
         "returnByValue": True,
     }

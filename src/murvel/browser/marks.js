@@ -1,7 +1,7 @@
 // Runs beside `measuring.js`, in the same world: what is told by something drawn and by colour: icons, charts, links, states.
 (() => {
   "use strict";
-  if (window !== window.top || !globalThis.murvel || murvel.icons) return;
+  if (!globalThis.murvel || murvel.icons) return;
   const {numberOf, nodeOf} = murvel;
   const {clipOf, everyElement, isInactive, isInSight, isInText, offsetOf, ownTexts, rectsOf, scopes, valuesOf} = murvel.inside;
   const MOST_ICON = 64, LEAST_CHART = 80;

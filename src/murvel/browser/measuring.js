@@ -3,9 +3,9 @@
 // page, and taken away again.
 (() => {
   "use strict";
-  if (window !== window.top || !globalThis.murvel || murvel.texts) return;
+  if (!globalThis.murvel || murvel.texts) return;
   const {numberOf, nodeOf} = murvel;
-  const {clipOf, everyElement, frameRoot, isInSight, isScrolledAway, offsetOf, scopes, scrolledBy} = murvel.inside;
+  const {clipOf, everyElement, frameRoot, isInSight, isScrolledAway, offsetOf, scopes, scrolledBy, shadowOf} = murvel.inside;
   const MOST_RECTS = 12, LEAST = 2;
 
   // How text is painted while a picture is taken. A line through the text, as high as the text, shows its colour in
@@ -257,8 +257,8 @@
     const labels = labelsOf(element);
     const isHit = (px, py) => {
       let over = document.elementFromPoint(px, py);
-      while (over?.shadowRoot && !element.contains(over)) {
-        const inside = over.shadowRoot.elementFromPoint(px, py);
+      for (let shadow; over && !element.contains(over) && (shadow = shadowOf(over));) {
+        const inside = shadow.elementFromPoint(px, py);
         if (!inside || inside === over) break;
         over = inside;
       }

@@ -1,7 +1,7 @@
 // Runs beside `recorder.js`, in the same world: what moves by itself.
 (() => {
   "use strict";
-  if (window !== window.top || !globalThis.murvel || murvel.moving) return;
+  if (!globalThis.murvel || murvel.moving) return;
   const {numberOf} = murvel, {everyElement, frameRoot, scopes} = murvel.inside;
   const LEAST = 8;
 

@@ -2,8 +2,8 @@
 // and how the focus is put somewhere. It asks nothing of the page but what it answers here.
 (() => {
   "use strict";
-  if (window !== window.top || !globalThis.murvel || murvel.looks) return;
-  const {numberOf, nodeOf} = murvel, {everyElement, focused, frameRoot, quietly, scopes, valuesOf} = murvel.inside;
+  if (!globalThis.murvel || murvel.looks) return;
+  const {numberOf, nodeOf} = murvel, {everyElement, focused, frameRoot, quietly, scopes, shadowOf, valuesOf} = murvel.inside;
 
   const LOOKS = ["clip", "clip-path", "color", "background-color", "background-image", "cursor", "font-size",
     "font-weight", "left", "opacity", "outline-style", "outline-width", "overflow-x", "overflow-y", "pointer-events",
@@ -60,11 +60,26 @@
     return [...found];
   }
 
+  // Where the document in a frame begins, in the viewport around the frame.
+  function insideOf(frame) {
+    const {left, top} = frame.getBoundingClientRect(), {paddingLeft, paddingTop} = getComputedStyle(frame);
+    return {left: left + frame.clientLeft + parseFloat(paddingLeft), top: top + frame.clientTop + parseFloat(paddingTop)};
+  }
+
+  // The same for a frame whose document this script does not reach, in the viewport of this script's own document.
+  function frameAt(number) {
+    const frame = nodeOf(number);
+    if (!frame?.isConnected) return null;
+    const [left, top] = placeOf(frame), own = frame.getBoundingClientRect(), inside = insideOf(frame);
+    return [left - scrollX + inside.left - own.left, top - scrollY + inside.top - own.top];
+  }
+
   function placeOf(element) {
     let {left, top, width, height} = element.getBoundingClientRect();
     for (let view = element.ownerDocument.defaultView; view && view !== window; view = view.parent) {
-      const frame = view.frameElement?.getBoundingClientRect();
-      if (frame) { left += frame.left; top += frame.top; }
+      const frame = insideOf(view.frameElement);
+      left += frame.left;
+      top += frame.top;
     }
     return [left + scrollX, top + scrollY, width, height].map((side) => Math.round(side * 10) / 10);
   }
@@ -99,8 +114,8 @@
     if (!width || !height) return null;
     const x = left - scrollX + width / 2, y = top - scrollY + height / 2;
     let over = document.elementFromPoint(x, y);
-    while (over?.shadowRoot && over !== element) {
-      const inside = over.shadowRoot.elementFromPoint(x, y);
+    for (let shadow; over !== element && over && (shadow = shadowOf(over));) {
+      const inside = shadow.elementFromPoint(x, y);
       if (!inside || inside === over) break;
       over = inside;
     }
@@ -174,5 +189,5 @@
 
   function hasText(text) { return Boolean(document.body?.innerText.includes(text)); }
 
-  Object.assign(murvel, {looks, boxes, aim, sight, focusedNow, mayKeep, focusOn, click, startAt, matching, hasText});
+  Object.assign(murvel, {looks, boxes, aim, frameAt, sight, focusedNow, mayKeep, focusOn, click, startAt, matching, hasText});
 })();

@@ -1,9 +1,10 @@
 // Runs in a world of its own beside a page, from before the page's first script: it gives every node a number, tells
 // what is on the page, and notes each change as it happens. The page's scripts see nothing of it and can change nothing
 // in it. What it returns is plain JSON; `murvel.page.captured` reads it.
+// A frame of the page's own origin is told by the page's recorder. A frame of another origin has a recorder of its own.
 (() => {
   "use strict";
-  if (window !== window.top || globalThis.murvel) return;
+  if (window.frameElement || globalThis.murvel) return;
 
   const TREE_STYLES = ["display", "visibility", "white-space", "text-transform", "content-visibility", "position",
     "float", "list-style-type", "counter-reset", "counter-increment", "counter-set", "quotes"];
@@ -95,15 +96,18 @@
       if (each.tabIndex >= 0 && !each.matches(":disabled") && each.checkVisibility()) return true;
     }
     for (const each of scrollers) if (each !== around && around.contains(each) && isScrollStop(each)) return true;
-    for (const each of around.querySelectorAll("*")) if (each.shadowRoot && hasStop(each.shadowRoot)) return true;
+    for (const each of around.querySelectorAll("*")) {
+      const shadow = shadowOf(each);
+      if (shadow && hasStop(shadow)) return true;
+    }
     return false;
   }
 
-  // [checked, value, selected, popover is showing, dialog is modal, indeterminate, is a stop since it scrolls], or 0
-  // where there is none of it
+  // [checked, value, selected, popover is showing, dialog is modal, indeterminate, is a stop since it scrolls, list is
+  // open], or 0 where there is none of it
   function stateNow(element) {
     let state = 0;
-    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0, 0]; state[at] = value; };
+    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0, 0, 0]; state[at] = value; };
     if (scrollers.has(element) && isScrollStop(element)) note(6, 1);
     switch (element.localName) {
       case "input":
@@ -115,11 +119,34 @@
         } else note(1, element.value);
         break;
       case "textarea": note(1, element.value); break;
-      case "option": note(2, element.selected ? 1 : 0); break;
+      case "option": note(2, isChosen(element) ? 1 : 0); break;
+      case "select": if (isOpen(element)) note(7, 1); break;
       case "dialog": if (element.matches(":modal")) note(4, 1); break;
     }
     if (element.popover && element.matches(":popover-open")) note(3, 1);
     return state;
+  }
+
+  // The browser shows the options of an open list in a window of its own. It tells which one an arrow went to (`mark`);
+  // the option is chosen once the list is closed.
+  const marked = new WeakMap();
+  const isOpen = (select) => select.matches(":open") && !select.multiple && select.size < 2;
+
+  function isChosen(option) {
+    const select = option.closest("select"), mark = select && marked.get(select);
+    return mark && isOpen(select) ? mark === option : option.selected;
+  }
+
+  function openList() {
+    const element = nodes.get(focused());
+    return element?.localName === "select" && isOpen(element) ? numberOf(element) : 0;
+  }
+
+  function mark(number, value) {
+    const select = nodes.get(number), chosen = select?.options[select.selectedIndex];
+    const named = [...select?.options ?? []].filter((each) => !each.disabled && each.label.trim() === value.trim());
+    if (named.length) marked.set(select, named.includes(chosen) ? chosen : named[0]);
+    isDirty = true;
   }
 
   const keyOfState = (state) => state ? JSON.stringify(state) : "";
@@ -135,10 +162,15 @@
     try { return element.contentDocument?.documentElement ?? null; } catch { return null; }
   }
 
+  // Closed shadow roots come from the browser (`adopt`): no script reaches them by their host.
+  const closed = new WeakMap();
+  const shadowOf = (element) => element.shadowRoot ?? closed.get(element) ?? null;
+
   function childrenOf(node) {
     const inside = node.nodeType === ELEMENT ? frameRoot(node) : null;
     const found = inside ? [inside] : [];
-    if (node.nodeType === ELEMENT && node.shadowRoot) found.push(node.shadowRoot);
+    const shadow = node.nodeType === ELEMENT ? shadowOf(node) : null;
+    if (shadow) found.push(shadow);
     if (!inside) {
       for (let each = node.firstChild; each; each = each.nextSibling) {
         if (each.nodeType === ELEMENT || each.nodeType === TEXT || each.nodeType === CDATA) found.push(each);
@@ -292,7 +324,8 @@
     const batch = {...emptyBatch(), isScan: true}, hosts = new Set();
     for (const element of everyElement()) {
       if (glance(element) && known.has(numbers.get(element))) noteStyle(element, batch);
-      if (element.shadowRoot && !observed.has(element.shadowRoot)) hosts.add(element);
+      const shadow = shadowOf(element);
+      if (shadow && !observed.has(shadow)) hosts.add(element);
     }
     for (const element of everyElement(CONTROLS)) {
       if (known.has(numbers.get(element))) noteState(element, batch);
@@ -307,7 +340,7 @@
   }
 
   // Scripts set values and checks without a trace in the document.
-  const CONTROLS = "input, textarea, option, dialog, [popover]";
+  const CONTROLS = "input, textarea, select, option, dialog, [popover]";
   setInterval(() => {
     if (!root || isTelling) return;
     for (const element of everyElement(CONTROLS)) {
@@ -343,7 +376,7 @@
   function focused() {
     let element = document.activeElement;
     while (element) {
-      const inside = element.shadowRoot?.activeElement ?? frameRoot(element)?.ownerDocument.activeElement;
+      const inside = shadowOf(element)?.activeElement ?? frameRoot(element)?.ownerDocument.activeElement;
       if (!inside || (inside === inside.ownerDocument.body && !inside.isContentEditable)) break;
       element = inside;
     }
@@ -369,7 +402,7 @@
   }
 
   function taken() {
-    const news = {...facts(), batches, styles: newStyles, focusMoves, now: performance.now() / 1000};
+    const news = {...facts(), openList: openList(), batches, styles: newStyles, focusMoves, now: performance.now() / 1000};
     batches = []; newStyles = []; focusMoves = []; isTelling = false;
     return news;
   }
@@ -389,14 +422,21 @@
     const found = [];
     if (root) describe(root, 0, found);
     else found.push([numberOf(document), 0, "html", 0, [], intern(NO_STYLE), 0]);  // scripts have emptied the page
-    const page = {foreign: foreignFrames(), nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY], styles: [...styles]};
+    const page = {unheard: unheardFrames(), nodes: found, width: innerWidth, height: innerHeight, scroll: [scrollX, scrollY], styles: [...styles]};
     return isAnew ? {...taken(), ...page} : {...facts(), ...page, batches: []};
   }
 
-  // The addresses of shown frames of other sites: their documents are closed to us as to the page.
-  function foreignFrames() {
+  // The shown frames whose documents this script cannot reach, each with its address.
+  function unheardFrames() {
     const frames = [...everyElement("iframe, frame")].filter((each) => !frameRoot(each) && each.checkVisibility());
-    return [...new Set(frames.map((each) => each.src).filter((address) => /^https?:/.test(address)))];
+    return frames.map((each) => [numberOf(each), each.src]);
+  }
+
+  // Takes the content of a host's closed shadow root.
+  function adopt(shadow) {
+    closed.set(shadow.host, shadow);
+    isDirty = true;
+    if (isTold(shadow.host)) fill(emptyBatch(), new Map(), new Set(), new Set([shadow.host]));
   }
 
   // Notes all that has changed.
@@ -431,8 +471,8 @@
   for (const name of ["focus", "focusin"]) window.addEventListener(name, swallow, {capture: true});
 
   globalThis.murvel = {
-    snapshot, collect, calm, numberOf, nodeOf: (number) => nodes.get(number) ?? null, scopes: () => [...scopes],
+    snapshot, collect, calm, adopt, mark, numberOf, nodeOf: (number) => nodes.get(number) ?? null, scopes: () => [...scopes],
     // For `pointing.js` alone:
-    inside: {everyElement, focused, frameRoot, quietly, scopes, scrollers, valuesOf},
+    inside: {everyElement, focused, frameRoot, quietly, scopes, scrollers, shadowOf, valuesOf},
   };
 })();

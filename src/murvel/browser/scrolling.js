@@ -2,7 +2,7 @@
 // scroll within the page, which are moved on step by step so that all of what they hold is seen.
 (() => {
   "use strict";
-  if (window !== window.top || !globalThis.murvel || murvel.scrollOn) return;
+  if (!globalThis.murvel || murvel.scrollOn) return;
   const {numberOf} = murvel, {everyElement, scrollers} = murvel.inside;
   const SCROLLS = ["auto", "scroll"], LEAST_VIEW = 16, LEAST_REST = 8, OVERLAP = 0.15, MOST_STEPS = 24, ROOM = 6, FAR = 1e7;
 

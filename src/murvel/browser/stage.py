@@ -60,6 +60,10 @@ _PATIENCE_FOR_PAGES = 90.0
 _PATIENCE_FOR_LOOKING = 240.0
 """Seconds that are waited for a look at a page; looking itself ends long before on all but the largest pages."""
 
+_NOT_LOOKED_AT = (
+    "What frames of other origins show was not looked at: contrast, targets and focus there are not judged."
+)
+
 BUSY = "the page is busy; the result follows later"
 _LOADING = "another page is loading; it is told when it has come"
 _STILL_BUSY = "nothing happens yet: the page is still busy"
@@ -124,7 +128,7 @@ class BrowserStage:
         return self.tab.browser.thread.run(work, patience)
 
     def _looks(self) -> Mapping[str, list[Any]]:
-        looks: Mapping[str, list[Any]] = self._run(self.tab.ask("looks()"), _PATIENCE_FOR_PAGES)
+        looks: Mapping[str, list[Any]] = self._run(self.tab.frames.looks(), _PATIENCE_FOR_PAGES)
         return looks
 
     def _file(self) -> str:
@@ -132,7 +136,7 @@ class BrowserStage:
         return text
 
     def _matching(self, selector: str) -> list[int] | None:
-        numbers: list[int] | None = self._run(self.tab.ask(f"matching({json.dumps(selector)})"))
+        numbers: list[int] | None = self._run(self.tab.frames.matching(json.dumps(selector)))
         return numbers
 
     # What is there
@@ -144,8 +148,8 @@ class BrowserStage:
 
     @property
     def focus(self) -> int | None:
-        """The key of the element that has the focus, None if nothing has."""
-        return self._key(self._focus) if self._focus else None
+        """The key of the element that has the focus as far as it was told, None if nothing has."""
+        return self._key(self._told_focus) if self._told_focus else None
 
     @property
     def now(self) -> float:
@@ -301,7 +305,7 @@ class BrowserStage:
         if self.tab.happened.is_gone:
             return False
         try:
-            told = await self.tab.ask(f"collect({'true' if is_all else ''})")
+            told = await self.tab.frames.collect(is_all=is_all)
         except BrowserError:
             if await self.tab.is_leaving():
                 return False
@@ -389,7 +393,7 @@ class BrowserStage:
         if now is not None and (now != aimed or isinstance(given, Focus)):
             reaction.focus = now
         if now is not None and not reaction.has_arrived:
-            why = UNSEEN.get(self._run(self.tab.ask(f"sight({self._focus})")) or "")
+            why = UNSEEN.get(self._run(self.tab.frames.ask_of(self._focus, "sight({})")) or "")
             if why:
                 reaction.notes.append(f"the focus is not seen: {why}")
 
@@ -417,7 +421,7 @@ class BrowserStage:
 
     def measure(self) -> None:
         """Give the elements their boxes as they are now."""
-        self._page.take_boxes(self.ask("boxes()"))
+        self._page.take_boxes(self._run(self.tab.frames.boxes(), _PATIENCE_FOR_PAGES))
 
     def look(self) -> Seen:
         """Return what is seen of the page now, from pictures of it.
@@ -429,10 +433,12 @@ class BrowserStage:
         page, tree = self._page, self.tree
         pressed = [page.number_of(node.element) for node in tree.nodes if node.role in POINTED_AT and not node.is_part]
         stops = [page.number_of(element) for element in tree.tab_order]
-        pressed_there, stops_there = ([each for each in some if each is not None] for some in (pressed, stops))
+        pressed_there, stops_there = map(self.tab.frames.of_page, (pressed, stops))
         find = partial(find_xpath, tree.document)
         look = measured(self.tab, page.by_number, pressed_there, stops_there, find, can_copy=self._can_copy)
         seen: Seen = self._run(look, _PATIENCE_FOR_LOOKING)
+        if self.tab.frames.has_others:
+            self.tab.note(ProblemKind.BROWSER, _NOT_LOOKED_AT)
         self._tell_problems()
         if seen.width <= ENLARGED and self._can_copy:
             seen.missing = self._missing()

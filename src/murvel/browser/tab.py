@@ -24,18 +24,21 @@ from murvel.browser.children import Children
 from murvel.browser.cookies import cookies_for
 from murvel.browser.door import Door
 from murvel.browser.errors import BrowserError
+from murvel.browser.frames import Frames
 from murvel.browser.gate import Gate, RefusedError, Request
 from murvel.browser.launch import Chromium, Room
 from murvel.browser.refusals import Refusals
 from murvel.browser.targets import Send
 from murvel.browser.tasks import Tasks
+from murvel.browser.worlds import NAME, World, Worlds
 from murvel.loading.addresses import scheme_of, shown
 from murvel.loading.problems import Problem, ProblemKind
 from murvel.loading.setup import Setup
 
-_WORLD = "murvel"
 _NEWS = "murvelNews"
-_FILES = ("recorder.js", "pointing.js", "scrolling.js", "measuring.js", "marks.js", "moving.js", "clicking.js")
+_FILES = (
+    "recorder.js", "closed.js", "pointing.js", "scrolling.js", "measuring.js", "marks.js", "moving.js", "clicking.js",
+)  # fmt: skip
 _SCRIPTS = "\n".join(Path(__file__).with_name(name).read_text(encoding="utf-8") for name in _FILES)
 _MOST_PROBLEMS = 50
 _STEPS, _STEP = 50, 0.02
@@ -72,6 +75,8 @@ class Tab:
 
     Attributes:
         gate: what the page may ask for.
+        worlds: where our scripts run.
+        frames: the page and its frames of other origins, asked as one.
         happened: what the browser told beside changes.
         requested: the last addresses that the page asked for.
         arrivals: the addresses of the documents that came, in order, each by HTTP's redirects at last.
@@ -97,8 +102,8 @@ class Tab:
         self._page: Page | None = None
         self._session: CDPSession | None = None
         self._frame = ""
-        self._world = ""
-        self._context_number = 0
+        self.worlds = Worlds()
+        self.frames = Frames(self._ask, self.send, self.worlds)
         self._requests: dict[str, str] = {}
         """What the page waits for: addresses by the browser's numbers of the requests."""
         self.requested: list[str] = []
@@ -108,16 +113,6 @@ class Tab:
         self._tasks = Tasks()
         self._asked: set[asyncio.Future[dict[str, Any]]] = set()
         """The answers that are waited for."""
-
-    @property
-    def world(self) -> str:
-        """The world in which our script runs, as the protocol names it."""
-        return self._world
-
-    @property
-    def context_number(self) -> int:
-        """The number of that world, which some commands of the protocol ask for in place of its name."""
-        return self._context_number
 
     @property
     def frame(self) -> str:
@@ -193,6 +188,8 @@ class Tab:
             "download", lambda download: self._tell(f"a download was refused: {one_line(download.suggested_filename)}")
         )
         session.on("Runtime.executionContextCreated", self._on_world)
+        session.on("Runtime.executionContextDestroyed", self._on_world_gone)
+        session.on("Runtime.executionContextsCleared", lambda _: self.worlds.clear())
         session.on("Runtime.bindingCalled", lambda _: self._changed())
         session.on("Fetch.requestPaused", lambda event: self._tasks.begin(self._on_request(session.send, event)))
         session.on("Network.requestWillBeSent", self._on_asked)
@@ -206,6 +203,7 @@ class Tab:
         session.on("Page.frameRequestedNavigation", self._on_wanted)
         await session.send("Page.enable")
         self._frame = (await session.send("Page.getFrameTree"))["frameTree"]["frame"]["id"]
+        self.worlds.begin(self._frame)
         assert self._room is not None
         target = (await session.send("Target.getTargetInfo"))["targetInfo"]
         self._room_number = target.get("browserContextId", "")
@@ -216,9 +214,9 @@ class Tab:
             self.note(ProblemKind.NOTE, self.gate.site.note())
         await session.send("Fetch.enable", {"patterns": [{"urlPattern": "*"}]})
         await Children(session, self._on_request, self._on_opened).watch()
-        await session.send("Runtime.addBinding", {"name": _NEWS, "executionContextName": _WORLD})
+        await session.send("Runtime.addBinding", {"name": _NEWS, "executionContextName": NAME})
         await session.send(
-            "Page.addScriptToEvaluateOnNewDocument", {"source": _SCRIPTS, "worldName": _WORLD, "runImmediately": True}
+            "Page.addScriptToEvaluateOnNewDocument", {"source": _SCRIPTS, "worldName": NAME, "runImmediately": True}
         )
 
     async def _load(self) -> None:
@@ -269,11 +267,12 @@ class Tab:
         self._tell(f"the page wants to {what}{where}; that was refused")
 
     def _on_world(self, event: dict[str, Any]) -> None:
-        context = event["context"]
-        frame = context.get("auxData", {}).get("frameId")
-        if context["name"] == _WORLD and frame == self._frame:
-            self._world = context["uniqueId"]
-            self._context_number = context["id"]
+        if self.worlds.note_created(event):
+            self._changed()
+
+    def _on_world_gone(self, event: dict[str, Any]) -> None:
+        self.worlds.note_destroyed(event)
+        self._changed()
 
     def _on_stopped(self, event: dict[str, Any]) -> None:
         if event["frameId"] == self._frame:
@@ -415,15 +414,18 @@ class Tab:
         """Ask the script in the page, and return its answer.
 
         Args:
-            question: a call of one of its functions, as "collect()".
+            question: a call of one of its functions, as "calm()".
 
         Raises:
             BrowserError: the page does not answer.
         """
+        return await self._ask(question, self.worlds.page)
+
+    async def _ask(self, question: str, world: World) -> Any:
         given = {"expression": f"JSON.stringify(murvel.{question})", "returnByValue": True}
         seconds = WHOLE_PAGE_SECONDS if question.startswith(_OF_WHOLE_PAGES) else ANSWER_SECONDS
         try:
-            asked = self.send("Runtime.evaluate", {**given, "uniqueContextId": self._world})
+            asked = self.send("Runtime.evaluate", {**given, "uniqueContextId": world.name})
             answer = await asyncio.wait_for(asked, seconds)
         except TimeoutError as error:
             raise unanswered(seconds) from error

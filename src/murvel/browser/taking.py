@@ -18,7 +18,7 @@ MOST_BROWSER_NODES = 20_000
 """The browser's own tree of a larger page is not asked for: that takes longer than all else."""
 
 _MOST_FRAMES = 10
-"""Frames of other sites that are listed."""
+"""Frames without a document that are listed."""
 
 
 async def take(tab: Tab, *, whole: bool) -> Capture:
@@ -32,7 +32,7 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
     Raises:
         BrowserError: the page does not answer, or is too large.
     """
-    told = await tab.ask(f"snapshot({'false' if whole else 'true'})")
+    told = await tab.frames.snapshot(is_anew=not whole)
     if told is None:
         raise BrowserError("The page in the browser shows no document.")
     if told["isOverrun"]:
@@ -42,8 +42,9 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
     if not has_sandbox():
         text = "Chromium runs without its sandbox, since Murvel runs as root."
         tab.note(ProblemKind.NOTE, text)
-    for address in told["foreign"][:_MOST_FRAMES]:
-        text = f"The frame {shown(address)} is of another site and is not heard here; open its address by itself."
+    for address in told["unheard"][:_MOST_FRAMES]:
+        name = shown(address) or "without an address"
+        text = f"The frame {name} has no document that can be heard here; open its address by itself."
         tab.note(ProblemKind.NOT_READ, text)
     capture = Capture(
         address=tab.gate.own_address(told["address"]),
@@ -59,8 +60,8 @@ async def take(tab: Tab, *, whole: bool) -> Capture:
         problems=told_problems(tab),
     )
     if whole:
-        capture.looks = await tab.ask("looks()")
-        capture.boxes = await tab.ask("boxes()")
+        capture.looks = await tab.frames.looks()
+        capture.boxes = await tab.frames.boxes()
         if len(capture.nodes) <= MOST_BROWSER_NODES:
             capture.browser_tree = [asdict(node) for node in await browser_tree(tab)]
     return capture
@@ -94,7 +95,8 @@ async def node_of(tab: Tab, number: int, path: str) -> BrowserNode | None:
         number: our number of the element.
         path: its absolute XPath.
     """
-    given = {"expression": f"murvel.nodeOf({number})", "uniqueContextId": tab.world, "objectGroup": "murvel"}
+    world, local = tab.frames.place(number)
+    given = {"expression": f"murvel.nodeOf({local})", "uniqueContextId": world.name, "objectGroup": "murvel"}
     found = (await tab.send("Runtime.evaluate", given))["result"]
     if "objectId" not in found:
         return None

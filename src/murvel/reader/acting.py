@@ -86,17 +86,21 @@ def type_text(session: ReadingSession, text: str) -> Utterance:
 
 
 def press_escape(session: ReadingSession) -> Utterance:
-    """Press Escape: back to browse mode from focus mode, else it goes to the page."""
-    if session.mode is Mode.FOCUS:
-        return toggle_mode(session)
-    stage = session.stage
+    """Press Escape: the page gets it in either mode; where nothing comes of it, focus mode ends."""
+    stage, is_focus_mode = session.stage, session.mode is Mode.FOCUS
     if stage is None:
-        return session.tell("Escape", _NO_STAGE)
+        return toggle_mode(session) if is_focus_mode else session.tell("Escape", _NO_STAGE)
+    at_focus = Said.of(session, session.focus) if session.focus is not None else None
     session.speech.interrupt(session.clock)
     outcome = perform(stage, session, Press(Keystroke.ESCAPE))
+    focus = session.focus
+    has_news = at_focus is not None and focus is not None and Said.of(session, focus).news(at_focus)
+    if is_focus_mode and not has_news and not outcome.is_noticed:
+        return toggle_mode(session)
     if not outcome.reaction.handled:
         return session.tell("Escape", "nothing to close")
-    return follow(stage, session, "Escape", outcome)
+    key = stage.focus if is_focus_mode else None
+    return follow(stage, session, "Escape", outcome, before=at_focus if key is not None else None, key=key)
 
 
 def hover(session: ReadingSession) -> Utterance:

@@ -52,6 +52,18 @@ class Outcome:
     lost: str = ""
     left: list[Node] = field(default_factory=list)
 
+    @property
+    def is_noticed(self) -> bool:
+        """Whether anything came of it: a change, a word about it, or a focus that went elsewhere."""
+        reaction = self.reaction
+        return bool(
+            (reaction.change is not None and reaction.change.is_heard)
+            or self.lost
+            or reaction.notes
+            or reaction.has_arrived
+            or reaction.focus is not None
+        )
+
     def hear_regions(self, session: ReadingSession) -> list[Utterance]:
         """Log what live regions announce, and return it."""
         heard = []

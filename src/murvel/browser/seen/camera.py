@@ -133,7 +133,7 @@ class Camera:
         if unknown:
             ask = {
                 "expression": f"{unknown}.map(murvel.nodeOf)",
-                "uniqueContextId": self._tab.world,
+                "uniqueContextId": self._tab.worlds.page.name,
                 "objectGroup": _GROUP,
             }
             there = (await self._tab.send("Runtime.evaluate", ask))["result"]["objectId"]

@@ -30,7 +30,7 @@ async def picture_of(tab: Tab, number: int) -> bytes | None:
         BrowserError: the page does not answer.
     """
     extent = await tab.ask("extent()")
-    places = await tab.ask(f"boxOf({number})")
+    places = await tab.frames.box(number)
     if places is None:
         return None
     left, top, width, height = places

@@ -339,6 +339,7 @@ def _state(told: Any) -> ElementState:
     if not told:
         return UNTOUCHED
     checked, value, selected, showing, modal, indeterminate, *more = told
+    scrolls, is_open = (*more, 0, 0)[:2]  # captures of earlier versions tell nothing of these
     return ElementState(
         None if checked is None else bool(checked),
         None if value is None else str(value),
@@ -346,5 +347,6 @@ def _state(told: Any) -> ElementState:
         bool(showing),
         bool(modal),
         bool(indeterminate),
-        any(more),  # captures of earlier versions tell nothing of it
+        bool(scrolls),
+        bool(is_open),
     )

@@ -47,6 +47,12 @@ class TreeChange:
     regions: tuple[tuple[int, int], ...] | None
     renewed: frozenset[Element] = frozenset()
 
+    @property
+    def is_heard(self) -> bool:
+        """Whether what is exposed is another text or another object."""
+        was, now = ([(each.element, each.own, each.content) for each in some] for some in (self.before, self.after))
+        return was != now
+
     @classmethod
     def whole(cls, old: Tree, new: Tree) -> TreeChange:
         """Return the change from one tree to another where nothing more is known of it."""

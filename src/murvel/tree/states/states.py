@@ -269,7 +269,7 @@ def _select(element: Element, role: str, states: dict[str, State]) -> None:
         if "multiple" in element.attributes:
             states["multiselectable"] = True
     elif role == "combobox":
-        states["expanded"] = False
+        states["expanded"] = element.state.is_open
         states.setdefault("haspopup", "menu")
 
 

@@ -70,7 +70,7 @@ READING_ACTIONS: tuple[Action, ...] = (
     _action("voice", "next_voice", "v", "Hear the page in the next voice", "voice"),
     _move("tab-back", "shift+tab", "shift+tab", "Move the focus to the previous tab stop"),
     _move("space", "space", "space", "Press Space on what is here"),
-    _action("escape", "escape", "escape", "Leave focus mode, or close what is open on the page"),
+    _action("escape", "escape", "escape", "Close what is open on the page, else leave focus mode"),
     _move("mode", "mode", "m", "Browse or focus mode: who gets the keys"),
     _move("first", "first", "home,g", "Go to the first item"),
     _move("last", "last", "end,G", "Go to the last item"),

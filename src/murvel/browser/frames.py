@@ -1,0 +1,407 @@
+"""A page and its frames of other origins, asked as one.
+
+Our script reaches the frames of the page's own origin itself. Each document of another origin (another host, `data:`,
+a sandbox) has a script of its own, which numbers nodes and styles by itself. Here the answers are put together: nodes
+get numbers that are unique on the page, and the root of a frame's document stands in its frame (HTML §4.8.5).
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Awaitable, Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from murvel.browser.closed import adopt_closed
+from murvel.browser.errors import BrowserError
+from murvel.browser.targets import Send
+from murvel.browser.worlds import World, Worlds
+
+Asked = Callable[[str, World], Awaitable[Any]]
+"""Asks our script in a world a question, and returns its answer."""
+
+_OWN = 1 << 26
+"""How many numbers each document has; those of the page itself come first."""
+
+_GROUP = "frames"
+_IS_HEARD = "typeof murvel === 'object' && !document.URL.startsWith('chrome-error:')"
+_NUMBER = "function() { return murvel.numberOf(this); }"
+
+
+@dataclass(slots=True)
+class _Part:
+    """One document: the page's own, or one of another origin.
+
+    Attributes:
+        world: where our script runs beside it.
+        first: the number before the first of its own.
+        owner: the number of its frame; 0 for the page.
+        root: the number of its root element.
+        styles: the page's numbers of its styles, by its own.
+    """
+
+    world: World
+    first: int = 0
+    owner: int = 0
+    root: int = 0
+    styles: list[int] = field(default_factory=list)
+
+    def numbered(self, number: int) -> int:
+        return self.first + number if number else self.owner
+
+
+class Frames:
+    """Asks a page and its frames of other origins.
+
+    Args:
+        ask: asks our script in one world.
+        send: sends a command to the page.
+        worlds: where our scripts run.
+    """
+
+    def __init__(self, ask: Asked, send: Send, worlds: Worlds) -> None:
+        self._ask = ask
+        self._send = send
+        self._worlds = worlds
+        self._page = _Part(World())
+        self._parts: dict[str, _Part] = {}
+        self._others: set[str] = set()
+        """The worlds beside documents that the page's own script tells."""
+        self._last = 0
+        self._marked = (0, "")
+        """The select whose list is open, and the option in it that was told last."""
+        self._count = 0
+
+    async def snapshot(self, *, is_anew: bool) -> dict[str, Any] | None:
+        """Return all that is on the page (`snapshot` in recorder.js); None if it shows no document.
+
+        Args:
+            is_anew: whether the page is followed from here on.
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        if is_anew:
+            self._page, self._parts, self._others = _Part(self._worlds.page), {}, set()
+        question = f"snapshot({'true' if is_anew else 'false'})"
+        told: dict[str, Any] | None = await self._snapshot_of(self._page, question)
+        if told is None:
+            return None
+        count = len(told["styles"])
+        for part in await self._found() if is_anew else list(self._parts.values()):
+            inside = await self._snapshot_of(part, question)
+            if inside is None:
+                continue
+            self._parts[part.world.name] = part
+            styles = list(range(count, count + len(inside["styles"])))
+            count += len(styles)
+            nodes = [_node(each, part, styles) for each in inside["nodes"]]
+            part.root = nodes[0][0]
+            told["nodes"] += nodes
+            told["styles"] += inside["styles"]
+            told["isOverrun"] |= inside["isOverrun"]
+            told["unheard"] += [[part.numbered(number), address] for number, address in inside["unheard"]]
+            told["focus"] = _focus(told["focus"], part, inside["focus"])
+            if is_anew:
+                part.styles = styles
+        if is_anew:
+            self._count = count
+            self._page.styles = list(range(len(told["styles"])))
+        owners = {part.owner for part in self._parts.values()}
+        told["unheard"] = [address for number, address in told["unheard"] if number not in owners]
+        return told
+
+    async def collect(self, *, is_all: bool) -> dict[str, Any] | None:
+        """Return what changed since this was last asked (`collect` in recorder.js); None if there is no document.
+
+        Args:
+            is_all: whether every element is looked at, also where nothing is known to have changed.
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        told: dict[str, Any] | None = await self._collected(self._page, is_all=is_all)
+        if told is None:
+            return None
+        gone = [part for name, part in self._parts.items() if part.world not in self._worlds.others()]
+        for part in gone:
+            self._parts.pop(part.world.name)
+            told["batches"].append(_batch(told["now"], children=[[part.owner, []]]))
+        for part in list(self._parts.values()):
+            try:
+                inside = await self._collected(part, is_all=is_all)
+            except BrowserError:
+                if part.world in self._worlds.others():
+                    raise
+                continue  # it went meanwhile, and is told of next time
+            if inside is not None:
+                _join(told, part, inside)
+        for part in await self._found():
+            await self._add(told, part)
+        roots = {part.owner: part.root for part in self._parts.values()}
+        for batch in told["batches"] if roots else ():
+            batch["children"] = [
+                [number, [roots[number]] if number in roots else inside] for number, inside in batch["children"]
+            ]
+        return told
+
+    async def _snapshot_of(self, part: _Part, question: str) -> Any:
+        told = await self._ask(question, part.world)
+        if told is not None and await adopt_closed(self._send, part.world, which="new"):
+            told = await self._ask(question, part.world)
+        return told
+
+    async def _collected(self, part: _Part, *, is_all: bool) -> dict[str, Any] | None:
+        """Return what changed in one document, with the numbers of the page."""
+        question = f"collect({'true' if is_all else ''})"
+        told: dict[str, Any] | None = await self._ask(question, part.world)
+        if told is None:
+            return None
+        which = _suspected(told, is_key=is_all)
+        has_more = bool(which) and await adopt_closed(self._send, part.world, which=which)
+        if told["openList"]:
+            has_more |= await self._mark(part, told["openList"])
+        elif self._marked[0] // _OWN == part.first // _OWN:
+            self._marked = (0, "")
+        if has_more:
+            more = await self._ask(question, part.world)
+            for key in ("batches", "styles", "focusMoves"):
+                more[key] = told[key] + more[key]
+            told = more
+        part.styles += range(self._count, self._count + len(told["styles"]))
+        self._count += len(told["styles"])
+        if self._parts or part.first:
+            for batch in told["batches"]:
+                _renumber(batch, part)
+        return told
+
+    async def _mark(self, part: _Part, select: int) -> bool:
+        """Tell our script which option the keys went to in an open list; return whether that is another one."""
+        given = {"expression": f"murvel.nodeOf({select})", "uniqueContextId": part.world.name, "objectGroup": _GROUP}
+        found = (await self._send("Runtime.evaluate", given))["result"]
+        asked = {"objectId": found["objectId"], "fetchRelatives": False}
+        nodes = (await self._send("Accessibility.getPartialAXTree", asked))["nodes"]
+        await self._send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
+        value = str(nodes[0].get("value", {}).get("value", "")) if nodes else ""
+        if (part.first + select, value) == self._marked:
+            return False
+        self._marked = (part.first + select, value)
+        await self._ask(f"mark({select}, {json.dumps(value)})", part.world)
+        return True
+
+    async def _add(self, told: dict[str, Any], part: _Part) -> None:
+        """Tell a document that came into a frame."""
+        inside = await self._snapshot_of(part, "snapshot(true)")
+        if inside is None:
+            return
+        part.styles = list(range(self._count, self._count + len(inside["styles"])))
+        self._count += len(part.styles)
+        nodes = [_node(each, part, part.styles) for each in inside["nodes"]]
+        part.root = nodes[0][0]
+        self._parts[part.world.name] = part
+        inside["batches"] = [_batch(inside["now"], added=nodes, children=[[part.owner, [part.root]]])]
+        _join(told, part, inside)
+
+    async def _found(self) -> list[_Part]:
+        """Return the documents of other origins that nobody asked yet, each after the one that it stands in."""
+        waiting = [each for each in self._worlds.others() if each.name not in self._parts.keys() | self._others]
+        found: list[_Part] = []
+        for world in waiting:
+            given = {"expression": _IS_HEARD, "uniqueContextId": world.name, "returnByValue": True}
+            try:
+                if not (await self._send("Runtime.evaluate", given))["result"].get("value"):
+                    self._others.add(world.name)
+                    continue
+                around = [self._page, *self._parts.values(), *found]
+                owner = await self._owner(world, around)
+            except BrowserError:
+                continue  # it goes
+            if owner:
+                self._last += 1
+                found.append(_Part(world, self._last * _OWN, owner))
+        return found
+
+    async def _owner(self, world: World, around: list[_Part]) -> int:
+        """The number of the frame that a document stands in; 0 if no document that is known has it."""
+        node = (await self._send("DOM.getFrameOwner", {"frameId": world.frame}))["backendNodeId"]
+        for part in around:
+            given = {"backendNodeId": node, "executionContextId": part.world.number, "objectGroup": _GROUP}
+            found = (await self._send("DOM.resolveNode", given))["object"]
+            if "objectId" not in found:
+                continue  # scripts beside this document may not reach it
+            call = {"functionDeclaration": _NUMBER, "objectId": found["objectId"], "returnByValue": True}
+            number: int = (await self._send("Runtime.callFunctionOn", call))["result"]["value"]
+            await self._send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
+            return part.numbered(number)
+        return 0
+
+    # What is asked of all, or of one element
+
+    async def looks(self) -> dict[str, Any]:
+        """Return what elements look like (`looks` in pointing.js).
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        told: dict[str, Any] = await self._ask("looks()", self._page.world)
+        for part in self._parts.values():
+            inside = await self._ask("looks()", part.world)
+            count = len(told["list"])
+            told["list"] += inside["list"]
+            pairs = zip(inside["of"][::2], inside["of"][1::2], strict=True)
+            told["of"] += [each for number, look in pairs for each in (part.numbered(number), count + look)]
+            for key in ("byPointer", "byFocus"):
+                told[key] += [part.numbered(number) for number in inside[key]]
+        return told
+
+    async def boxes(self) -> list[float]:
+        """Return the boxes of elements on the page: a number, left, top, width and height each, in CSS pixels.
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        found: list[float] = await self._ask("boxes()", self._page.world)
+        for part in self._parts.values():
+            left, top = await self._shift(part)
+            inside = iter(await self._ask("boxes()", part.world))
+            for number, x, y, width, height in zip(inside, inside, inside, inside, inside, strict=True):
+                found += (part.numbered(number), x + left, y + top, width, height)
+        return found
+
+    async def box(self, number: int) -> list[float] | None:
+        """Return the box of an element on the page: left, top, width and height in CSS pixels; None if it has none.
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        told: list[float] | None = await self.ask_of(number, "boxOf({})")
+        if told is None:
+            return None
+        left, top = await self._shift(self._part_of(number))
+        return [told[0] + left, told[1] + top, *told[2:]]
+
+    async def matching(self, selector: str) -> list[int] | None:
+        """Return the numbers of the elements that a selector matches; None if it is not understood.
+
+        Args:
+            selector: as a string of JavaScript.
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        found: list[int] | None = await self._ask(f"matching({selector})", self._page.world)
+        if found is None:
+            return None
+        for part in self._parts.values():
+            found += [part.numbered(number) for number in await self._ask(f"matching({selector})", part.world)]
+        return found
+
+    def of_page(self, numbers: list[int | None]) -> list[int]:
+        """Return those numbers that are of the page's own document and the frames of its origin."""
+        return [number for number in numbers if number is not None and number < _OWN]
+
+    def documents(self) -> list[tuple[World, int]]:
+        """Return the world of each document, and the number before the first of its own."""
+        return [(part.world, part.first) for part in (self._page, *self._parts.values())]
+
+    @property
+    def has_others(self) -> bool:
+        """Whether the page has frames of other origins that are heard."""
+        return bool(self._parts)
+
+    def place(self, number: int) -> tuple[World, int]:
+        """Return the world of an element, and its number there."""
+        part = self._part_of(number)
+        return part.world, number - part.first
+
+    async def ask_of(self, number: int, question: str) -> Any:
+        """Ask about one element.
+
+        Args:
+            number: its number.
+            question: as for our script, with `{}` for the number.
+
+        Raises:
+            BrowserError: the page does not answer.
+        """
+        world, local = self.place(number)
+        return await self._ask(question.format(local), world)
+
+    async def bring_into_sight(self, number: int) -> None:
+        """Scroll to the frames that an element stands in, the outermost first."""
+        owner = self._part_of(number).owner
+        if owner:
+            await self.bring_into_sight(owner)
+            await self.ask_of(owner, "aim({}, false)")
+
+    async def offset(self, number: int) -> tuple[float, float]:
+        """Return where the document of an element begins in the page's viewport, in CSS pixels."""
+        return await self._offset(self._part_of(number))
+
+    async def _offset(self, part: _Part) -> tuple[float, float]:
+        if not part.owner:
+            return 0.0, 0.0
+        around = await self._offset(self._part_of(part.owner))
+        place = await self.ask_of(part.owner, "frameAt({})") or (0.0, 0.0)
+        return around[0] + place[0], around[1] + place[1]
+
+    async def _shift(self, part: _Part) -> tuple[float, float]:
+        """How far a place on the page is from the same place in a document, both with what is scrolled away."""
+        if not part.owner:
+            return 0.0, 0.0
+        left, top = await self._offset(part)
+        page, own = [(await self._ask("extent()", each.world))["scroll"] for each in (self._page, part)]
+        return left + page[0] - own[0], top + page[1] - own[1]
+
+    def _part_of(self, number: int) -> _Part:
+        first = number - number % _OWN
+        return next((part for part in self._parts.values() if part.first == first), self._page)
+
+
+def _suspected(told: dict[str, Any], *, is_key: bool) -> str:
+    """Which elements may have a closed shadow root that nobody knows, by what a document tells; empty for none."""
+    if any(batch["added"] for batch in told["batches"]):
+        return "new"
+    if told["batches"] or told["focusMoves"]:
+        return "changed"
+    return "again" if is_key else ""
+
+
+def _batch(at: float, **told: Any) -> dict[str, Any]:
+    empty: dict[str, Any] = {key: [] for key in ("attributes", "texts", "children", "added", "styles", "states")}
+    return {"at": at, **empty, **told}
+
+
+def _node(node: list[Any], part: _Part, styles: list[int]) -> list[Any]:
+    """A node with the numbers of the page."""
+    numbered = [part.numbered(node[0]), part.numbered(node[1]), *node[2:]]
+    if len(node) > 5:  # an element
+        numbered[5] = styles[node[5]]
+    return numbered
+
+
+def _renumber(batch: dict[str, Any], part: _Part) -> None:
+    numbered = part.numbered
+    for key in ("attributes", "texts", "states"):
+        batch[key] = [[numbered(number), *rest] for number, *rest in batch[key]]
+    batch["added"] = [_node(each, part, part.styles) for each in batch["added"]]
+    batch["children"] = [[numbered(number), [*map(numbered, inside)]] for number, inside in batch["children"]]
+    batch["styles"] = [[numbered(number), part.styles[style]] for number, style in batch["styles"]]
+
+
+def _join(told: dict[str, Any], part: _Part, inside: dict[str, Any]) -> None:
+    """Add what one document tells to what the page tells, in the order and by the clock of the page."""
+    ahead = told["now"] - inside["now"]
+    for batch in inside["batches"]:
+        batch["at"] += ahead
+    told["batches"] = sorted([*told["batches"], *inside["batches"]], key=lambda batch: batch["at"])
+    told["styles"] += inside["styles"]
+    told["isOverrun"] |= inside["isOverrun"]
+    moves = [[at + ahead, part.numbered(number) if number else 0] for at, number in inside["focusMoves"]]
+    told["focusMoves"] = sorted([*told["focusMoves"], *moves])
+    told["focus"] = _focus(told["focus"], part, inside["focus"])
+
+
+def _focus(around: int, part: _Part, inside: int) -> int:
+    """The focus as the page knows it, by its frame, or the element in there that has it."""
+    return part.numbered(inside) if inside and around == part.owner else around
