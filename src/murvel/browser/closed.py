@@ -19,7 +19,7 @@ async def adopt_closed(send: Send, world: World, *, which: str) -> bool:
     Args:
         send: sends a command to the page.
         world: where the script runs.
-        which: the elements that the browser is asked about first: "new", "changed" or "again" (`suspects` in closed.js).
+        which: which elements the browser is asked about first: "new", "changed" or "again" (closed.js, `suspects`).
 
     Returns:
         Whether it got any.
