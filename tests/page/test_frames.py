@@ -10,6 +10,7 @@ from murvel.page.frames import MAX_DEPTH
 from murvel.page.open_page import open_document
 from murvel.page.select import select
 from murvel.tree.build import build_tree
+from murvel.tree.exchange.write import to_text
 from tests.support import problems_of, styled_of, tree_of
 
 
@@ -100,3 +101,15 @@ def test_what_no_slot_takes_is_explained() -> None:
     hidden = tree.semantics.hidden(select(tree.document, tree.styles, "h2")[0])
     assert hidden is not None
     assert hidden.why.value == "no slot that takes it"
+
+
+def test_an_object_whose_file_is_not_there_shows_its_content(tmp_path: Path) -> None:
+    (tmp_path / "plan.png").write_bytes(b"\x89PNG")
+    page = tmp_path / "page.html"
+    page.write_text(
+        "<object data=plan.png>one</object><object data=gone.png>two</object><object data=http://a/b>3</object>"
+    )
+    text = " ".join(to_text(build_tree(open_document(str(page)))))
+    assert '"two"' in text
+    assert '"one"' not in text
+    assert '"3"' not in text

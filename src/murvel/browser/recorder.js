@@ -104,10 +104,10 @@
   }
 
   // [checked, value, selected, popover is showing, dialog is modal, indeterminate, is a stop since it scrolls, list is
-  // open], or 0 where there is none of it
+  // open, shows its content in place of what it names], or 0 where there is none of it
   function stateNow(element) {
     let state = 0;
-    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0, 0, 0]; state[at] = value; };
+    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0, 0, 0, 0]; state[at] = value; };
     if (scrollers.has(element) && isScrollStop(element)) note(6, 1);
     switch (element.localName) {
       case "input":
@@ -120,6 +120,7 @@
         break;
       case "textarea": note(1, element.value); break;
       case "option": note(2, isChosen(element) ? 1 : 0); break;
+      case "object": if (isFallback(element)) note(8, 1); break;
       case "select": if (isOpen(element)) note(7, 1); break;
       case "dialog": if (element.matches(":modal")) note(4, 1); break;
     }
@@ -147,6 +148,14 @@
     const named = [...select?.options ?? []].filter((each) => !each.disabled && each.label.trim() === value.trim());
     if (named.length) marked.set(select, named.includes(chosen) ? chosen : named[0]);
     isDirty = true;
+  }
+
+  // Whether an object shows its content: what it names did not come, or is of no type that is shown.
+  function isFallback(object) {
+    if (object.firstElementChild) return object.firstElementChild.checkVisibility();
+    const range = document.createRange();
+    range.selectNodeContents(object);
+    return range.getClientRects().length > 0;
   }
 
   const keyOfState = (state) => state ? JSON.stringify(state) : "";
@@ -340,7 +349,7 @@
   }
 
   // Scripts set values and checks without a trace in the document.
-  const CONTROLS = "input, textarea, select, option, dialog, [popover]";
+  const CONTROLS = "input, textarea, select, option, object, dialog, [popover]";
   setInterval(() => {
     if (!root || isTelling) return;
     for (const element of everyElement(CONTROLS)) {

@@ -179,6 +179,10 @@ def language_of(element: Element) -> str:
     return ""
 
 
+def _has_no_data(element: Element) -> bool:
+    return not element.attributes.get("data", "").strip()
+
+
 @dataclass(slots=True)
 class Document:
     """A page at one moment.
@@ -198,6 +202,7 @@ class Document:
         find_starts: returns where the start tags of its elements begin in the source; asked once.
         find_places: returns where they stand in the file that the page came from, where that is another text than the
             source; asked once. None where the source is the file.
+        falls_back: whether an object element shows its content in place of what it names (HTML §4.8.7).
         resources: what belongs to it beside its own markup; a page shares it with the documents in its frames.
         problems: what could not be honoured: a style sheet that was not read, a selector not understood.
     """
@@ -211,6 +216,7 @@ class Document:
     find_starts: Callable[[], Mapping[Element, int]] = dict
     find_places: Callable[[], Mapping[Element, Position]] | None = None
     resources: Resources = field(default_factory=Resources)
+    falls_back: Callable[[Element], bool] = _has_no_data
     scopes: dict[Element, dict[str, Element]] = field(default_factory=dict)
     flat: dict[Element, Sequence[Element | Text]] = field(default_factory=dict)
     slotted: dict[Element | Text, Element] = field(default_factory=dict)

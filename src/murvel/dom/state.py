@@ -22,6 +22,7 @@ class ElementState:
         is_indeterminate: whether a checkbox is shown as neither (HTML §4.10.5.1.15, indeterminate).
         is_scroll_stop: whether Tab stops at it since it scrolls and nothing in it is a stop (HTML §6.6.2, scrollable
             regions); only a browser, which lays the page out, knows that.
+        is_fallback: whether an object shows its content in place of what it names (HTML §4.8.7), as a browser found.
         is_open: whether the list of options of a select is open (HTML §4.16.3, `:open`); only a browser opens it.
     """
 
@@ -33,6 +34,7 @@ class ElementState:
     is_indeterminate: bool = False
     is_scroll_stop: bool = False
     is_open: bool = False
+    is_fallback: bool = False
 
 
 UNTOUCHED = ElementState()

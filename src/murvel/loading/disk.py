@@ -115,6 +115,14 @@ class FolderResources(Resources):
             path = self.root.as_uri().rstrip("/") + path
         return resolve(base, path + mark + rest)
 
+    def is_missing(self, address: str) -> bool:
+        """Whether an address names a file of the site that is not there."""
+        try:
+            parts = urlsplit(address)
+        except ValueError:
+            return True
+        return parts.scheme == "file" and not parts.netloc and self._site.is_missing(Path(unquote(parts.path)))
+
     def _sheet(self, address: str) -> Resource:
         return self._read(address, SHEET_ENDINGS)
 

@@ -78,6 +78,10 @@ class Resources:
     def prepare(self, sheets: Iterable[str], frames: Iterable[str]) -> None:
         """Prepare addresses that will be asked for soon: they are fetched together."""
 
+    def is_missing(self, address: str) -> bool:
+        """Whether it is known, without asking a server, that there is nothing at an address."""
+        return False
+
     def sheet(self, address: str) -> Resource:
         """Return a style sheet.
 

@@ -112,6 +112,14 @@ class Site:
         real = path.resolve()
         return real.is_relative_to(self.root) and not self._why_kept(real) and real.is_dir()
 
+    def is_missing(self, path: Path) -> bool:
+        """Whether a path would be in the site, and nothing is there."""
+        try:
+            real = path.resolve()
+            return real.is_relative_to(self.root) and not self._why_kept(real) and not real.exists()
+        except (OSError, ValueError, RuntimeError):
+            return True
+
     def _why_kept(self, path: Path) -> str:
         """Return why a page may not have a file, by its path; empty if it may."""
         parts = path.relative_to(self.root).parts if path.is_relative_to(self.root) else ()

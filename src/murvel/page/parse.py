@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from murvel.css.parsed import Parsed
 from murvel.css.selectors.engine import Subtree
 from murvel.dom.document import Document, Element, Text, number
@@ -15,6 +17,7 @@ from murvel.dom.summaries import give_summaries
 from murvel.loading.errors import PageError
 from murvel.loading.fetch import PageSource
 from murvel.loading.setup import DEFAULT_WIDTH
+from murvel.page.objects import falls_back
 
 _MOST_REOPENED = 200_000
 """How many elements formatting tags that are left open may make beside those that have a tag."""
@@ -45,6 +48,7 @@ def parse(source: PageSource, width: int = DEFAULT_WIDTH) -> Parsed:
     parser = parsed(encodable)
     part = Subtree(builder.page(parser), builder.ids, parser, builder.by_memory, builder.declared)
     document = Document(source.address, part.root, SourceText(text), part.ids, width, resources=source.resources)
+    document.falls_back = partial(falls_back, document)
     parts = [part, *_shadow_parts(document, part)]
     made = [(each.root, list(each.elements())) for each in parts]
     document.find_starts = lambda: starts_of(encodable, made, formatting.often)

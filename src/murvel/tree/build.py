@@ -188,15 +188,16 @@ class Builder:
         if hidden is None:
             is_tried = element.attributes or element.tag in _ALWAYS_TRIED or element.state.is_scroll_stop
             if is_tried and style.display != "contents" and is_focusable(element):
-                self._reached[element] = stop_index(element)
+                self._reached[element] = self._stop_index(element)
             if parent is not None:
                 node = self._object(element, parent, style)
         if is_block:
             stack.append((_END_OF_BLOCK, None))
         is_replaced = style.replaced is not None and element.tag != "button"  # browsers keep what is in buttons
+        is_replaced |= element.tag in _REPLACED and not (element.tag == "object" and self.document.falls_back(element))
         if style.replaced and node is not None:
             self._filled.add(node)
-        if is_replaced or (element.tag in _REPLACED and not _is_fallback(element)):
+        if is_replaced:
             self._line.add_object()
             if element.tag == "iframe" and hidden is None:
                 stack.extend((child, node or parent) for child in element.elements())
@@ -225,7 +226,7 @@ class Builder:
             return
         is_shown = style.visibility == "visible" and style.display != "contents"
         if is_shown and is_focusable(element):
-            self._reached[element] = stop_index(element)
+            self._reached[element] = self._stop_index(element)
         children = [child for child in self._reversed(element) if isinstance(child, Element)]
         if element.tag == "details" and not is_open(element):
             children = [child for child in children if child is summary_of(self.document, element)]
@@ -236,6 +237,12 @@ class Builder:
         return reversed(self.semantics.children(element))
 
     # Objects
+
+    def _stop_index(self, element: Element) -> int | None:
+        """The tabindex value of an element that Tab may stop at; an object that shows its content is no stop itself."""
+        if element.tag == "object" and "tabindex" not in element.attributes and self.document.falls_back(element):
+            return None
+        return stop_index(element)
 
     def _object(self, element: Element, parent: Node, style: Style) -> Node | None:
         """Return the object of an element, put under its parent; None if it has none."""
@@ -438,11 +445,6 @@ class _Line:
         self.at_start = False
         self.space_before = False
         self.last_text = None
-
-
-def _is_fallback(element: Element) -> bool:
-    """Whether an object element has nothing to show but its content (HTML §4.8.7)."""
-    return element.tag == "object" and not element.attributes.keys() & {"data", "type"}
 
 
 def _drop_empty(paragraphs: list[Node]) -> None:

@@ -12,8 +12,10 @@ from murvel.dom.html.inputs import input_type
 from murvel.text import HTML_SPACE
 
 _MAY_HAVE_FOCUS = frozenset(
-    {"a", "area", "audio", "button", "iframe", "input", "select", "summary", "textarea", "video"}
+    {"a", "area", "audio", "button", "embed", "iframe", "input", "object", "select", "summary", "textarea", "video"}
 )
+_DOCUMENTS = frozenset({"application/xhtml+xml", "application/xml", "image/svg+xml", "text/html", "text/xml"})
+_OF_DOCUMENTS = (".htm", ".html", ".svg", ".xhtml", ".xml")
 _FORM_CONTROLS = frozenset({"button", "input", "select", "textarea"})
 
 
@@ -52,11 +54,23 @@ def _focusable_by_nature(element: Element) -> bool:
         return not is_disabled(element) and input_type(element) != "hidden"
     if tag == "iframe":
         return True
+    if tag in ("embed", "object"):
+        return shows_document(element)
     if tag == "summary":
         return is_summary(element)
     if tag in ("audio", "video"):
         return "controls" in attributes
     return is_editing_host(element) and not is_inside_editing(element)
+
+
+def shows_document(element: Element) -> bool:
+    """Whether an embed or object shows a document, by the type or the ending of what it names: Tab stops at that."""
+    kind = element.attributes.get("type", "").strip().lower()
+    address = element.attributes.get("src" if element.tag == "embed" else "data", "").strip().lower()
+    if not kind and address.startswith("data:"):
+        kind = address.removeprefix("data:").partition(",")[0].partition(";")[0]
+    path = address.partition("#")[0].partition("?")[0]
+    return bool(address) and (kind in _DOCUMENTS if kind else path.endswith(_OF_DOCUMENTS))
 
 
 def is_inside_editing(element: Element) -> bool:

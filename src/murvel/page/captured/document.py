@@ -109,6 +109,7 @@ class CapturedDocument:
         self.document = Document(
             capture.address, root, SourceText(markup), {}, capture.width, find_starts=lambda: starts
         )
+        self.document.falls_back = _falls_back
         if file is not None:
             self.document.find_places = lambda: places_in(file(), root)
         self._match = match
@@ -335,11 +336,15 @@ def _words(children: Iterable[Element | Text]) -> str:
     return "".join(each.data for each in children if isinstance(each, Text))
 
 
+def _falls_back(element: Element) -> bool:
+    return element.state.is_fallback or not element.attributes.get("data", "").strip()
+
+
 def _state(told: Any) -> ElementState:
     if not told:
         return UNTOUCHED
     checked, value, selected, showing, modal, indeterminate, *more = told
-    scrolls, is_open = (*more, 0, 0)[:2]  # captures of earlier versions tell nothing of these
+    scrolls, is_open, is_fallback = (*more, 0, 0, 0)[:3]  # captures of earlier versions tell nothing of these
     return ElementState(
         None if checked is None else bool(checked),
         None if value is None else str(value),
@@ -349,4 +354,5 @@ def _state(told: Any) -> ElementState:
         bool(indeterminate),
         bool(scrolls),
         bool(is_open),
+        bool(is_fallback),
     )

@@ -24,9 +24,9 @@ from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import BUTTONS, CELLS, FIELDS, LANDMARKS, LINKS, PRESENTATIONAL_CHILDREN
 
 RAIL_ROLES = LANDMARKS | frozenset(
-    "alert alertdialog application article blockquote canvas dialog feed figure graphics-document grid group iframe "
-    "list listbox log marquee menu menubar note radiogroup status table tablist tabpanel timer toolbar tooltip tree "
-    "treegrid".split()
+    "alert alertdialog application article blockquote canvas dialog embeddedobject feed figure graphics-document grid "
+    "group iframe list listbox log marquee menu menubar note radiogroup status table tablist tabpanel timer toolbar "
+    "tooltip tree treegrid".split()
 )
 """Containers that are announced, and drawn as a rail beside what they enclose."""
 
@@ -310,7 +310,7 @@ class Readout:
 
     def _is_object(self, node: Node) -> bool:
         role = node.role
-        if role in ("iframe", "canvas"):
+        if role in ("iframe", "canvas", "embeddedobject"):
             return not node.children and not _is_decoration(node)
         if role in _CONTROLS or role in _INLINE_OBJECTS or role in PRESENTATIONAL_CHILDREN:
             return not _is_decoration(node)
@@ -370,7 +370,7 @@ def _encloses(node: Node) -> bool:
     role = node.role
     if role in LANDMARKS:
         return node.is_landmark
-    if role == "canvas":
+    if role in ("canvas", "embeddedobject"):
         return bool(node.name)
     if role == "group":
         is_disabled = node.element.tag == "fieldset" and "disabled" in node.element.attributes
