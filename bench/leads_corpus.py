@@ -12,6 +12,7 @@ from pathlib import Path
 from murvel.checks.engine.catalogue import built_in
 from murvel.checks.engine.record import Record
 from murvel.cli.checking import Job, check_page
+from murvel.cli.pages import NamedPage
 
 EACH = 40
 """Pages of a package."""
@@ -33,9 +34,10 @@ def main() -> None:
     """Check the corpus."""
     every = [check.id for check in built_in()]
     chosen = pages(Path(sys.argv[1]))
+    named = [NamedPage(Path(each).name, each) for each in chosen]
     hits: dict[str, list[tuple[str, Record]]] = defaultdict(list)
     with ProcessPoolExecutor() as pool:
-        for result in pool.map(partial(check_page, job=Job(tuple(every))), chosen, chunksize=8):
+        for result in pool.map(partial(check_page, job=Job(tuple(every))), named, chunksize=8):
             if result.failure is not None:
                 print(result.failure)
             for record in result.records:

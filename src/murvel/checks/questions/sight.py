@@ -8,6 +8,7 @@ sheet makes of them takes a browser.
 from __future__ import annotations
 
 from collections.abc import Mapping
+from itertools import islice
 from typing import NamedTuple
 
 from murvel.css.looks.looks import FONT_SIZES
@@ -31,15 +32,24 @@ _OVERFLOWS = ("overflow", "overflow-x", "overflow-y")
 _FAR = -500.0
 """Pixels to the left of or above the page from which nothing is in sight."""
 
-_CLIPPED = pattern(r"rect\((?:[01](?:px)?[ ,]*){4}\)|inset\((?:[5-9]\d|100)%|polygon\(0(?:px|%)? 0|circle\(0")
+_CLIPPED = pattern(r"rect\((?:[01](?:px)?[ ,]*){4}\)")
+_SHAPE = pattern(r"(inset|circle|ellipse|polygon)\(([^()]*)\)")
+_ZERO = pattern(r"^[-+]?0+(?:\.0+)?(?:[a-z]+|%)?$")
+_ALL = 100.0
 _SCALED = pattern(r"scale(?:x|y|3d)?\(0(?:\.0+)?[,)]")
+
+_CANVAS = "#ffffff"
+"""The colour behind a page that states none (CSS Backgrounds 3 §2.11.2)."""
 
 CUT_OFF = "cut off by a box around it"
 _OFF_SCREEN, _NO_SIZE = "placed off the screen", "a box of no size"
-_NO_TYPE, _NO_CONTRAST = "type of size 0", "text in the colour of its background"
-_UNDONE_BY = {_NO_TYPE: "font-size", _NO_CONTRAST: "color"}
+_NO_TYPE, NO_CONTRAST = "type of size 0", "text in the colour of its background"
+_UNDONE_BY = {_NO_TYPE: "font-size", NO_CONTRAST: "color"}
 """What an element inside may undo for itself, by the property that does so."""
 
+
+_FEW_INSIDE = 30
+_PICTURES = frozenset("canvas iframe img object picture svg video".split())
 
 DRAWN_OVER = frozenset("input select textarea iframe".split())
 """Elements that are often put out of sight for others that are drawn in their place."""
@@ -88,6 +98,8 @@ class Sight:
         self._clips: dict[Element | None, _Clip | None] = {None: None}
         """What is left in sight of what an element holds, None for all of it."""
         self._root = _DEFAULT
+        self._grounds: dict[Element | None, str | None] = {None: same_paint(_CANVAS)}
+        self._pictures: dict[Element, bool] = {}
 
     def font(self, element: Element) -> Font:
         """Return how the text directly in an element is set."""
@@ -162,16 +174,52 @@ class Sight:
             return _OFF_SCREEN
         if self._is_far(looks.get("text-indent")):
             return "text-indent off the screen"
-        if placed and (_CLIPPED.search(looks.get("clip", "")) or _CLIPPED.search(looks.get("clip-path", ""))):
+        if (placed and _CLIPPED.search(looks.get("clip", ""))) or _leaves_nothing(looks.get("clip-path", "")):
             return "clipped away"
         if _is_nothing(looks) and _cuts(looks):
             return _NO_SIZE
         if looks.get("font-size") in ("0", "0px"):
             return _NO_TYPE
         colour = looks.get("color", "")
-        if colour and same_paint(colour) in ("", same_paint(_background(looks))):
-            return _NO_CONTRAST
+        if colour and (not same_paint(colour) or self._is_on_its_colour(element, colour)):
+            return NO_CONTRAST
         return ""
+
+    def _is_on_its_colour(self, element: Element, colour: str) -> bool:
+        """Whether text of a colour stands on the same one; not where a picture may lie between them."""
+        paint = same_paint(colour)
+        if paint == _painted(self._looks.of(element)):
+            return True
+        return paint == self._ground(element) and not any(self._holds_picture(each) for each in element.ancestors())
+
+    def _ground(self, element: Element) -> str | None:
+        """The paint of the background around an element; None where boxes lie over one another or images do."""
+        for each in _down_to(element, self._grounds):
+            looks = self._looks.of(each)
+            own = _painted(looks)
+            if own == "" and "background" in each.attributes.get("style", ""):
+                own = None  # by a variable that no sheet sets as far as is read
+            if own or own is None:
+                self._grounds[each] = own
+            else:
+                self._grounds[each] = None if _is_positioned(looks) else self._grounds[each.parent]
+        return self._grounds[element]
+
+    def _holds_picture(self, around: Element) -> bool:
+        """Whether something directly in an element may be drawn behind the text beside it."""
+        if around not in self._pictures:
+            self._pictures[around] = any(
+                each.tag in _PICTURES or (_is_positioned(self._looks.of(each)) and self._is_painted(each))
+                for each in around.elements()
+            )
+        return self._pictures[around]
+
+    def _is_painted(self, element: Element) -> bool:
+        """Whether a box shows more than text: a background, or a picture near its beginning."""
+        if _painted(self._looks.of(element)) != "":
+            return True
+        inside = islice(element.descendants(), _FEW_INSIDE)
+        return any(isinstance(each, Element) and each.tag in _PICTURES for each in inside)
 
     def _is_far(self, value: str | None) -> bool:
         pixels = self._pixels(value, _DEFAULT) if value else None
@@ -196,6 +244,37 @@ def _weight(declared: str | None, around: float, element: Element) -> float:
     return {"bold": 700.0, "bolder": 700.0, "lighter": 300.0, "normal": 400.0}.get(declared, around)
 
 
+def _leaves_nothing(shape: str) -> bool:
+    """Whether a clip-path leaves no area (CSS Shapes 1 §3): insets that meet, a radius of 0, corners on one line."""
+    found = _SHAPE.search(shape)
+    if found is None:
+        return False
+    name, inside = found.groups()
+    if name in ("circle", "ellipse"):
+        return bool(_ZERO.match(inside.partition("at")[0].strip()))
+    if name == "polygon":
+        corners = [corner.split() for corner in inside.split(",") if len(corner.split()) == 2]
+        return bool(corners) and any(len({_ZERO.sub("0", corner[side]) for corner in corners}) == 1 for side in (0, 1))
+    sides = [each.rstrip("%") for each in inside.partition("round")[0].split() if _ZERO.match(each) or each[-1:] == "%"]
+    try:
+        top, right, bottom, left = (float(_ZERO.sub("0", each)) for each in _four(sides))
+    except ValueError:
+        return False
+    return top + bottom >= _ALL or left + right >= _ALL
+
+
+def _four(sides: list[str]) -> tuple[str, ...]:
+    """One to four values of a shorthand as four (CSS Box 4 §4); none for none."""
+    match sides:
+        case [every]:
+            return every, every, every, every
+        case [across, along]:
+            return across, along, across, along
+        case [top, along, bottom]:
+            return top, along, bottom, along
+    return tuple(sides)
+
+
 def _is_nothing(looks: Mapping[str, str]) -> bool:
     return any(looks.get(side) in ("0", "0px", "1px") for side in ("width", "height", "max-width", "max-height"))
 
@@ -212,8 +291,15 @@ def _scrolls(looks: Mapping[str, str]) -> bool:
     return any(looks.get(name, "").partition(" ")[0] in ("auto", "scroll") for name in _OVERFLOWS)
 
 
-def _background(looks: Mapping[str, str]) -> str:
-    return looks.get("background-color") or looks.get("background", "")
+def _painted(looks: Mapping[str, str]) -> str | None:
+    """The paint of an element's own background, empty for none; None where that takes a browser.
+
+    An image or a gradient takes one, and so does a shorthand beside a colour: which was stated last is not known.
+    """
+    stated = {same_paint(looks[name]) for name in ("background-color", "background") if looks.get(name)} or {""}
+    image = looks.get("background-image", "none")
+    is_drawn = image != "none" or any(word in looks.get("background", "") for word in ("url(", "gradient("))
+    return None if is_drawn or len(stated) > 1 else stated.pop()
 
 
 def first_text(element: Element) -> Element | None:

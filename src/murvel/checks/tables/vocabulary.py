@@ -351,9 +351,31 @@ DECORATION_WORDS = _words(
     horizontal rule
     shadow
     placeholder
+    arrow
+    banner
+    filler
+    frame
+    swirl
     """
 )
 """Alternatives of images that would better be silent."""
+
+DECORATIVE = pattern(
+    r"^(?:an?\s+)?(?:decorative|ornamental|dekorative[rs]?|décorati(?:f|ve)|decorativ[ao])\b", re.IGNORECASE
+)
+"""How an alternative begins that says that the image is decorative."""
+
+ICON_WORDS = pattern(r"\S\s*\b(?:icon|glyph|symbol|ikone|icône|icono|icona|ícone|pictogram)$", re.IGNORECASE)
+"""How an alternative ends that says that the image is an icon."""
+
+MESSAGE_LABELS = pattern(
+    r"^(?:errors?|warnings?|notes?|notice|success|info|information|important|caution|attention|danger|tips?|hint|alert|"
+    r"oops|sorry|fehler|warnung|hinweis|achtung|wichtig|erfolg|erreur|avertissement|remarque|attention|succès|"
+    r"advertencia|aviso|nota|éxito|errore|avviso|attenzione|erro|sucesso|fout|waarschuwing|let op|opmerking|"
+    r"エラー|警告|注意|重要|お知らせ)\s*[:：!！.]*$",
+    re.IGNORECASE,
+)
+"""The words before a message that tell its kind."""
 
 NEW_WINDOW = pattern(
     r"new (?:window|tab)|opens? in|external|neues? (?:fenster|tab)|extern|nouvel(?:le)? (?:fenêtre|onglet)|"
@@ -399,6 +421,19 @@ REQUIRED_WORDS = pattern(
     r"richiesto|obrigatório|verplicht|vereist)\b|必須",
     re.IGNORECASE,
 )
+
+ERROR_WORDS = pattern(
+    r"\b(?:is|are|was) (?:required|missing|invalid|not valid|incorrect|wrong|too (?:short|long|large|small|many|few)|"
+    r"already (?:taken|used|in use))\b|\b(?:must|has to|should|cannot|can't|can not|may not) (?:not )?"
+    r"(?:be|have|contain|match|start|end|include)\b|"
+    r"^(?:please )?(?:enter|choose|select|fill in|give|type|provide) (?:an?|your|the|at least)\b|^please\b|"
+    r"\b(?:invalid|not valid|not a valid|incorrect|not recogni[sz]ed|do(?:es)? not match|don't match)\b|"
+    r"^required[.!]?$|^(?:bitte|veuillez|por favor|per favore|vul)\b|\b(?:ungültig|fehlt|muss|erforderlich|invalide|"
+    r"manquant|obligatoire|doit|no es válid[ao]|falta|debe|obligatori[ao]|non (?:è )?valid[ao]|manca|deve|inválid[ao]|"
+    r"ongeldig|ontbreekt|moet|verplicht)\b|無効|必須|入力してください|選択してください|正しく",
+    re.IGNORECASE,
+)
+"""What messages about a field say."""
 
 BARE_ERRORS = pattern(
     r"^(?:(?:the\s+)?(?:field|value|input|entry|this|form|this field|data)\s+(?:is|was)\s+)?"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
+from collections.abc import Iterator
 from itertools import islice, pairwise
 
 from tinycss2.color3 import parse_color
@@ -13,6 +14,7 @@ from murvel.checks.engine.facts import Facts, unnamed
 from murvel.checks.tables.autofill import datum_of, goes_with, problem_of_autocomplete
 from murvel.checks.tables.vocabulary import (
     BARE_ERRORS,
+    ERROR_WORDS,
     FORM_INSTRUCTION,
     PERSONAL,
     REQUIRED_WORDS,
@@ -37,6 +39,9 @@ _LARGE = frozenset({"article", "aside", "body", "footer", "form", "header", "mai
 
 _MUCH, _LITTLE = 0.6, 0.35
 """Shares of red, and of green and blue, in what is seen as red."""
+
+_FEW_INSIDE = 30
+"""Nodes of a label or a small part in which a field is looked for."""
 
 _ENTERED = ("input", "select", "textarea")
 _GROUPS = frozenset({"group", "radiogroup", "listbox", "table", "grid", "toolbar", "menu"})
@@ -236,20 +241,56 @@ def star_read(page: Facts) -> Found:
     expect="{name}, {role}, invalid, and the message",
 )  # fmt: skip
 def error_not_tied(page: Facts) -> Found:
-    """Invalid fields without a message, and messages beside fields that do not refer to them."""
+    """Invalid fields without a message, and messages beside fields that do not refer to them.
+
+    A message is known by its class; a text in red or of a class of errors that says what is wrong is one as well.
+    """
     for node in page.fields:
         attributes = node.element.attributes
         if attributes.get("aria-invalid", "false").lower() not in ("false", ""):
             message = page.semantics.references(node.element, "aria-errormessage")
             if not node.description and not message:
                 yield Finding(node.element, "invalid, and no message is tied to it")
-    for element in page.exposed_having("class"):
-        if _is_message(element) and not _is_tied(page, element):
+    told: set[Element] = set()
+    for element in sorted({*page.exposed_having("class"), *_red_texts(page)}, key=lambda each: each.order):
+        if (_is_message(element) or _says_error(page, element)) and not _is_tied(page, element):
             field = _field_beside(page, element)
-            if field is not None and collapse(element.text()) in field.name:
+            if field is not None and collapse(element.text()) in field.name and element.tag not in _PLAIN_TEXT:
                 continue  # it is the field's own label, whatever its class is called
-            if field is not None and "aria-invalid" not in field.element.attributes:
+            if field is not None and "aria-invalid" not in field.element.attributes and field.element not in told:
+                told.add(field.element)
                 yield Finding(field.element, f"beside it stands “{collapse(element.text())[:60]}”")
+
+
+def _red_texts(page: Facts) -> Iterator[Element]:
+    """The short texts in forms that are set in red."""
+    seen: set[Element] = set()
+    for field in page.fields:
+        around = field.element.parent
+        for _ in range(_AROUND_FIELD):
+            if around is None or around in seen:
+                break
+            seen.add(around)
+            for each in around.elements():
+                inside = each.elements() if each.tag in ("ul", "ol") else (each,)
+                yield from (text for text in inside if text.tag in _TEXTS and _is_seen_as_red(page, text))
+            around = around.parent if around.tag not in _LARGE else None
+
+
+def _is_seen_as_red(page: Facts, element: Element) -> bool:
+    return page.is_exposed(element) and _is_red(page.looks.of(element).get("color", ""))
+
+
+def _says_error(page: Facts, element: Element) -> bool:
+    """Whether a short text says what is wrong with a field, in red or under a class of errors."""
+    if element.tag not in _TEXTS or any(
+        each.tag not in ("b", "br", "i", "strong", "svg") for each in element.elements()
+    ):
+        return False
+    text = collapse(element.text())
+    if not 2 < len(text) < _LONGEST_MESSAGE or not ERROR_WORDS.search(text) or FORM_INSTRUCTION.match(text):
+        return False
+    return bool(_ERROR_CLASSES.search(element.attributes.get("class", ""))) or _is_seen_as_red(page, element)
 
 
 _MESSAGE_CLASSES = pattern(
@@ -257,11 +298,19 @@ _MESSAGE_CLASSES = pattern(
 )
 
 
+_ERROR_CLASSES = pattern(
+    r"(?:^|[\s_-])(?:text-(?:danger|error|red(?:-\d+)?)|danger|invalid|is-danger|has-error|errors?)(?:$|[\s_-])", re.I
+)
+_TEXTS = frozenset({"p", "span", "div", "small", "em", "strong", "b", "font", "li"})
+_PLAIN_TEXT = frozenset({"em", "strong", "small", "b", "font"})
+_LONGEST_MESSAGE, _AROUND_FIELD = 150, 3
+
+
 def _is_message(element: Element) -> bool:
-    if element.tag not in ("p", "span", "div", "small", "em", "strong") or any(True for _ in element.elements()):
+    if element.tag not in _TEXTS or any(True for _ in element.elements()):
         return False
     text = collapse(element.text())
-    return 2 < len(text) < 150 and bool(_MESSAGE_CLASSES.search(element.attributes["class"]))
+    return 2 < len(text) < _LONGEST_MESSAGE and bool(_MESSAGE_CLASSES.search(element.attributes.get("class", "")))
 
 
 def _is_tied(page: Facts, element: Element) -> bool:
@@ -271,13 +320,24 @@ def _is_tied(page: Facts, element: Element) -> bool:
 
 
 def _field_beside(page: Facts, element: Element) -> Node | None:
-    """The only field that stands in the same parent as an element."""
+    """The only field that stands in the same parent as an element, or in a label, list or part beside it."""
     if element.parent is None:
         return None
-    nodes = (page.node(each) for each in element.parent.elements() if each.tag in ("input", "select", "textarea"))
-    fields = (node for node in nodes if node is not None and node.role in FIELDS)
-    only, second = next(fields, None), next(fields, None)
-    return only if second is None else None
+    around = element.parent
+    if around.tag in ("ul", "ol", "div") and around.parent is not None and _holds_only(around, element):
+        around = around.parent
+    beside = [each for each in around.elements() if each is not element]
+    entered = [each for each in beside if each.tag in _ENTERED]
+    if not entered and around.tag not in _LARGE and ERROR_WORDS.search(collapse(element.text())):
+        inside = (inner for each in beside for inner in islice(each.descendants(), _FEW_INSIDE))
+        entered = [inner for inner in inside if isinstance(inner, Element) and inner.tag in _ENTERED]
+    nodes = (page.node(each) for each in entered)
+    fields = [node for node in nodes if node is not None and node.role in FIELDS]
+    return fields[0] if len(fields) == 1 else None
+
+
+def _holds_only(around: Element, element: Element) -> bool:
+    return all(each is element for each in around.elements()) and around.text().strip() == element.text().strip()
 
 
 @checks.add(

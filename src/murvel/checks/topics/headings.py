@@ -8,6 +8,7 @@ from itertools import islice, pairwise
 from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.engine.facts import Facts, unnamed
 from murvel.checks.questions.sight import first_text
+from murvel.checks.tables.vocabulary import MESSAGE_LABELS
 from murvel.dom.document import Element, Text
 from murvel.text import collapse
 from murvel.tree.node import Node
@@ -155,7 +156,13 @@ def heading_look_alike(page: Facts) -> Found:
     """A block that is one short text, set in bolder or larger type than the content that comes next."""
     for element in page.elements(*_BLOCKS):
         text = _only_text(element)
-        if not text or len(text) > _SHORT or text[-1] in ".,;!" or page.styles.of(element).is_inline:
+        if (
+            not text
+            or len(text) > _SHORT
+            or text[-1] in ".,;!"
+            or MESSAGE_LABELS.match(text)
+            or page.styles.of(element).is_inline
+        ):
             continue
         if any(above.tag in _SAID_OTHERWISE or page.semantics.role(above) in _TITLED for above in element.ancestors()):
             continue

@@ -6,7 +6,15 @@ import re
 
 from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic
 from murvel.checks.engine.facts import Facts, unnamed
-from murvel.checks.tables.vocabulary import DECORATION_WORDS, FILE_NAME, IMAGE_WORDS, NO_ALTERNATIVE, plain
+from murvel.checks.tables.vocabulary import (
+    DECORATION_WORDS,
+    DECORATIVE,
+    FILE_NAME,
+    ICON_WORDS,
+    IMAGE_WORDS,
+    NO_ALTERNATIVE,
+    plain,
+)
 from murvel.dom.document import Element, Namespace
 from murvel.dom.html.inputs import control_type
 from murvel.patterns import pattern
@@ -69,7 +77,7 @@ def image_says_image(page: Facts) -> Found:
         name = node.name.strip()
         if NO_ALTERNATIVE.match(name):
             yield Finding(node.element, f"“{name}” and nothing else", FAILS)
-        elif IMAGE_WORDS.match(name):
+        elif IMAGE_WORDS.match(name) or ICON_WORDS.search(name):
             yield Finding(node.element, f"“{name[:60]}”")
 
 
@@ -113,8 +121,9 @@ def image_decoration_heard(page: Facts) -> Found:
     for node in page.nodes(("img",)):
         attributes = node.element.attributes
         is_tiny = all(attributes.get(name, "").removesuffix("px") in ("1", "2", "3") for name in ("width", "height"))
-        if node.name.strip() and (plain(node.name) in DECORATION_WORDS or is_tiny):
-            yield Finding(node.element, f"“{node.name.strip()}”")
+        name = node.name.strip()
+        if name and (plain(name) in DECORATION_WORDS or DECORATIVE.match(name) or is_tiny):
+            yield Finding(node.element, f"“{name}”")
 
 
 @checks.add(

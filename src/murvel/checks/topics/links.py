@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
+from collections.abc import Set
 from itertools import pairwise
 
 from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.engine.facts import Facts
 from murvel.checks.tables.vocabulary import ADDRESS, FILE_TYPES, FILE_WORDS, NEW_WINDOW, VAGUE_LINKS, plain
+from murvel.dom.document import Element
 from murvel.patterns import pattern
 from murvel.reader.moves.skip import SKIP_WORDS, link_target
+from murvel.stage.script import Event
+from murvel.tree.focus import stop_index
 from murvel.tree.node import Node
 
 checks = Checks(Topic.LINKS)
@@ -24,8 +29,17 @@ _LONGEST_VAGUE = 30
 _OTHERWISE_USED = frozenset({"href", "role", "tabindex", "name", "id", "aria-current", "onclick"})
 """What an anchor without a place to go to may be good for, or is checked for elsewhere."""
 
+_HANDLING = frozenset({"onclick", "onkeydown", "onkeyup", "onkeypress", "onmousedown", "onpointerdown", "href"})
 _BUTTON_STATES = frozenset({"aria-expanded", "aria-pressed", "aria-haspopup"})
 
+
+_GOES_ELSEWHERE = pattern(
+    r"^\s*(?:javascript:)?\s*(?:event\.preventDefault\(\);\s*)?(?:(?:window|self|top|parent|document)\.)*"
+    r"(?:location(?:\.href)?\s*=[^=][^;]*|location\.(?:assign|replace)\([^;]*\)|open\([^;]*\))\s*;?\s*"
+    r"(?:return(?: false| true)?;?)?\s*$",
+    re.IGNORECASE,
+)
+"""A handler of one statement that leads to another page (HTML §7.2.4, the Location interface)."""
 
 _ENDING = pattern(r"/[^?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$|^[^/?#]*\.([a-z0-9]{2,4})(?:[?#].*)?$")
 
@@ -140,17 +154,29 @@ def link_opens_window(page: Facts) -> Found:
 
 @checks.add(
     "link-without-target", "Link without a target", NEEDS_EARS, "2.1.1", "4.1.2",
-    means="It looks like a link, but it is not announced as a link and Tab does not reach it.",
+    means="It looks or sounds like a link, and it leads nowhere.",
     repair="Give it an href, or make it a button if it acts on this page.",
     expect="its text, then “link” or “button”",
     traits=[Trait.NOT_REACHED],
 )  # fmt: skip
 def link_without_target(page: Facts) -> Found:
-    """Anchors without href that hold text (HTML §4.5.1: a placeholder for where a link might be)."""
+    """Anchors without href that hold text (HTML §4.5.1: a placeholder for where a link might be), and elements that
+    have the role alone: the browser follows no role, and nothing listens at them as far as is known."""
     for element in page.elements("a"):
         attributes = element.attributes
         if not attributes.keys() & _OTHERWISE_USED and page.words(element).strip():
             yield Finding(element)
+    listening = page.listening(Event.ACTIVATE) | page.listening(Event.KEY)
+    for node in page.links:
+        element = node.element
+        is_role_alone = element.tag != "area" and _href(node) is None and stop_index(element) is not None
+        if is_role_alone and not any(_is_heard_at(each, listening) for each in (element, *element.ancestors())):
+            yield Finding(element, "role=link, and nothing that would follow it")
+
+
+def _is_heard_at(element: Element, listening: Set[Element]) -> bool:
+    """Whether something may happen at an element, as far as is known."""
+    return element in listening or bool(element.attributes.keys() & _HANDLING)
 
 
 @checks.add(
@@ -175,11 +201,13 @@ def link_does_script(page: Facts) -> Found:
     expect="{name}, link",
 )  # fmt: skip
 def button_leads_elsewhere(page: Facts) -> Found:
-    """Anchors with a place to go to that are made buttons."""
+    """Anchors with a place to go to that are made buttons, and buttons whose handler only goes to another page."""
     for node in page.nodes(("button",)):
         href = _href(node)
         if node.element.tag == "a" and href and not _goes_nowhere(href) and not href.startswith("#"):
             yield Finding(node.element)
+        elif _GOES_ELSEWHERE.match(node.element.attributes.get("onclick", "")):
+            yield Finding(node.element, node.element.attributes["onclick"].strip()[:60])
 
 
 @checks.add(

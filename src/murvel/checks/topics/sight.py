@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from murvel.checks.engine.check import NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.engine.facts import Facts
-from murvel.checks.questions.sight import CUT_OFF, DRAWN_OVER, first_text
+from murvel.checks.questions.sight import CUT_OFF, DRAWN_OVER, NO_CONTRAST, first_text
 from murvel.dom.document import Element, Text
 from murvel.dom.html.facts import is_disabled
 from murvel.reader.moves.skip import skip_link
@@ -31,10 +31,13 @@ _CONTROLS = LINKS | BUTTONS | FIELDS | {"menuitem", "tab"}
     traits=[Trait.UNSEEN],
 )  # fmt: skip
 def heard_not_seen(page: Facts) -> Found:
-    """Text out of sight that is longer than a hint for listeners: the topmost element with its own reason."""
+    """Text out of sight that is longer than a hint for listeners: the topmost element with its own reason.
+
+    No hint is written in the colour of its background.
+    """
     for element, why in page.out_of_sight:
         words = page.text_within(page.node_around(element)) if page.node(element) else page.words(element)
-        if len(words) > _LONG:
+        if len(words) > (_FEWEST if why == NO_CONTRAST else _LONG):
             yield Finding(element, f"{why}: {words[:60]}")
 
 

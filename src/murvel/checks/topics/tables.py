@@ -8,6 +8,7 @@ from collections.abc import Iterator
 
 from murvel.checks.engine.check import FAILS, NEEDS_EARS, Checks, Finding, Found, Topic, Trait
 from murvel.checks.engine.facts import Facts, unnamed
+from murvel.checks.questions.sight import first_text
 from murvel.dom.document import Element, Text
 from murvel.patterns import pattern
 from murvel.text import collapse
@@ -26,6 +27,7 @@ _SHORT_CELL = 40
 _HOLDS_MORE = frozenset("a button form h1 h2 h3 h4 h5 h6 img input label select svg table textarea ul".split())
 """What is in a card, a menu or a form rather than in the cell of a table."""
 
+_ROW_GROUPS = frozenset({"thead", "tbody", "tfoot"})
 _SCOPES = frozenset({"row", "col", "rowgroup", "colgroup"})
 
 
@@ -58,6 +60,38 @@ def table_without_headers(page: Facts) -> Found:
             is_data = is_data and not _holds_parts(table, page)
             certainty = None if is_data else NEEDS_EARS
             yield Finding(table.element, f"{grid.rows} rows, {grid.columns} columns", certainty)
+    for element in page.elements("table"):
+        rows = _rows_of_values(page, element)
+        if rows and page.semantics.role(element) not in TABLES:
+            detail = f"{len(rows)} rows, {len(rows[0])} columns; browsers take it for a layout and say no table"
+            yield Finding(element, detail, None if _first_row_heads(page, rows) else NEEDS_EARS)
+
+
+def _rows_of_values(page: Facts, table: Element) -> list[list[Element]]:
+    """The cells of a table of short values, by row; empty where rows differ in length, or hold more than values."""
+    if any(above.tag == "table" for above in table.ancestors()):
+        return []
+    own = [*table.elements(), *(row for part in table.elements() if part.tag in _ROW_GROUPS for row in part.elements())]
+    rows = [[*row.elements()] for row in own if row.tag == "tr"]
+    cells = [cell for row in rows for cell in row]
+    if len(rows) < _MANY_ROWS - 1 or len({len(row) for row in rows}) > 1 or len(rows[0]) < _SEVERAL_COLUMNS - 1:
+        return []
+    if any(cell.tag != "td" or _HOLDS_MORE.intersection(each.tag for each in _inside(cell)) for cell in cells):
+        return []
+    texts = [collapse(cell.text()) for cell in cells]
+    is_short = all(len(text) <= _SHORT_CELL for text in texts) and sum(not text for text in texts) <= len(texts) // 4
+    is_wide = len(rows[0]) >= _SEVERAL_COLUMNS or _first_row_heads(page, rows)
+    return rows if is_short and is_wide else []
+
+
+def _first_row_heads(page: Facts, rows: list[list[Element]]) -> bool:
+    """Whether the first row stands out in bold, and no other does."""
+    heads = [all(_is_bold(page, cell) for cell in row if cell.text().strip()) for row in rows[:_MANY_ROWS]]
+    return heads[0] and not any(heads[1:])
+
+
+def _is_bold(page: Facts, cell: Element) -> bool:
+    return page.sight.font(first_text(cell) or cell).is_bold
 
 
 def _is_layout(table: Node, page: Facts) -> bool:
