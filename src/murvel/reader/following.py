@@ -9,7 +9,7 @@ from murvel.dom.html.facts import is_editing_host
 from murvel.dom.html.inputs import input_type
 from murvel.loading.addresses import shown
 from murvel.reader.live.queue import Source
-from murvel.reader.live.regions import Announcement, Change, Key, Politeness, Snapshot, announce, changes
+from murvel.reader.live.regions import Announcement, Change, ChangeKind, Key, Politeness, Snapshot, announce, changes
 from murvel.reader.moves.linear import by_name, heard_of
 from murvel.reader.moves.moves import Mode
 from murvel.reader.readout.items import Object
@@ -25,6 +25,10 @@ from murvel.text import collapse
 from murvel.tree.following.change import TreeChange
 from murvel.tree.node import Node
 from murvel.tree.roles.aria_roles import DIALOGS, EDITS
+from murvel.tree.states.states import State
+
+_NEAR = 4
+"""How many elements may end together with one, for what comes next to count as directly behind it."""
 
 FOCUS_MOVED = "the page moved the focus"
 """The move for what the listener did not do."""
@@ -83,6 +87,8 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
     pressed = _pressed(stage, session, given) if had_focus is None else None
     title, focused = session.tree.document.title, stage.element(stage.focus)
     inside = _modal_around(session.tree.node_of(focused) if focused is not None else None)
+    acted = stage.element(getattr(given, "key", None))
+    was_expanded = _expanded(session, acted)
     outcome = Outcome(stage.perform(given))
     change = outcome.reaction.change
     if change is not None:
@@ -100,7 +106,8 @@ def perform(stage: Stage, session: ReadingSession, given: Input) -> Outcome:
         outcome.lost = f"the focus is lost: {session.tree.words_of(pressed)} went away, or can have it no longer"
     if change is not None:
         outcome.left = [dialog for dialog in dialogs if session.tree.node_of(dialog.element) is None]
-        _find_announced(stage, session, outcome, change, modal)
+        is_opened = was_expanded is False and _expanded(session, acted) is True
+        _find_announced(stage, session, outcome, change, modal, acted if is_opened else None)
     if outcome.reaction.address:
         outcome.reaction.notes.append(_route(session, outcome, title))
     if inside is not None and focused is not None and not outcome.reaction.has_arrived:
@@ -151,9 +158,20 @@ def _takes_focus(stage: Stage, session: ReadingSession, node: Node) -> bool:
 
 
 def _find_announced(
-    stage: Stage, session: ReadingSession, outcome: Outcome, change: TreeChange, modal: Element | None
+    stage: Stage,
+    session: ReadingSession,
+    outcome: Outcome,
+    change: TreeChange,
+    modal: Element | None,
+    opener: Element | None,
 ) -> None:
-    """Find what live regions announce; `modal` is the modal dialog that was open before."""
+    """Find what live regions announce.
+
+    Args:
+        stage, session, outcome, change: the page, its reading, and what came of an input.
+        modal: the modal dialog that was open before.
+        opener: what the input was given to, if it is expanded by that: its new state says that something has opened.
+    """
 
     def key_of(element: Element) -> Key:
         key = stage.key_of(element)
@@ -173,6 +191,8 @@ def _find_announced(
     for said in announced:
         fact = after.facts.get(said.region.key)
         outcome.announced.append((said, fact.node if fact is not None else None))
+    if opener is not None:
+        silent = [each for each in silent if not _is_opened_by(opener, each, after)]
     for each in _not_reached(silent, target, before, after):
         session.speech.never(session.clock, each.text, each.kind.value, each.why_silent)
         session.silent.append((session.clock, each))
@@ -181,6 +201,33 @@ def _find_announced(
 def _is_within(key: Key, dialogs: list[Element], before: Snapshot, after: Snapshot) -> bool:
     fact = after.facts.get(key) or before.facts[key]
     return any(dialog in (fact.element, *fact.element.ancestors()) for dialog in dialogs)
+
+
+def _expanded(session: ReadingSession, element: Element | None) -> State | None:
+    """The state “expanded” of an element; None without one."""
+    node = session.tree.node_of(element) if element is not None else None
+    return node.states.get("expanded") if node is not None else None
+
+
+def _is_opened_by(opener: Element, change: Change, after: Snapshot) -> bool:
+    """Whether something appeared in what an element controls, or directly behind it: reading on leads into it."""
+    fact = after.facts.get(change.key)
+    if fact is None or change.kind is not ChangeKind.ADDED:
+        return False
+    controlled = opener.attributes.get("aria-controls", "").split()
+    around = (fact.element, *fact.element.ancestors())
+    if any(each.attributes.get("id") in controlled for each in around if each.attributes.get("id")):
+        return True
+    behind: Element | None = opener
+    for _ in range(_NEAR):
+        if behind is None or behind.parent is None:
+            return False
+        siblings = list(behind.parent.elements())
+        following = siblings[siblings.index(behind) + 1 :]
+        if following:
+            return following[0] in around
+        behind = behind.parent
+    return False
 
 
 def _not_reached(silent: list[Change], target: Element | None, before: Snapshot, after: Snapshot) -> list[Change]:

@@ -6,8 +6,8 @@ and every other change is silent: it is visible but never announced.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Sequence, Set
-from dataclasses import dataclass
+from collections.abc import Callable, Hashable, Mapping, Sequence, Set
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property
 
@@ -207,7 +207,7 @@ def regions_of(tree: Tree) -> list[tuple[Node, Region]]:
 
 
 def changes(before: Snapshot, after: Snapshot, renewed: Set[Element] = frozenset()) -> list[Change]:
-    """Return what changed between two moments, outermost elements only, in reading order.
+    """Return what changed between two moments, in reading order: outermost elements only, and the alerts in them.
 
     Text that was taken away and put back the same has changed as well: `renewed` has its elements.
     """
@@ -219,6 +219,9 @@ def changes(before: Snapshot, after: Snapshot, renewed: Set[Element] = frozenset
                 text = after.content(fact.element)
                 if text:
                     found.append(Change(ChangeKind.ADDED, key, text, after.region_of(fact.element)))
+            elif fact.node is not None and fact.node.role == "alert":
+                alert = region_at(fact.node, after.key_of)
+                found.append(Change(ChangeKind.ADDED, key, after.content(fact.element), alert))
         elif old.text != fact.text or (fact.text and fact.element in renewed):
             kind = ChangeKind.TEXT if fact.text else ChangeKind.REMOVED
             region = after.region_of(fact.element)
@@ -263,7 +266,17 @@ def announce(found: list[Change], before: Snapshot, after: Snapshot) -> tuple[li
             continue
         text = _announced(change, after)
         said.setdefault((change.region.key, text), Announcement(change.region, text))
-    return list(said.values()), silent
+    return list(said.values()), [each for each in (_without(change, said, after) for change in silent) if each.text]
+
+
+def _without(change: Change, said: Mapping[tuple[Key, str], Announcement], after: Snapshot) -> Change:
+    """A silent change without what alerts in it have announced."""
+    around, text = after.facts.get(change.key), change.text
+    for key, announced in said:
+        fact = after.facts.get(key)
+        if change.kind is ChangeKind.ADDED and around is not None and fact is not None:
+            text = text.replace(announced, "", 1) if around.element.contains(fact.element) else text
+    return change if text == change.text else replace(change, text=collapse(text))
 
 
 def _why_silent(change: Change, before: Snapshot, after: Snapshot) -> str:
