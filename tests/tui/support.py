@@ -63,7 +63,7 @@ async def rest(pilot: Pilot[None]) -> None:
     assert isinstance(pilot.app, MurvelApp)
     app = pilot.app
     async with asyncio.timeout(10):
-        for _ in range(2):  # what was posted may not have come to the queue yet
+        for _ in range(4):  # what was posted may not have come to the queue yet, nor what a dialog opens with
             while not (app.keys_typed.is_empty or isinstance(app.screen, OpeningScreen)):
                 await asyncio.sleep(0.001)
             await pilot.pause()
