@@ -64,6 +64,7 @@ class _Facts(BaseModel):
     xpath: Clean = ""
     line: Whole | None = Field(default=None, ge=1)
     column: Whole | None = Field(default=None, ge=1)
+    tab: Whole | None = Field(default=None, ge=1)
     children: list[Any] = []
 
 
@@ -90,14 +91,23 @@ class ImportedTree(Tree):
         styles = NoStyles()
         super().__init__(document, styles, root, Naming(Semantics(document, styles)), nodes)
         self._facts = {node.id: facts[id(node)] for node in nodes}
-        told = any("focusable" in each.properties for each in self._facts.values())
-        self.stops = [
+        self.stops = self._told_stops() or self._likely_stops()
+        self.tab_order = [node.element for node in self.stops]
+
+    def _told_stops(self) -> list[Node]:
+        """The nodes whose place in the order of Tab is stated, in that order."""
+        told = [(place, node) for node in self.nodes if (place := self._facts[node.id].tab) is not None]
+        return [node for _, node in sorted(told, key=lambda pair: pair[0])]
+
+    def _likely_stops(self) -> list[Node]:
+        """What can have the focus and is not disabled: where no order is stated, that of reading is the best guess."""
+        is_told = any("focusable" in each.properties for each in self._facts.values())
+        return [
             node
-            for node in nodes
-            if ("focusable" in self._facts[node.id].properties if told else node.role in _FOCUSABLE)
+            for node in self.nodes
+            if ("focusable" in self._facts[node.id].properties if is_told else node.role in _FOCUSABLE)
             and node.states.get("disabled") is not True
         ]
-        self.tab_order = [node.element for node in self.stops]
 
     def xpath_of(self, node: Node) -> str:
         """Return the XPath that was stated for a node, else its own place among the nodes."""

@@ -56,6 +56,9 @@ def _opening(tree: Tree, node: Node, xpath: str) -> str:
         f'"value": {_string_or_null(node.value)}, "states": {_object(node.states)}, '
         f'"properties": {_object(properties)}, "xpath": {_string(xpath)}, {place}'
     )
+    stop = tree.stop_numbers.get(node.element)
+    if stop is not None and tree.node_of(node.element) is node:
+        text += f', "tab": {stop}'
     relations = tree.relations_of(node)
     if relations:
         ids = {relation: [target.id for target in targets] for relation, targets in relations.items()}
