@@ -6,6 +6,7 @@ import pytest
 
 from murvel.browser.launch import find_chromium
 from murvel.checks.engine.catalogue import built_in
+from murvel.checks.engine.check import NEEDS_EARS
 from murvel.checks.engine.run import leads_of
 from murvel.loading.setup import BrowserSetup, Setup
 from murvel.reader.moves.ring import Ring, press_through
@@ -51,6 +52,12 @@ DIALOG = "<dialog id=d aria-label=Ask><button>Yes</button><button>No</button></d
     [
         (FIELDS + AFTER, "", []),
         (FIELDS + AFTER, "t.onkeydown = (event) => { if (event.key === 'Tab') event.preventDefault(); }", ["kept t"]),
+        (
+            FIELDS + AFTER,
+            "let free; t.onkeydown = (event) => { free ||= event.key === 'Escape';"
+            " if (event.key === 'Tab' && !free) event.preventDefault(); }",
+            ["kept t until Escape"],
+        ),
         (FIELDS + AFTER, "b.onfocus = () => c.focus()", ["kept c"]),  # it does not go back
         (FIELDS + AFTER, "b.onfocus = () => (event.relatedTarget === c ? t : c).focus()", ["passed b"]),
         (FIELDS + AFTER, "b.onblur = () => setTimeout(() => b.focus())", ["kept b"]),
@@ -78,7 +85,14 @@ def test_what_keeps_tab_and_what_it_passes_by(markup: str, script: str, expected
     list(press_through(session, Ring()))
     by_hand = leads_of(session, checks)
     for found in (on_copy, by_hand):
-        assert [f"{words[each.check.id]} {each.element.get('id')}" for each in found] == expected
+        told = [
+            f"{words[each.check.id]} {each.element.get('id')}{' until Escape' * ('Escape' in each.detail)}"
+            for each in found
+        ]
+        assert told == expected
+        assert all(
+            (each.certainty is NEEDS_EARS) == ("Escape" in each.detail) for each in found if each.check.id == "tab-kept"
+        )
     assert session.tabbed is not None
     session.stage.close()
 

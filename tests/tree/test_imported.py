@@ -174,6 +174,8 @@ def test_the_pocket_screen_of_the_demo(form: str, unnamed: int, tmp_path: Path) 
 
 
 def test_the_order_of_tab_comes_along() -> None:
-    markup = "<a href=1>a</a><button tabindex=-1>b</button><input tabindex=1><div tabindex=0>c</div><i tabindex=-1>d</i>"
+    markup = (
+        "<a href=1>a</a><button tabindex=-1>b</button><input tabindex=1><div tabindex=0>c</div><i tabindex=-1>d</i>"
+    )
     tree = import_tree("".join(to_json(tree_of(markup))), "x.json", 1280)
     assert [each.role for each in tree.stops] == ["textbox", "link", "generic"]

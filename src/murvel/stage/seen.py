@@ -240,10 +240,12 @@ class TabSeen:
     Attributes:
         missed: the stops of the tree that Tab did not come to; none if the presses ended early.
         kept: the stop that Tab does not leave; None if Tab left the page, or if that is unknown.
+        is_freed: whether Tab leaves that stop after Escape.
     """
 
     missed: tuple[Element, ...]
     kept: Element | None
+    is_freed: bool = False
 
 
 class Lost(StrEnum):

@@ -115,7 +115,8 @@ class _Copied(NamedTuple):
             came = {find(path) for path in self.tabbed.came if path is not None}
             is_known = self.tabbed.is_whole and None not in self.tabbed.came
             missed = tuple(each for each in stops if each not in came) if is_known else ()
-            seen.tabbed = TabSeen(missed, find(self.tabbed.kept) if self.tabbed.kept is not None else None)
+            kept = find(self.tabbed.kept) if self.tabbed.kept is not None else None
+            seen.tabbed = TabSeen(missed, kept, self.tabbed.is_freed)
 
 
 async def _on_copies(tab: Tab) -> _Copied:

@@ -25,11 +25,13 @@ class Tabbed(NamedTuple):
         came: the absolute XPaths of the stops it came to; None for one in a frame or a shadow tree.
         kept: the path of the stop that Tab did not leave, None if it left all.
         is_whole: whether Tab and Shift+Tab left the page, or went round.
+        is_freed: whether Tab left that stop after Escape.
     """
 
     came: list[str | None]
     kept: str | None
     is_whole: bool
+    is_freed: bool = False
 
 
 async def tabbed(tab: Tab) -> Tabbed:
@@ -47,10 +49,19 @@ async def tabbed(tab: Tab) -> Tabbed:
             came, last, is_whole = await _pressed(again, "Shift+Tab", end)
         every = list(others | came)
         paths: list[str | None] = await again.ask(f"pathsOf({every})") if every else []
-        kept = None
+        kept, is_freed = None, False
         if last and is_kept(set(last), list(came), len(others)) and not await again.ask(f"mayKeep({last[-1]})"):
             kept = paths[every.index(last[-1])]
-    return Tabbed(paths, kept, is_whole)
+            is_freed = await _is_freed(again, "Shift+Tab" if others else "Tab", {*last})
+    return Tabbed(paths, kept, is_whole, is_freed)
+
+
+async def _is_freed(again: Tab, key: str, kept: set[int]) -> bool:
+    """Whether a key leaves the stops that kept it, once Escape was pressed."""
+    await again.page.keyboard.press("Escape")
+    await again.page.keyboard.press(key)
+    await asyncio.sleep(_MOMENT)
+    return await again.ask("focusedNow()") not in kept
 
 
 async def _pressed(again: Tab, key: str, end: float) -> tuple[dict[int, None], list[int], bool]:

@@ -17,9 +17,12 @@ checks = Checks(Topic.KEYBOARD)
 )  # fmt: skip
 def tab_kept(page: Facts) -> Found:
     """A stop that Tab was pressed at a dozen times and came to nothing new. Dialogs are left to
-    drills, and frames have stops of their own."""
+    drills, and frames have stops of their own. Where Escape lets Tab go on, the page has to tell that (2.1.2), and a
+    person judges whether it does."""
     if page.tabbed is not None and page.tabbed.kept is not None and page.node(page.tabbed.kept) is not None:
-        yield Finding(page.tabbed.kept)
+        is_freed = page.tabbed.is_freed
+        detail, certainty = ("after Escape it does; is that told?", NEEDS_EARS) if is_freed else ("", None)
+        yield Finding(page.tabbed.kept, detail, certainty)
 
 
 @checks.add(

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from murvel.dom.document import Element
 from murvel.reader.following import perform
 from murvel.reader.session import ReadingSession
-from murvel.stage.inputs import Tab, Wait
+from murvel.stage.inputs import Keystroke, Press, Tab, Wait
 from murvel.stage.seen import TAB_STAYS, TabSeen, is_kept
 from murvel.stage.stage import Stage
 from murvel.text import counted
@@ -99,7 +99,13 @@ def press_through(session: ReadingSession, ring: Ring) -> Iterator[int]:
             ring.goes_on = True
     came = {*ring.forward, *ring.backward, first}
     missed = () if ring.goes_on else tuple(each for each in ring.listed if each not in came)
-    session.tabbed = TabSeen(missed, ring.kept)
+    is_freed = False
+    if ring.kept is not None:
+        perform(stage, session, Press(Keystroke.ESCAPE)).hear_regions(session)
+        perform(stage, session, Tab(bool(ring.backward), None)).hear_regions(session)
+        yield len(ring.forward) + len(ring.backward)
+        is_freed = stage.element(stage.focus) is not ring.kept
+    session.tabbed = TabSeen(missed, ring.kept, is_freed)
     session.order_stops([each for each in ring.forward if stage.key_of(each) is not None])
 
 
