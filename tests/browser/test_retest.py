@@ -90,3 +90,47 @@ def test_what_is_seen_is_not_confirmed_by_ear(tmp_path: Path) -> None:
                 for each in retest_page(casebook, *casebook.pages(), str(page), built_in(), tested).answers
             ]
     assert proposals == [Proposal.STILL_FAILS, Proposal.CONFIRMED, Proposal.CANNOT_TELL]
+
+
+WIDGET = """<html lang=en><title>Rules</title><h1>Rules</h1><div id=b {button} tabindex=0 aria-expanded=false>Gate rules</div>
+<p id=p hidden>Close the gate.</p><script>
+const turn = () => {{ p.hidden = !p.hidden; b.setAttribute("aria-expanded", !p.hidden); }};
+b.onclick = turn; b.onkeydown = (event) => {{ if ({keys}.includes(event.key)) turn(); }};
+</script>"""
+
+
+@pytest.mark.parametrize(
+    ("button", "keys", "proposal", "why"),
+    [
+        ("role=button", "[]", Proposal.STILL_FAILS, "the drill finds it again: A click works it, keys do not"),
+        ("role=button", "['Enter', ' ']", Proposal.CONFIRMED, "the drill does not find it any more, with tab, enter"),
+        (
+            "role=button",
+            "['Enter']",
+            Proposal.CANNOT_TELL,
+            "the drill finds something else now: One of Enter and Space",
+        ),
+        ("role=button hidden", "[]", Proposal.CANNOT_TELL, "no widget that is drilled any more"),
+    ],
+)
+def test_what_a_drill_found_is_drilled_again(
+    button: str, keys: str, proposal: Proposal, why: str, tmp_path: Path
+) -> None:
+    page, book = tmp_path / "rules.html", tmp_path / "book.murvel"
+    page.write_text(WIDGET.format(button="role=button", keys="[]"))
+    setup = Setup(root=tmp_path, browser=BrowserSetup())
+    work = open_work(str(page), book, built_in(), setup)
+    with work.casebook:
+        work.session.arrive()
+        widget = work.widget_at(work.session.tree.document.ids["b"])
+        assert widget is not None
+        *_, drilled = work.drill(widget)
+        draft = work.evidence_of_drill(drilled)
+        assert draft is not None
+        work.document(draft)
+        work.close()
+    page.write_text(WIDGET.format(button=button, keys=keys))
+    with Casebook(book) as casebook:
+        (known,) = casebook.pages()
+        (answer,) = retest_page(casebook, known, str(page), built_in(), setup).answers
+    assert (answer.proposal, why in answer.why) == (proposal, True), answer.why

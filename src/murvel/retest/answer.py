@@ -41,6 +41,7 @@ class Ground(StrEnum):
 
     STEPS = "its steps were made again"
     CHECK = "the check that noticed it ran on its element"
+    DRILL = "its widget was drilled again"
     LOOK = "it was looked at again in a browser"
     HEARD = "what is heard there was compared"
     NOTHING = "nothing was judged"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import replace
+from functools import partial
 
 from murvel.casebook.defect import Defect, voice_of
 from murvel.casebook.status import Status
@@ -13,6 +14,7 @@ from murvel.checks.engine.check import Certainty, Check
 from murvel.checks.engine.facts import Facts
 from murvel.checks.engine.lead import way_to, way_to_element
 from murvel.dom.document import Element
+from murvel.drills.faults import drill_catalogue
 from murvel.reader.errors import ReaderError
 from murvel.reader.moves.commands import command
 from murvel.reader.session import ReadingSession
@@ -20,6 +22,7 @@ from murvel.reader.speech.voice import Voice
 from murvel.retest.again import Found
 from murvel.retest.answer import Answer, Ground, Proposal, Sureness
 from murvel.retest.doubting import FoundNow, doubted
+from murvel.retest.drilling import by_drill
 from murvel.retest.noticed import Noticed
 from murvel.text import collapse, counted
 from murvel.tree.model import Tree
@@ -155,6 +158,9 @@ class Judge:
         """Whether its lead is still there; where none is known, whether what is heard is still the same."""
         check = self._catalogue.get(base.defect.check)
         before = self._heard_before(base.defect, old)
+        drilled = drill_catalogue().get(base.defect.check)
+        if drilled is not None:
+            return by_drill(base, drilled, partial(self._reopen, voice_of(base.defect)))
         base = replace(base, ground=Ground.HEARD)
         is_same = base.heard == before
         if check is not None:

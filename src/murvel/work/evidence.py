@@ -158,7 +158,7 @@ def evidence_of_drill(page: Facts, catalogue: Catalogue, drilled: Drilled, numbe
     lead, walk = found
     steps = tuple(MoveMade(each.move, 1, collapse(each.heard)) for each in walk)
     found_there = evidence_of_leads(page, catalogue, lead.node, lead.heard, [lead], number, take)
-    return replace(found_there, steps=steps, straight=(), acceptance="")
+    return replace(found_there, steps=steps, straight=(), check=lead.check.id, acceptance="")
 
 
 def _voice_step(session: ReadingSession) -> tuple[MoveMade, ...]:

@@ -7,6 +7,7 @@ from typing import NamedTuple
 from murvel.casebook.content import TakeContent
 from murvel.casebook.defect import Defect
 from murvel.checks.engine.catalogue import Catalogue
+from murvel.drills.faults import drill_catalogue
 from murvel.reader.session import ReadingSession
 from murvel.retest.takes import session_of_take
 from murvel.walks.acceptance import proposed_steps, proves, work_the_page
@@ -47,6 +48,8 @@ def try_steps(defect: Defect, session: ReadingSession, catalogue: Catalogue, con
     """
     steps = steps_of(defect.acceptance, catalogue)
     text = defect.acceptance
+    if not steps and drill_catalogue().get(defect.check) is not None:
+        return Tried(text, "There is nothing to try: a drill found it, and a re-test drills it again.")
     if not steps:
         steps = proposed_steps([each.words for each in defect.steps], defect.check, defect.expected)
         text = steps_text(steps)
