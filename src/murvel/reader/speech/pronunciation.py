@@ -12,6 +12,7 @@ from functools import lru_cache
 
 from murvel.patterns import pattern
 from murvel.reader.speech.capitals import by_letters
+from murvel.reader.speech.emoji_names import named
 from murvel.reader.speech.wording.words import ENGLISH, Words
 
 
@@ -34,6 +35,8 @@ LEVELS: dict[str, Punctuation] = {
     for symbol in symbols
 }
 """Each symbol, and the level from which on it is spoken. Currency goes with its amount until all is spoken."""
+
+_WITH_WORDS = frozenset(LEVELS)
 
 _SILENT = pattern(
     "[\ue000-\uf8ff\U000f0000-\U0010ffff"  # icons of private use
@@ -65,10 +68,12 @@ def spoken(text: str, level: Punctuation, words: Words = ENGLISH) -> str:
         level: how much of the punctuation is spoken.
         words: the words for symbols.
     """
-    text = by_letters(text)
+    given = text = by_letters(text)
     if Punctuation.NONE < level < Punctuation.ALL and _READ_TOGETHER.search(text):
         text = _READ_TOGETHER.sub(lambda found: _together(found, words), text)
-    if level <= Punctuation.SOME and _PLAIN.match(text) and "://" not in text and "www." not in text:
+    if level > Punctuation.NONE:
+        text = named(text, words.language, _WITH_WORDS)
+    if text is given and level <= Punctuation.SOME and _PLAIN.match(text) and "://" not in text and "www." not in text:
         return text
     pieces: list[str] = []
     done = 0
@@ -87,8 +92,15 @@ _READ_TOGETHER = pattern(
     r"|(?P<sharp>\b[ACDFG]#(?!\w))"
     r"|(?P<number>(?<!\S)#(?=\d))"
     r"|(?P<minus>(?<=\d) [-−] (?=\d))"
+    r"|(?P<raised>(?<=\w)⁻?[⁰¹²³⁴-⁹]+)"
+    r"|(?P<lowered>(?<=\w)[₀-₉]+)"
 )
-"""Signs that are read as one: a rating, a line or prompt of the same sign, C#, #1, and a minus between numbers."""
+"""Signs that are read as one: a rating, a line or prompt of the same sign, C#, #1, a minus between numbers, and digits
+that are raised or lowered: a power behind a number or a unit, a mark behind a word."""
+
+_DIGITS = str.maketrans("⁻⁰¹²³⁴⁵⁶⁷⁸⁹₀₁₂₃₄₅₆₇₈₉", "-01234567890123456789")
+_BASE = pattern(r"(?<![^\W\d_])(?:[^\W\d_]{1,2}|\d+)\Z")
+_POWERS = {"2": "squared", "3": "cubed"}
 
 
 def _together(found: re.Match[str], words: Words) -> str:
@@ -102,6 +114,13 @@ def _together(found: re.Match[str], words: Words) -> str:
             return f"{words.phrase('number')} "
         case "minus":
             return f" {words.phrase('minus')} "
+        case "lowered":
+            return words.phrase("index", what="", n=text.translate(_DIGITS)).rstrip() + " "
+        case "raised":
+            digits = text.translate(_DIGITS)
+            if not _BASE.search(found.string, 0, found.start()):
+                return f" {words.roles['superscript']} {digits}"
+            return words.phrase(_POWERS.get(digits, "power"), what="", n=digits)
     return " "  # a line, or a prompt: no more than a pause
 
 
@@ -161,4 +180,7 @@ def spelled(character: str, words: Words = ENGLISH, *, with_word: bool = False) 
         return f"{letter}, {word}" if word else letter
     if character.isalnum():
         return character
+    name = named(character, words.language, _WITH_WORDS).strip()
+    if name != character:
+        return name
     return unicodedata.name(character, f"character {ord(character):X}").lower()
