@@ -43,7 +43,9 @@ def test_a_page_in_the_words_of_a_language(language: str) -> None:
 def test_a_voice_follows_the_language_of_the_page() -> None:
     assert heard(ReadingSession(tree_of(PAGE), in_language(NAME_FIRST, "page"))) == SAID["fr"]
     polish = tree_of("<html lang=pl-PL><button>Start</button>")
-    assert heard(ReadingSession(polish, in_language(NAME_FIRST, "page"))) == "Start, button"
+    assert heard(ReadingSession(polish, in_language(NAME_FIRST, "page"))) == "Start, przycisk"
+    greek = tree_of("<html lang=el><button>Start</button>")
+    assert heard(ReadingSession(greek, in_language(NAME_FIRST, "page"))) == "Start, button"
 
 
 @pytest.mark.parametrize("language", LANGUAGES)
@@ -54,14 +56,30 @@ def test_every_table_has_the_words_of_the_english_one(language: str) -> None:
     for name, phrase in words.phrases.items():
         assert sorted(_BLANK.findall(phrase)) == sorted(_BLANK.findall(ENGLISH.phrases[name])), name
     for name, forms in words.counts.items():
-        assert all("{n}" in form for form in forms[:2]), name
+        assert {"one", "other", "none"} <= set(forms), name
+        assert "{n}" in forms["other"], name
+        assert all(forms.values()), name
     for name, values in words.states.items():
         assert list(values) == list(ENGLISH.states[name])
         assert all(values.values())
 
 
 def test_languages_ship() -> None:
-    assert LANGUAGES == ("de", "en", "es", "fr", "it", "ja", "nl", "pt")
+    assert tuple("ar de en es fr hi it ja ko nl pl pt tr uk zh".split()) == LANGUAGES
+
+
+@pytest.mark.parametrize(
+    ("language", "said"),
+    [
+        ("pl", ["brak linków", "1 link", "2 linki", "5 linków", "22 linki"]),
+        ("uk", ["немає посилань", "1 посилання", "2 посилання", "5 посилань", "22 посилання"]),
+        ("ar", ["لا روابط", "رابط واحد", "رابطان", "5 روابط", "22 رابطا"]),
+        ("zh", ["没有链接", "1 个链接", "2 个链接", "5 个链接", "22 个链接"]),
+        ("tr", ["bağlantı yok", "1 bağlantı", "2 bağlantı", "5 bağlantı", "22 bağlantı"]),
+    ],
+)
+def test_counts_in_the_plural_of_a_language(language: str, said: list[str]) -> None:
+    assert [words_of(language).counted("links", number) for number in (0, 1, 2, 5, 22)] == said
 
 
 def test_going_through_the_languages_comes_round() -> None:
@@ -69,7 +87,7 @@ def test_going_through_the_languages_comes_round() -> None:
     for _ in range(len(LANGUAGES) + 1):
         voice = next_language(voice)
         titles.append(voice.title)
-    assert titles[:2] == ["name first in page", "name first in de"]
+    assert titles[:2] == ["name first in page", "name first in ar"]
     assert titles[-1] == "name first"
     assert len(set(titles)) == len(titles)
 
@@ -77,16 +95,35 @@ def test_going_through_the_languages_comes_round() -> None:
 def test_words_of_ones_own(tmp_path: Path) -> None:
     path = tmp_path / "polski.toml"
     path.write_text(
-        'name = "polski"\nlanguage = "pl"\n[words.roles]\nbutton = "przycisk"\n[words.phrases]\nplace = "{n} z {size}"\n'
+        'name = "polski"\nlanguage = "pl"\n[words.roles]\nbutton = "guzik"\n[words.phrases]\nplace = "{n} z {size}"\n'
         '[words.counts]\nitems = ["{n} element", "{n} elementy", "brak"]\n[words.states]\nchecked = {true = "zaznaczone"}\n'
     )
     voice = read_voice(path)
     assert voice.title == "polski in pl"
     tree = tree_of("<button>Start</button><ul><li>a<li>b</ul><span lang=de>x</span>")
     assert heard(ReadingSession(tree, voice)) == (
-        "Start, przycisk / list with 2 elementy, a, 1 z 2 / b, 2 z 2 / end of list, in niemiecki, x"
+        "Start, guzik / lista, 2 elementy, a, 1 z 2 / b, 2 z 2 / koniec: lista, język niemiecki, x"
     )
-    assert heard(ReadingSession(tree, replace(voice, words=None))).startswith("Start, button")
+    assert heard(ReadingSession(tree, replace(voice, words=None))).startswith("Start, przycisk")
+
+
+def test_forms_of_ones_own(tmp_path: Path) -> None:
+    path = tmp_path / "v.toml"
+    path.write_text(
+        'name = "v"\nlanguage = "uk"\n[words.counts]\nlinks = { one = "{n} лінк", few = "{n} лінки", '
+        'other = "{n} лінків", none = "нема" }\n'
+    )
+    words = read_voice(path).words
+    assert words is not None
+    assert [words.counted("links", number) for number in (0, 1, 3, 5)] == ["нема", "1 лінк", "3 лінки", "5 лінків"]
+
+
+@pytest.mark.parametrize(("language", "told"), [("el", "Greek"), ("pl", ""), ("", ""), ("en", "")])
+def test_a_voice_without_the_words_of_the_page_says_so_once(language: str, told: str) -> None:
+    session = ReadingSession(tree_of(f"<html lang='{language}'><p>a<p>b"), in_language(NAME_FIRST, "page"))
+    session.arrive()
+    notices = [each.notice for each in session.log if "has no words in" in each.notice]
+    assert notices == ([f"this voice has no words in {told}, and says roles and states in English"] if told else [])
 
 
 @pytest.mark.parametrize(

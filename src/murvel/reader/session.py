@@ -201,6 +201,9 @@ class ReadingSession:
             *(Part(PartKind.CONTEXT, count) for count in counts),
         )
         arrival = self.hear("open page", Utterance(parts), self.tree.root)
+        missing = self.speaker.language_without_words
+        if missing:
+            self.tell_more(f"this voice has no words in {missing}, and says roles and states in English")
         if self.cursor is None:
             self.tell("read", "nothing to read")
         else:

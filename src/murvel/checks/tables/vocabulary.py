@@ -118,6 +118,48 @@ VAGUE_LINKS = _words(
     ここをクリック
     もっと詳しく
     続き
+    tutaj
+    kliknij tutaj
+    więcej
+    czytaj więcej
+    dowiedz się więcej
+    buraya
+    buraya tıklayın
+    tıklayın
+    devamı
+    devamını oku
+    daha fazla
+    daha fazla bilgi
+    тут
+    натисніть тут
+    більше
+    докладніше
+    читати далі
+    дізнатися більше
+    点击这里
+    点击此处
+    这里
+    更多
+    查看更多
+    了解更多
+    阅读更多
+    详情
+    여기
+    여기를 클릭
+    더 보기
+    더보기
+    자세히
+    자세히 보기
+    هنا
+    اضغط هنا
+    انقر هنا
+    المزيد
+    اقرأ المزيد
+    यहाँ
+    यहाँ क्लिक करें
+    और
+    और पढ़ें
+    अधिक जानें
     """
 )
 """Link texts that say nothing about where the link leads, when heard alone."""
@@ -325,7 +367,8 @@ IMAGE_WORDS = pattern(
 """An alternative that says that it is one."""
 
 NO_ALTERNATIVE = pattern(
-    r"^(?:an?|the)?\s*(?:image|img|picture|photo|photograph|graphic|icon|bild|foto|imagen|immagine|afbeelding|alt|"
+    r"^(?:an?|the)?\s*(?:image|img|picture|photo|photograph|graphic|icon|bild|foto|imagen|immagine|afbeelding|obraz|zdjęcie|grafika|"
+    r"resim|fotoğraf|görsel|зображення|фото|картинка|图片|图像|照片|이미지|사진|그림|صورة|छवि|चित्र|alt|"
     r"alt text|alternative text|untitled)\s*[\d.:]*$",
     re.IGNORECASE,
 )
@@ -372,7 +415,8 @@ MESSAGE_LABELS = pattern(
     r"^(?:errors?|warnings?|notes?|notice|success|info|information|important|caution|attention|danger|tips?|hint|alert|"
     r"oops|sorry|fehler|warnung|hinweis|achtung|wichtig|erfolg|erreur|avertissement|remarque|attention|succès|"
     r"advertencia|aviso|nota|éxito|errore|avviso|attenzione|erro|sucesso|fout|waarschuwing|let op|opmerking|"
-    r"エラー|警告|注意|重要|お知らせ)\s*[:：!！.]*$",
+    r"エラー|警告|注意|重要|お知らせ|błąd|ostrzeżenie|uwaga|hata|uyarı|dikkat|not|помилка|увага|примітка|错误|提示|"
+    r"오류|경고|주의|안내|خطأ|تنبيه|ملاحظة|त्रुटि|चेतावनी|ध्यान दें)\s*[:：!！.]*$",
     re.IGNORECASE,
 )
 """The words before a message that tell its kind."""
@@ -380,7 +424,8 @@ MESSAGE_LABELS = pattern(
 NEW_WINDOW = pattern(
     r"new (?:window|tab)|opens? in|external|neues? (?:fenster|tab)|extern|nouvel(?:le)? (?:fenêtre|onglet)|"
     r"nueva (?:ventana|pestaña)|nuova (?:finestra|scheda)|nova (?:janela|aba|guia)|nieuw (?:venster|tabblad)|"
-    r"新しい(?:ウィンドウ|タブ)|別(?:ウィンドウ|タブ)|外部",
+    r"新しい(?:ウィンドウ|タブ)|別(?:ウィンドウ|タブ)|外部|now\w+ (?:oknie|okno|karcie)|yeni (?:pencere|sekme)|"
+    r"нов\w+ (?:вікні|вікно|вкладці)|新窗口|新标签|새 (?:창|탭)|نافذة جديدة|علامة تبويب جديدة|नई (?:विंडो|टैब)",
     re.IGNORECASE,
 )
 
@@ -418,7 +463,8 @@ ADDRESS = pattern(r"^(?:https?://|www\.)\S+$|^[\w.-]+\.(?:com|org|net|example|in
 
 REQUIRED_WORDS = pattern(
     r"\b(?:required|mandatory|pflichtfeld|pflicht|erforderlich|obligatoire|requis|obligatorio|requerido|obbligatorio|"
-    r"richiesto|obrigatório|verplicht|vereist)\b|必須",
+    r"richiesto|obrigatório|verplicht|vereist|wymagane|obowiązkowe|zorunlu|gerekli|обов['’]язково|обов['’]язкове)\b|"
+    r"必須|必填|필수|مطلوب|إلزامي|आवश्यक|अनिवार्य",
     re.IGNORECASE,
 )
 
@@ -439,7 +485,8 @@ BARE_ERRORS = pattern(
     r"^(?:(?:the\s+)?(?:field|value|input|entry|this|form|this field|data)\s+(?:is|was)\s+)?"
     r"(?:an?\s+)?(?:error|invalid|wrong|incorrect|not valid|bad|failed|fehler|ungültig|falsch|erreur|invalide|"
     r"incorrecto|inválido|errore|non valido|errato|erro|ongeldig|fout|onjuist|"
-    r"エラー|無効|不正|正しくありません)"
+    r"エラー|無効|不正|正しくありません|błąd|nieprawidłow[eay]|hata|geçersiz|hatalı|помилка|неправильно|"
+    r"错误|无效|不正确|오류|잘못됨|خطأ|غير صالح|त्रुटि|अमान्य)"
     r"(?:\s+(?:input|value|entry|data|format|field|eingabe|wert))?[\s.!:]*$",
     re.IGNORECASE,
 )

@@ -14,7 +14,9 @@ from murvel.tree.roles.aria_roles import LINKS
 
 SKIP_WORDS = pattern(
     r"skip|jump|bypass|(?:to|go to) (?:the )?(?:main|content)|main content|überspringen|zum inhalt|"
-    r"aller au contenu|ir al contenido|vai al contenuto",
+    r"aller au contenu|ir al contenido|vai al contenuto|przejdź do treści|pomiń|içeriğe (?:geç|atla)|"
+    r"перейти до (?:основного )?вмісту|пропустити|跳到(?:主要)?内容|跳过|跳至|본문으로|본문 바로가기|건너뛰기|"
+    r"تخط|انتقل إلى المحتوى|सामग्री पर जाएँ|छोड़कर",
     re.IGNORECASE,
 )
 """What a skip link is called."""

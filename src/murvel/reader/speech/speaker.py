@@ -12,7 +12,7 @@ from murvel.reader.speech.pieces import Pieces
 from murvel.reader.speech.timing import seconds
 from murvel.reader.speech.utterance import Part, PartKind, Utterance
 from murvel.reader.speech.voice import Piece, Voice, surrounding
-from murvel.reader.speech.wording.words import Words, words_of
+from murvel.reader.speech.wording.words import ENGLISH, LANGUAGES, Words, words_of
 from murvel.text import collapse
 from murvel.tree.fields import is_rich_text
 from murvel.tree.lists import items_of
@@ -314,6 +314,13 @@ class Speaker:
         if count > 1:
             return self.words.phrase(f"{what}s", n=first, last=first + count - 1)
         return self.words.phrase(what, n=first)
+
+    @property
+    def language_without_words(self) -> str:
+        """The name of the page's language, where the voice is to use that and has no words in it; empty otherwise."""
+        main = self.tree.document.language.partition("-")[0].lower()
+        is_followed = not main or self.voice.language or self.voice.words is not None
+        return "" if is_followed or main in LANGUAGES else ENGLISH.name_of_language(main)
 
     def _in_language(self, language: str) -> str:
         return self.words.phrase("language", language=self.words.name_of_language(language))

@@ -23,6 +23,19 @@ from murvel.text import visible
 SUFFIX = ".toml"
 
 
+class _Forms(BaseModel):
+    """The forms of a count by CLDR's plural categories, for languages with more than one and several."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    one: str
+    two: str | None = None
+    few: str | None = None
+    many: str | None = None
+    other: str
+    none: str
+
+
 class _OwnWords(BaseModel):
     """Words of a person's own, by table; what is left out is as in the language's own table, or in English."""
 
@@ -30,7 +43,7 @@ class _OwnWords(BaseModel):
 
     roles: dict[str, str] = {}
     states: dict[str, dict[str, str]] = {}
-    counts: dict[str, tuple[str, str, str]] = {}
+    counts: dict[str, tuple[str, str, str] | _Forms] = {}
     phrases: dict[str, str] = {}
     hints: dict[str, str] = {}
     symbols: dict[str, str] = {}

@@ -22,6 +22,11 @@ SWITCHED = "switched"
 """The state that a switch has instead of `checked`: it is on or off."""
 
 
+FORMS = ("one", "other", "none")
+"""The forms of a count in languages that tell only one from several; a table may list them in this order."""
+
+_PLAIN_FORMS = len(FORMS)
+
 _BLANK = pattern(r"\{(\w+)\}")
 """What is filled in."""
 
@@ -35,7 +40,7 @@ class Words:
         roles: what is said for a role; roles that stand nowhere here are not said.
         states: what is said for the values of a state, in the order in which states are said; what is nowhere
             here is not said.
-        counts: how many of something there are, for one, for several and for none; `{n}` is the number.
+        counts: how many of something there are, by CLDR's plural categories, and `none`; `{n}` is the number.
         phrases: sentences and single words by what they tell, with what is filled in, in braces.
         hints: what to press, by role.
         symbols: the words for symbols.
@@ -44,7 +49,7 @@ class Words:
     language: str
     roles: Mapping[str, str]
     states: Mapping[str, Mapping[str, str]]
-    counts: Mapping[str, tuple[str, str, str]]
+    counts: Mapping[str, Mapping[str, str]]
     phrases: Mapping[str, str]
     hints: Mapping[str, str]
     symbols: Mapping[str, str] = field(default_factory=dict)
@@ -65,8 +70,17 @@ class Words:
 
     def counted(self, what: str, number: int) -> str:
         """Return a number with its noun; `what` is one of `counts`."""
-        one, several, none = self.counts[what]
-        return (none if not number else one if number == 1 else several).replace("{n}", str(number))
+        forms = self.counts[what]
+        form = forms["none"] if not number else forms.get(self._category(forms, number), forms["other"])
+        return form.replace("{n}", str(number))
+
+    def _category(self, forms: Mapping[str, str], number: int) -> str:
+        """The plural category of a number (UTS #35 part 3, plural rules); most languages have one and several."""
+        if len(forms) <= _PLAIN_FORMS:
+            return "one" if number == 1 else "other"
+        from babel import Locale
+
+        return str(Locale.parse(self.language).plural_form(number))
 
     def phrase(self, name: str, **filled: object) -> str:
         """Return a sentence with what is filled in."""
@@ -79,6 +93,8 @@ class Words:
     def with_own(self, own: Mapping[str, Mapping[str, Any]], language: str) -> Words:
         """Return the words with some of a person's own in their place, as those of a language."""
         merged = {table: {**getattr(self, table), **given} for table, given in own.items()}
+        if "counts" in merged:
+            merged["counts"] = by_form(merged["counts"])
         return Words(
             language,
             merged.get("roles", self.roles),
@@ -101,8 +117,15 @@ def words_of(language: str) -> Words:
     if main not in LANGUAGES:
         main = "en"
     table = tomllib.loads((_TABLES / f"{main}.toml").read_text(encoding="utf-8"))
-    counts = {what: tuple(forms) for what, forms in table.pop("counts").items()}
-    return Words(main, counts=counts, **table)
+    return Words(main, counts=by_form(table.pop("counts")), **table)
+
+
+def by_form(counts: Mapping[str, Any]) -> dict[str, Mapping[str, str]]:
+    """Return the forms of counts by their category, also of those that list the usual three."""
+    return {
+        what: forms if isinstance(forms, Mapping) else dict(zip(FORMS, forms, strict=True))
+        for what, forms in counts.items()
+    }
 
 
 @lru_cache(maxsize=256)
