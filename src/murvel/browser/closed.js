@@ -1,9 +1,10 @@
-// Runs beside `recorder.js`, in the same world: which elements may have a closed shadow root. No script reaches one by
-// its host; the browser is asked about these elements, and gives the roots to `adopt`.
+// Runs beside `recorder.js`, in the same world: which elements keep something from scripts. The browser is asked about
+// those that may have a closed shadow root, and gives the roots to `adopt`; and about custom elements, which may say by
+// their internals what they are.
 (() => {
   "use strict";
   if (!globalThis.murvel || murvel.suspects) return;
-  const {nodeOf} = murvel, {everyElement, focused, shadowOf} = murvel.inside;
+  const {nodeOf, numberOf} = murvel, {custom, everyElement, focused, shadowOf} = murvel.inside;
 
   // The elements of HTML that may have a shadow root, beside custom elements (DOM §4.9, attachShadow).
   const HOSTS = new Set(["article", "aside", "blockquote", "body", "div", "footer", "h1", "h2", "h3", "h4", "h5", "h6",
@@ -53,5 +54,18 @@
 
   const sizeOf = (element) => element.offsetWidth * 1e6 + element.offsetHeight;
 
-  Object.assign(murvel, {suspects});
+  // The custom elements, each with the names of its attributes.
+  const MOST_CUSTOM = 200;
+  function customs() {
+    const found = [];
+    for (const element of custom) {
+      if (!element.isConnected) custom.delete(element);
+      if (!element.isConnected || !element.matches(":defined")) continue;
+      found.push([numberOf(element), element.getAttributeNames()]);
+      if (found.length === MOST_CUSTOM) break;
+    }
+    return found;
+  }
+
+  Object.assign(murvel, {suspects, customs});
 })();

@@ -14,6 +14,7 @@ from typing import Any
 
 from murvel.browser.closed import adopt_closed
 from murvel.browser.errors import BrowserError
+from murvel.browser.internals import said_by_internals
 from murvel.browser.targets import Send
 from murvel.browser.worlds import World, Worlds
 
@@ -22,6 +23,9 @@ Asked = Callable[[str, World], Awaitable[Any]]
 
 _OWN = 1 << 26
 """How many numbers each document has; those of the page itself come first."""
+
+_ATTRIBUTES, _STYLE = 4, 5
+"""Where an element's entry has its attributes and its style."""
 
 _GROUP = "frames"
 _IS_HEARD = "typeof murvel === 'object' && !document.URL.startsWith('chrome-error:')"
@@ -68,6 +72,8 @@ class Frames:
         self._others: set[str] = set()
         """The worlds beside documents that the page's own script tells."""
         self._last = 0
+        self._said: dict[int, dict[str, str]] = {}
+        """The attributes that stand for internals of custom elements, by their numbers."""
         self._marked = (0, "")
         """The select whose list is open, and the option in it that was told last."""
         self._count = 0
@@ -83,6 +89,7 @@ class Frames:
         """
         if is_anew:
             self._page, self._parts, self._others = _Part(self._worlds.page), {}, set()
+            self._said.clear()
         question = f"snapshot({'true' if is_anew else 'false'})"
         told: dict[str, Any] | None = await self._snapshot_of(self._page, question)
         if told is None:
@@ -149,7 +156,31 @@ class Frames:
         told = await self._ask(question, part.world)
         if told is not None and await adopt_closed(self._send, part.world, which="new"):
             told = await self._ask(question, part.world)
+        if told is not None:
+            said = await self._internals(part)
+            for node in told["nodes"] if said else ():
+                if part.numbered(node[0]) in said:
+                    node[_ATTRIBUTES] += [each for pair in said[part.numbered(node[0])].items() for each in pair]
         return told
+
+    async def _internals(self, part: _Part) -> dict[int, dict[str, str]]:
+        """What custom elements of a document say by their internals now, by the page's numbers."""
+        customs = await self._ask("customs()", part.world)
+        said = await said_by_internals(self._send, part.world, customs) if customs else {}
+        now = {part.numbered(number): attributes for number, attributes in said.items()}
+        self._said.update(now)
+        return now
+
+    async def _news_of_internals(self, part: _Part, at: float) -> list[dict[str, Any]]:
+        """What custom elements say by their internals now and did not say before, as a batch."""
+        before = dict(self._said)
+        changed = [
+            [number, name, attributes.get(name)]
+            for number, attributes in (await self._internals(part)).items()
+            for name in sorted({*attributes, *before.get(number, {})})
+            if attributes.get(name) != before.get(number, {}).get(name)
+        ]
+        return [_batch(at, attributes=changed)] if changed else []
 
     async def _collected(self, part: _Part, *, is_all: bool) -> dict[str, Any] | None:
         """Return what changed in one document, with the numbers of the page."""
@@ -173,6 +204,8 @@ class Frames:
         if self._parts or part.first:
             for batch in told["batches"]:
                 _renumber(batch, part)
+        if is_all or which == "new":
+            told["batches"] += await self._news_of_internals(part, told["now"])
         return told
 
     async def _mark(self, part: _Part, select: int) -> bool:
@@ -375,14 +408,21 @@ def _batch(at: float, **told: Any) -> dict[str, Any]:
 def _node(node: list[Any], part: _Part, styles: list[int]) -> list[Any]:
     """A node with the numbers of the page."""
     numbered = [part.numbered(node[0]), part.numbered(node[1]), *node[2:]]
-    if len(node) > 5:  # an element
-        numbered[5] = styles[node[5]]
+    if len(node) > _STYLE:  # an element
+        numbered[_ATTRIBUTES] = [_value(each, part) for each in node[_ATTRIBUTES]]
+        numbered[_STYLE] = styles[node[_STYLE]]
     return numbered
+
+
+def _value(value: Any, part: _Part) -> Any:
+    """The value of an attribute, or the numbers of the elements that it refers to."""
+    return [part.numbered(number) for number in value] if isinstance(value, list) else value
 
 
 def _renumber(batch: dict[str, Any], part: _Part) -> None:
     numbered = part.numbered
-    for key in ("attributes", "texts", "states"):
+    batch["attributes"] = [[numbered(number), name, _value(value, part)] for number, name, value in batch["attributes"]]
+    for key in ("texts", "states"):
         batch[key] = [[numbered(number), *rest] for number, *rest in batch[key]]
     batch["added"] = [_node(each, part, part.styles) for each in batch["added"]]
     batch["children"] = [[numbered(number), [*map(numbered, inside)]] for number, inside in batch["children"]]

@@ -20,6 +20,7 @@
   let last = 0;
   const numbers = new WeakMap(), nodes = new Map();
   const styleNumbers = new Map(), styleOf = new WeakMap(), stateOf = new WeakMap();
+  const custom = new Set();  // the custom elements that were told of
   const known = new Set();  // the numbers of the nodes that were told of
   const observed = new WeakSet(), scopes = new Set(), liveStyles = new WeakMap(), glances = new WeakMap();
   const styles = [];
@@ -104,10 +105,10 @@
   }
 
   // [checked, value, selected, popover is showing, dialog is modal, indeterminate, is a stop since it scrolls, list is
-  // open, shows its content in place of what it names], or 0 where there is none of it
+  // open, shows its content in place of what it names, has an error that a script set], or 0 where there is none of it
   function stateNow(element) {
     let state = 0;
-    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0, 0, 0, 0]; state[at] = value; };
+    const note = (at, value) => { state = state || [null, null, null, 0, 0, 0, 0, 0, 0, 0]; state[at] = value; };
     if (scrollers.has(element) && isScrollStop(element)) note(6, 1);
     switch (element.localName) {
       case "input":
@@ -124,6 +125,7 @@
       case "select": if (isOpen(element)) note(7, 1); break;
       case "dialog": if (element.matches(":modal")) note(4, 1); break;
     }
+    if (element.validity?.customError) note(9, 1);
     if (element.popover && element.matches(":popover-open")) note(3, 1);
     return state;
   }
@@ -162,8 +164,19 @@
 
   function attributesOf(element) {
     const found = [];
-    for (const each of element.attributes) found.push(each.name, each.value);
+    for (const each of element.attributes) found.push(each.name, valueOf(element, each.name));
     return found;
+  }
+
+  // The value of an attribute; where a script refers to elements directly, their numbers (WAI-ARIA 1.3 §10).
+  const REFERENCES = {"aria-labelledby": "ariaLabelledByElements", "aria-describedby": "ariaDescribedByElements",
+    "aria-details": "ariaDetailsElements", "aria-errormessage": "ariaErrorMessageElements",
+    "aria-controls": "ariaControlsElements", "aria-owns": "ariaOwnsElements", "aria-flowto": "ariaFlowToElements",
+    "aria-activedescendant": "ariaActiveDescendantElement"};
+
+  function valueOf(element, name) {
+    const value = element.getAttribute(name), refers = value === "" && element[REFERENCES[name]];
+    return refers ? [refers].flat().map(numberOf) : value;
   }
 
   function frameRoot(element) {
@@ -206,6 +219,7 @@
         observe(each);
       } else {
         noteScroller(each);
+        if (each.localName.includes("-")) custom.add(each);
         const style = styleNumber(each), state = stateNow(each);
         styleOf.set(each, style);
         stateOf.set(each, keyOfState(state));
@@ -283,7 +297,7 @@
     for (const text of texts) if (isTold(text)) batch.texts.push([numberOf(text), text.data]);
     for (const [element, names] of attributes) {
       if (!isTold(element)) continue;
-      for (const name of names) batch.attributes.push([numberOf(element), name, element.getAttribute(name)]);
+      for (const name of names) batch.attributes.push([numberOf(element), name, valueOf(element, name)]);
       restyle(element, batch, MOST_RESTYLED);
     }
     note(batch);
@@ -482,6 +496,6 @@
   globalThis.murvel = {
     snapshot, collect, calm, adopt, mark, numberOf, nodeOf: (number) => nodes.get(number) ?? null, scopes: () => [...scopes],
     // For `pointing.js` alone:
-    inside: {everyElement, focused, frameRoot, quietly, scopes, scrollers, shadowOf, valuesOf},
+    inside: {custom, everyElement, focused, frameRoot, quietly, scopes, scrollers, shadowOf, valuesOf},
   };
 })();

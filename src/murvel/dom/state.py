@@ -23,6 +23,7 @@ class ElementState:
         is_scroll_stop: whether Tab stops at it since it scrolls and nothing in it is a stop (HTML §6.6.2, scrollable
             regions); only a browser, which lays the page out, knows that.
         is_fallback: whether an object shows its content in place of what it names (HTML §4.8.7), as a browser found.
+        has_custom_error: whether a script has set an error of its own on a control (HTML §4.10.20.1, customError).
         is_open: whether the list of options of a select is open (HTML §4.16.3, `:open`); only a browser opens it.
     """
 
@@ -35,6 +36,7 @@ class ElementState:
     is_scroll_stop: bool = False
     is_open: bool = False
     is_fallback: bool = False
+    has_custom_error: bool = False
 
 
 UNTOUCHED = ElementState()

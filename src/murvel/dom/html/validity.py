@@ -30,8 +30,12 @@ _ABSOLUTE_URL = pattern(r"[a-zA-Z][a-zA-Z0-9+.-]*:.+")
 
 
 def is_invalid(element: Element) -> bool:
-    """Whether an input or select fails its constraints."""
+    """Whether a control fails its constraints, or a script has set an error of its own on it."""
     attributes = element.attributes
+    if element.state.has_custom_error:
+        return True
+    if element.tag not in ("input", "select"):
+        return False
     if element.tag == "select":
         return "required" in attributes and not any(_option_value(option) for option in chosen_options(element))
     kind = input_type(element)
@@ -94,7 +98,7 @@ def is_valid(document: Document, element: Element) -> bool:
 def _satisfies(document: Document, control: Element) -> bool:
     if not may_be_validated(control):
         return True
-    return not is_missing(document, control) and (control.tag not in ("input", "select") or not is_invalid(control))
+    return not is_missing(document, control) and not is_invalid(control)
 
 
 def has_range(element: Element) -> bool:

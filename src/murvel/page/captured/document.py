@@ -24,6 +24,7 @@ from murvel.page.captured.capture import Capture
 from murvel.page.captured.markup import write_markup
 from murvel.page.captured.matching import matching
 from murvel.page.captured.placing import places_in
+from murvel.page.captured.references import References, ids_of
 from murvel.page.captured.styles import CapturedStyles
 from murvel.page.styled_document import StyledDocument
 
@@ -38,7 +39,7 @@ class Batch:
 
     Attributes:
         at: the second since the page began to load.
-        attributes: number, name, and value or None.
+        attributes: number, name, and value or None; for references of scripts, the numbers of the elements.
         texts: number and text.
         children: the number of a parent, and those of its children now.
         added: nodes that came, as in a capture.
@@ -47,7 +48,7 @@ class Batch:
     """
 
     at: float
-    attributes: list[tuple[int, str, str | None]] = field(default_factory=list)
+    attributes: list[tuple[int, str, str | list[int] | None]] = field(default_factory=list)
     texts: list[tuple[int, str]] = field(default_factory=list)
     children: list[tuple[int, list[int]]] = field(default_factory=list)
     added: list[list[Any]] = field(default_factory=list)
@@ -91,6 +92,7 @@ class CapturedDocument:
         """The templates that stand for shadow trees."""
         self._styles_told: dict[Element, int] = {}
         self.renewed: set[Element] = set()
+        self._references = References()
         self._has_moved = False
         """Whether elements came, went or moved since the document was numbered last."""
         if not capture.nodes:
@@ -100,6 +102,7 @@ class CapturedDocument:
                 self._make(node)
         except (TypeError, ValueError, IndexError, KeyError, AttributeError) as error:
             raise PageError("A node of the capture is damaged", "capture the page again.") from error
+        self._references.resolve(self.by_number)
         root = self.by_number.get(capture.nodes[0][0])
         if root is None or root.parent is not None:
             raise PageError("The capture does not begin with an element", "capture the page again.")
@@ -144,7 +147,11 @@ class CapturedDocument:
         self.renewed.clear()
         for node in batch.added:
             self._make(node, is_new=True)
+        has_named = self._references.resolve(self.by_number)
         for identifier, name, value in batch.attributes:
+            if isinstance(value, list):
+                value, is_new = ids_of(value, self.by_number)
+                has_named |= is_new
             self._set_attribute(identifier, name, value, change)
         for identifier, data in batch.texts:
             text = self._texts.get(identifier)
@@ -158,7 +165,7 @@ class CapturedDocument:
             self._after_moves(change)
         if self._shadows and (batch.children or any(name in ("slot", "name") for _, name, _ in batch.attributes)):
             self._settle()
-        elif has_moved or any(name == "id" for _, name, _ in batch.attributes):
+        elif has_moved or has_named or any(name == "id" for _, name, _ in batch.attributes):
             self._find_ids()
         for identifier, state in batch.states:
             self._set_state(identifier, state, change)
@@ -200,8 +207,12 @@ class CapturedDocument:
         else:
             tag, namespace, listed, style, state = node[2:7]
             names = iter(listed)
-            attributes = {str(name): str(value) for name, value in zip(names, names, strict=True)}
+            told = {str(name): value for name, value in zip(names, names, strict=True)}
+            attributes = {name: "" if isinstance(value, list) else str(value) for name, value in told.items()}
             element = Element(str(tag), _NAMESPACES[namespace], attributes, parent, -1)
+            for name, value in told.items():
+                if isinstance(value, list):
+                    self._references.note(element, name, [number for number in value if isinstance(number, int)])
             element.state = _state(state)
             self._styles_told[element] = int(style)
         self.by_number[identifier] = element
@@ -344,7 +355,9 @@ def _state(told: Any) -> ElementState:
     if not told:
         return UNTOUCHED
     checked, value, selected, showing, modal, indeterminate, *more = told
-    scrolls, is_open, is_fallback = (*more, 0, 0, 0)[:3]  # captures of earlier versions tell nothing of these
+    scrolls, is_open, is_fallback, has_custom_error = (*more, 0, 0, 0, 0)[
+        :4
+    ]  # captures of earlier versions tell nothing of these
     return ElementState(
         None if checked is None else bool(checked),
         None if value is None else str(value),
@@ -355,4 +368,5 @@ def _state(told: Any) -> ElementState:
         bool(scrolls),
         bool(is_open),
         bool(is_fallback),
+        bool(has_custom_error),
     )
