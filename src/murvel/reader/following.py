@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from murvel.dom.document import Element
@@ -367,12 +368,14 @@ class Said:
         value: its value, and what is chosen in it.
         states: its states.
         active: the node that the keys stand at in it (`aria-activedescendant`), as it is heard.
+        group: the group of options that what is chosen stands in, as it is heard.
     """
 
     name: str
     value: tuple[Part, ...]
     states: tuple[Part, ...]
     active: tuple[Part, ...]
+    group: tuple[Part, ...] = ()
 
     @classmethod
     def of(cls, session: ReadingSession, node: Node) -> Said:
@@ -384,6 +387,7 @@ class Said:
             tuple(pieces.value(node)),
             tuple(pieces.states(node)),
             tuple(part for each in active[:1] for part in pieces.all_of(each)),
+            tuple(_group_of_choice(session, node)),
         )
 
     def news(self, before: Said, *, is_typed: bool = False) -> list[Part]:
@@ -394,9 +398,21 @@ class Said:
             is_typed: whether a character was typed: its echo stands for value and name.
         """
         parts = [Part(PartKind.NAME, self.name)] if self.name != before.name and not is_typed else []
-        parts += self.value if self.value != before.value and not is_typed else ()
+        if self.value != before.value and not is_typed:
+            parts += [*(self.group if self.group != before.group else ()), *self.value]
         parts += [part for part in self.states if part not in before.states]
         return [*parts, *(self.active if self.active != before.active else ())]
+
+
+def _group_of_choice(session: ReadingSession, node: Node) -> Iterator[Part]:
+    """The group of the option that is chosen last in a select (HTML §4.10.9); nothing for one without groups."""
+    if node.element.tag != "select":
+        return
+    inside = session.tree.nodes[node.id + 1 : node.end]
+    chosen = [each for each in inside if each.role == "option" and each.states.get("selected") is True]
+    group = chosen[-1].parent if chosen else None
+    if group is not None and group.role == "group":
+        yield Part(PartKind.CONTEXT, session.speaker.context(group))
 
 
 def takes_text(node: Node) -> bool:
