@@ -290,9 +290,20 @@ class Facts:
         return sorted(self.headings, key=_order)
 
     def text_within(self, around: Node) -> str:
-        """Return the text that is read inside a node."""
-        nodes = self.tree.nodes[around.id + 1 : around.end]
-        return collapse("".join(node.name for node in nodes if node.is_text))
+        """Return the text that is read inside a node; texts of different blocks are parted."""
+        texts: list[str] = []
+        last: Element | None = None
+        for node in self.tree.nodes[around.id + 1 : around.end]:
+            if node.is_text:
+                block = self._block_around(node.element)
+                texts += ["" if last in (None, block) else " ", node.name]
+                last = block
+        return collapse("".join(texts))
+
+    def _block_around(self, element: Element) -> Element:
+        while element.parent is not None and self.styles.of(element).is_inline:
+            element = element.parent
+        return element
 
     def heading_over(self, node: Node) -> Node | None:
         """Return the last heading before a node, None if there is none."""
