@@ -5,7 +5,7 @@ import pytest
 from murvel.cli.explaining import explanation_lines
 from murvel.loading.errors import PageError
 from murvel.page.select import select
-from murvel.tree.names.explain import explain, hidden_words
+from murvel.tree.names.explain import explain, hidden_words, node_facts
 from tests.support import styled_of, tree_of
 
 
@@ -104,3 +104,22 @@ def test_selecting_several_in_document_order() -> None:
 def test_what_cannot_be_selected(where: str, words: str) -> None:
     with pytest.raises(PageError, match=words):
         select(*styled_of("<p>a"), where)
+
+
+@pytest.mark.parametrize(
+    ("markup", "facts"),
+    [
+        ("<iframe srcdoc='<h2>a</h2>'></iframe>", [("frame", "markup of its own")]),
+        ("<iframe sandbox srcdoc='<h2>a</h2>'></iframe>", [("frame", "markup of its own, of another origin")]),
+        ("<iframe sandbox='allow-same-origin' srcdoc='<h2>a</h2>'></iframe>", [("frame", "markup of its own")]),
+        (
+            "<div><template shadowrootmode=closed><h2>a</h2></template></div>",
+            [("shadow", "in a closed shadow tree, which other scripts do not reach")],
+        ),
+        ("<div><template shadowrootmode=open><h2>a</h2></template></div>", []),
+    ],
+)
+def test_where_an_element_comes_from(markup: str, facts: list[tuple[str, str]]) -> None:
+    tree = tree_of(markup)
+    told = node_facts(tree, next(each for each in tree.nodes if each.role == "heading"))
+    assert [fact for fact in told if fact[0] in ("frame", "shadow")] == facts

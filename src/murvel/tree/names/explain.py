@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from murvel.css.values.style import Styles
 from murvel.dom.document import Element
+from murvel.loading.addresses import origin_of, scheme_of, shown
 from murvel.tree.model import Tree
 from murvel.tree.names.name_sources import NameStep
 from murvel.tree.node import Node
@@ -69,10 +70,28 @@ def node_facts(tree: Tree, node: Node) -> Iterator[tuple[str, str]]:
         yield relation, "; ".join(map(tree.words_of, targets))
     if tree.language_of(node) != tree.document.language:
         yield "language", tree.language_of(node)
+    yield from _origin(tree, node.element)
     for each in tree.opinion.about(tree, node) if tree.opinion is not None else ():
         yield "Chromium", f"says {each.words}"
     if not node.is_text and node.element in tree.stop_numbers:
         yield "Tab", f"stop {tree.stop_numbers[node.element]} of {len(tree.tab_order)}"
+
+
+def _origin(tree: Tree, element: Element) -> Iterator[tuple[str, str]]:
+    """The frame that an element comes from, and the closed shadow tree that it stands in."""
+    around = list(element.ancestors())
+    frame = next((each for each in around if each.tag in ("iframe", "frame")), None)
+    if frame is not None:
+        attributes = frame.attributes
+        source = attributes.get("src", "").strip()
+        has_markup = "srcdoc" in attributes or not source
+        words = "markup of its own" if has_markup else shown(tree.document.resolve(source))
+        is_apart = "sandbox" in attributes and "allow-same-origin" not in attributes["sandbox"].lower().split()
+        is_apart |= scheme_of(source) == "data"
+        is_apart |= not has_markup and origin_of(tree.document.resolve(source)) != origin_of(tree.document.address)
+        yield "frame", f"{words}, of another origin" if is_apart else words
+    if any(each.attributes.get("shadowrootmode") == "closed" and tree.document.is_shadow(each) for each in around):
+        yield "shadow", "in a closed shadow tree, which other scripts do not reach"
 
 
 def hidden_words(hidden: Hidden, styles: Styles) -> str:
