@@ -33,8 +33,8 @@ _NUMBER = "function() { return murvel.numberOf(this); }"
 
 
 @dataclass(slots=True)
-class _Part:
-    """One document: the page's own, or one of another origin.
+class _Content:
+    """A document: the page's own, or the content of a frame of another origin (HTML §7.3.1, content document).
 
     Attributes:
         world: where our script runs beside it.
@@ -67,8 +67,8 @@ class Frames:
         self._ask = ask
         self._send = send
         self._worlds = worlds
-        self._page = _Part(World())
-        self._parts: dict[str, _Part] = {}
+        self._page = _Content(World())
+        self._contents: dict[str, _Content] = {}
         self._others: set[str] = set()
         """The worlds beside documents that the page's own script tells."""
         self._last = 0
@@ -88,33 +88,33 @@ class Frames:
             BrowserError: the page does not answer.
         """
         if is_anew:
-            self._page, self._parts, self._others = _Part(self._worlds.page), {}, set()
+            self._page, self._contents, self._others = _Content(self._worlds.page), {}, set()
             self._said.clear()
         question = f"snapshot({'true' if is_anew else 'false'})"
         told: dict[str, Any] | None = await self._snapshot_of(self._page, question)
         if told is None:
             return None
         count = len(told["styles"])
-        for part in await self._found() if is_anew else list(self._parts.values()):
-            inside = await self._snapshot_of(part, question)
+        for content in await self._found() if is_anew else list(self._contents.values()):
+            inside = await self._snapshot_of(content, question)
             if inside is None:
                 continue
-            self._parts[part.world.name] = part
+            self._contents[content.world.name] = content
             styles = list(range(count, count + len(inside["styles"])))
             count += len(styles)
-            nodes = [_node(each, part, styles) for each in inside["nodes"]]
-            part.root = nodes[0][0]
+            nodes = [_node(each, content, styles) for each in inside["nodes"]]
+            content.root = nodes[0][0]
             told["nodes"] += nodes
             told["styles"] += inside["styles"]
             told["isOverrun"] |= inside["isOverrun"]
-            told["unheard"] += [[part.numbered(number), address] for number, address in inside["unheard"]]
-            told["focus"] = _focus(told["focus"], part, inside["focus"])
+            told["unheard"] += [[content.numbered(number), address] for number, address in inside["unheard"]]
+            told["focus"] = _focus(told["focus"], content, inside["focus"])
             if is_anew:
-                part.styles = styles
+                content.styles = styles
         if is_anew:
             self._count = count
             self._page.styles = list(range(len(told["styles"])))
-        owners = {part.owner for part in self._parts.values()}
+        owners = {content.owner for content in self._contents.values()}
         told["unheard"] = [address for number, address in told["unheard"] if number not in owners]
         return told
 
@@ -130,142 +130,142 @@ class Frames:
         told: dict[str, Any] | None = await self._collected(self._page, is_all=is_all)
         if told is None:
             return None
-        gone = [part for name, part in self._parts.items() if part.world not in self._worlds.others()]
-        for part in gone:
-            self._parts.pop(part.world.name)
-            told["batches"].append(_batch(told["now"], children=[[part.owner, []]]))
-        for part in list(self._parts.values()):
+        gone = [content for name, content in self._contents.items() if content.world not in self._worlds.others()]
+        for content in gone:
+            self._contents.pop(content.world.name)
+            told["batches"].append(_batch(told["now"], children=[[content.owner, []]]))
+        for content in list(self._contents.values()):
             try:
-                inside = await self._collected(part, is_all=is_all)
+                inside = await self._collected(content, is_all=is_all)
             except BrowserError:
-                if part.world in self._worlds.others():
+                if content.world in self._worlds.others():
                     raise
                 continue  # it went meanwhile, and is told of next time
             if inside is not None:
-                _join(told, part, inside)
-        for part in await self._found():
-            await self._add(told, part)
-        roots = {part.owner: part.root for part in self._parts.values()}
+                _join(told, content, inside)
+        for content in await self._found():
+            await self._add(told, content)
+        roots = {content.owner: content.root for content in self._contents.values()}
         for batch in told["batches"] if roots else ():
             batch["children"] = [
                 [number, [roots[number]] if number in roots else inside] for number, inside in batch["children"]
             ]
         return told
 
-    async def _snapshot_of(self, part: _Part, question: str) -> Any:
-        told = await self._ask(question, part.world)
-        if told is not None and await adopt_closed(self._send, part.world, which="new"):
-            told = await self._ask(question, part.world)
+    async def _snapshot_of(self, content: _Content, question: str) -> Any:
+        told = await self._ask(question, content.world)
+        if told is not None and await adopt_closed(self._send, content.world, which="new"):
+            told = await self._ask(question, content.world)
         if told is not None:
-            said = await self._internals(part)
+            said = await self._internals(content)
             for node in told["nodes"] if said else ():
-                if part.numbered(node[0]) in said:
-                    node[_ATTRIBUTES] += [each for pair in said[part.numbered(node[0])].items() for each in pair]
+                if content.numbered(node[0]) in said:
+                    node[_ATTRIBUTES] += [each for pair in said[content.numbered(node[0])].items() for each in pair]
         return told
 
-    async def _internals(self, part: _Part) -> dict[int, dict[str, str]]:
+    async def _internals(self, content: _Content) -> dict[int, dict[str, str]]:
         """What custom elements of a document say by their internals now, by the page's numbers."""
-        customs = await self._ask("customs()", part.world)
-        said = await said_by_internals(self._send, part.world, customs) if customs else {}
-        now = {part.numbered(number): attributes for number, attributes in said.items()}
+        customs = await self._ask("customs()", content.world)
+        said = await said_by_internals(self._send, content.world, customs) if customs else {}
+        now = {content.numbered(number): attributes for number, attributes in said.items()}
         self._said.update(now)
         return now
 
-    async def _news_of_internals(self, part: _Part, at: float) -> list[dict[str, Any]]:
+    async def _news_of_internals(self, content: _Content, at: float) -> list[dict[str, Any]]:
         """What custom elements say by their internals now and did not say before, as a batch."""
         before = dict(self._said)
         changed = [
             [number, name, attributes.get(name)]
-            for number, attributes in (await self._internals(part)).items()
+            for number, attributes in (await self._internals(content)).items()
             for name in sorted({*attributes, *before.get(number, {})})
             if attributes.get(name) != before.get(number, {}).get(name)
         ]
         return [_batch(at, attributes=changed)] if changed else []
 
-    async def _collected(self, part: _Part, *, is_all: bool) -> dict[str, Any] | None:
+    async def _collected(self, content: _Content, *, is_all: bool) -> dict[str, Any] | None:
         """Return what changed in one document, with the numbers of the page."""
         question = f"collect({'true' if is_all else ''})"
-        told: dict[str, Any] | None = await self._ask(question, part.world)
+        told: dict[str, Any] | None = await self._ask(question, content.world)
         if told is None:
             return None
         which = _suspected(told, is_key=is_all)
-        has_more = bool(which) and await adopt_closed(self._send, part.world, which=which)
+        has_more = bool(which) and await adopt_closed(self._send, content.world, which=which)
         if told["openList"]:
-            has_more |= await self._mark(part, told["openList"])
-        elif self._marked[0] // _OWN == part.first // _OWN:
+            has_more |= await self._mark(content, told["openList"])
+        elif self._marked[0] // _OWN == content.first // _OWN:
             self._marked = (0, "")
         if has_more:
-            more = await self._ask(question, part.world)
+            more = await self._ask(question, content.world)
             for key in ("batches", "styles", "focusMoves"):
                 more[key] = told[key] + more[key]
             told = more
-        part.styles += range(self._count, self._count + len(told["styles"]))
+        content.styles += range(self._count, self._count + len(told["styles"]))
         self._count += len(told["styles"])
-        if self._parts or part.first:
+        if self._contents or content.first:
             for batch in told["batches"]:
-                _renumber(batch, part)
+                _renumber(batch, content)
         if is_all or which == "new":
-            told["batches"] += await self._news_of_internals(part, told["now"])
+            told["batches"] += await self._news_of_internals(content, told["now"])
         return told
 
-    async def _mark(self, part: _Part, select: int) -> bool:
+    async def _mark(self, content: _Content, select: int) -> bool:
         """Tell our script which option the keys went to in an open list; return whether that is another one."""
-        given = {"expression": f"murvel.nodeOf({select})", "uniqueContextId": part.world.name, "objectGroup": _GROUP}
+        given = {"expression": f"murvel.nodeOf({select})", "uniqueContextId": content.world.name, "objectGroup": _GROUP}
         found = (await self._send("Runtime.evaluate", given))["result"]
         asked = {"objectId": found["objectId"], "fetchRelatives": False}
         nodes = (await self._send("Accessibility.getPartialAXTree", asked))["nodes"]
         await self._send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
         value = str(nodes[0].get("value", {}).get("value", "")) if nodes else ""
-        if (part.first + select, value) == self._marked:
+        if (content.first + select, value) == self._marked:
             return False
-        self._marked = (part.first + select, value)
-        await self._ask(f"mark({select}, {json.dumps(value)})", part.world)
+        self._marked = (content.first + select, value)
+        await self._ask(f"mark({select}, {json.dumps(value)})", content.world)
         return True
 
-    async def _add(self, told: dict[str, Any], part: _Part) -> None:
+    async def _add(self, told: dict[str, Any], content: _Content) -> None:
         """Tell a document that came into a frame."""
-        inside = await self._snapshot_of(part, "snapshot(true)")
+        inside = await self._snapshot_of(content, "snapshot(true)")
         if inside is None:
             return
-        part.styles = list(range(self._count, self._count + len(inside["styles"])))
-        self._count += len(part.styles)
-        nodes = [_node(each, part, part.styles) for each in inside["nodes"]]
-        part.root = nodes[0][0]
-        self._parts[part.world.name] = part
-        inside["batches"] = [_batch(inside["now"], added=nodes, children=[[part.owner, [part.root]]])]
-        _join(told, part, inside)
+        content.styles = list(range(self._count, self._count + len(inside["styles"])))
+        self._count += len(content.styles)
+        nodes = [_node(each, content, content.styles) for each in inside["nodes"]]
+        content.root = nodes[0][0]
+        self._contents[content.world.name] = content
+        inside["batches"] = [_batch(inside["now"], added=nodes, children=[[content.owner, [content.root]]])]
+        _join(told, content, inside)
 
-    async def _found(self) -> list[_Part]:
+    async def _found(self) -> list[_Content]:
         """Return the documents of other origins that nobody asked yet, each after the one that it stands in."""
-        waiting = [each for each in self._worlds.others() if each.name not in self._parts.keys() | self._others]
-        found: list[_Part] = []
+        waiting = [each for each in self._worlds.others() if each.name not in self._contents.keys() | self._others]
+        found: list[_Content] = []
         for world in waiting:
             given = {"expression": _IS_HEARD, "uniqueContextId": world.name, "returnByValue": True}
             try:
                 if not (await self._send("Runtime.evaluate", given))["result"].get("value"):
                     self._others.add(world.name)
                     continue
-                around = [self._page, *self._parts.values(), *found]
+                around = [self._page, *self._contents.values(), *found]
                 owner = await self._owner(world, around)
             except BrowserError:
                 continue  # it goes
             if owner:
                 self._last += 1
-                found.append(_Part(world, self._last * _OWN, owner))
+                found.append(_Content(world, self._last * _OWN, owner))
         return found
 
-    async def _owner(self, world: World, around: list[_Part]) -> int:
+    async def _owner(self, world: World, around: list[_Content]) -> int:
         """The number of the frame that a document stands in; 0 if no document that is known has it."""
         node = (await self._send("DOM.getFrameOwner", {"frameId": world.frame}))["backendNodeId"]
-        for part in around:
-            given = {"backendNodeId": node, "executionContextId": part.world.number, "objectGroup": _GROUP}
+        for content in around:
+            given = {"backendNodeId": node, "executionContextId": content.world.number, "objectGroup": _GROUP}
             found = (await self._send("DOM.resolveNode", given))["object"]
             if "objectId" not in found:
                 continue  # scripts beside this document may not reach it
             call = {"functionDeclaration": _NUMBER, "objectId": found["objectId"], "returnByValue": True}
             number: int = (await self._send("Runtime.callFunctionOn", call))["result"]["value"]
             await self._send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
-            return part.numbered(number)
+            return content.numbered(number)
         return 0
 
     # What is asked of all, or of one element
@@ -277,14 +277,14 @@ class Frames:
             BrowserError: the page does not answer.
         """
         told: dict[str, Any] = await self._ask("looks()", self._page.world)
-        for part in self._parts.values():
-            inside = await self._ask("looks()", part.world)
+        for content in self._contents.values():
+            inside = await self._ask("looks()", content.world)
             count = len(told["list"])
             told["list"] += inside["list"]
             pairs = zip(inside["of"][::2], inside["of"][1::2], strict=True)
-            told["of"] += [each for number, look in pairs for each in (part.numbered(number), count + look)]
+            told["of"] += [each for number, look in pairs for each in (content.numbered(number), count + look)]
             for key in ("byPointer", "byFocus"):
-                told[key] += [part.numbered(number) for number in inside[key]]
+                told[key] += [content.numbered(number) for number in inside[key]]
         return told
 
     async def boxes(self) -> list[float]:
@@ -294,11 +294,11 @@ class Frames:
             BrowserError: the page does not answer.
         """
         found: list[float] = await self._ask("boxes()", self._page.world)
-        for part in self._parts.values():
-            left, top = await self._shift(part)
-            inside = iter(await self._ask("boxes()", part.world))
+        for content in self._contents.values():
+            left, top = await self._shift(content)
+            inside = iter(await self._ask("boxes()", content.world))
             for number, x, y, width, height in zip(inside, inside, inside, inside, inside, strict=True):
-                found += (part.numbered(number), x + left, y + top, width, height)
+                found += (content.numbered(number), x + left, y + top, width, height)
         return found
 
     async def box(self, number: int) -> list[float] | None:
@@ -310,7 +310,7 @@ class Frames:
         told: list[float] | None = await self.ask_of(number, "boxOf({})")
         if told is None:
             return None
-        left, top = await self._shift(self._part_of(number))
+        left, top = await self._shift(self._content_of(number))
         return [told[0] + left, told[1] + top, *told[2:]]
 
     async def matching(self, selector: str) -> list[int] | None:
@@ -325,8 +325,8 @@ class Frames:
         found: list[int] | None = await self._ask(f"matching({selector})", self._page.world)
         if found is None:
             return None
-        for part in self._parts.values():
-            found += [part.numbered(number) for number in await self._ask(f"matching({selector})", part.world)]
+        for content in self._contents.values():
+            found += [content.numbered(number) for number in await self._ask(f"matching({selector})", content.world)]
         return found
 
     def of_page(self, numbers: list[int | None]) -> list[int]:
@@ -335,17 +335,17 @@ class Frames:
 
     def documents(self) -> list[tuple[World, int]]:
         """Return the world of each document, and the number before the first of its own."""
-        return [(part.world, part.first) for part in (self._page, *self._parts.values())]
+        return [(content.world, content.first) for content in (self._page, *self._contents.values())]
 
     @property
     def has_others(self) -> bool:
         """Whether the page has frames of other origins that are heard."""
-        return bool(self._parts)
+        return bool(self._contents)
 
     def place(self, number: int) -> tuple[World, int]:
         """Return the world of an element, and its number there."""
-        part = self._part_of(number)
-        return part.world, number - part.first
+        content = self._content_of(number)
+        return content.world, number - content.first
 
     async def ask_of(self, number: int, question: str) -> Any:
         """Ask about one element.
@@ -362,33 +362,33 @@ class Frames:
 
     async def bring_into_sight(self, number: int) -> None:
         """Scroll to the frames that an element stands in, the outermost first."""
-        owner = self._part_of(number).owner
+        owner = self._content_of(number).owner
         if owner:
             await self.bring_into_sight(owner)
             await self.ask_of(owner, "aim({}, false)")
 
     async def offset(self, number: int) -> tuple[float, float]:
         """Return where the document of an element begins in the page's viewport, in CSS pixels."""
-        return await self._offset(self._part_of(number))
+        return await self._offset(self._content_of(number))
 
-    async def _offset(self, part: _Part) -> tuple[float, float]:
-        if not part.owner:
+    async def _offset(self, content: _Content) -> tuple[float, float]:
+        if not content.owner:
             return 0.0, 0.0
-        around = await self._offset(self._part_of(part.owner))
-        place = await self.ask_of(part.owner, "frameAt({})") or (0.0, 0.0)
+        around = await self._offset(self._content_of(content.owner))
+        place = await self.ask_of(content.owner, "frameAt({})") or (0.0, 0.0)
         return around[0] + place[0], around[1] + place[1]
 
-    async def _shift(self, part: _Part) -> tuple[float, float]:
+    async def _shift(self, content: _Content) -> tuple[float, float]:
         """How far a place on the page is from the same place in a document, both with what is scrolled away."""
-        if not part.owner:
+        if not content.owner:
             return 0.0, 0.0
-        left, top = await self._offset(part)
-        page, own = [(await self._ask("extent()", each.world))["scroll"] for each in (self._page, part)]
+        left, top = await self._offset(content)
+        page, own = [(await self._ask("extent()", each.world))["scroll"] for each in (self._page, content)]
         return left + page[0] - own[0], top + page[1] - own[1]
 
-    def _part_of(self, number: int) -> _Part:
+    def _content_of(self, number: int) -> _Content:
         first = number - number % _OWN
-        return next((part for part in self._parts.values() if part.first == first), self._page)
+        return next((content for content in self._contents.values() if content.first == first), self._page)
 
 
 def _suspected(told: dict[str, Any], *, is_key: bool) -> str:
@@ -405,31 +405,33 @@ def _batch(at: float, **told: Any) -> dict[str, Any]:
     return {"at": at, **empty, **told}
 
 
-def _node(node: list[Any], part: _Part, styles: list[int]) -> list[Any]:
+def _node(node: list[Any], content: _Content, styles: list[int]) -> list[Any]:
     """A node with the numbers of the page."""
-    numbered = [part.numbered(node[0]), part.numbered(node[1]), *node[2:]]
+    numbered = [content.numbered(node[0]), content.numbered(node[1]), *node[2:]]
     if len(node) > _STYLE:  # an element
-        numbered[_ATTRIBUTES] = [_value(each, part) for each in node[_ATTRIBUTES]]
+        numbered[_ATTRIBUTES] = [_value(each, content) for each in node[_ATTRIBUTES]]
         numbered[_STYLE] = styles[node[_STYLE]]
     return numbered
 
 
-def _value(value: Any, part: _Part) -> Any:
+def _value(value: Any, content: _Content) -> Any:
     """The value of an attribute, or the numbers of the elements that it refers to."""
-    return [part.numbered(number) for number in value] if isinstance(value, list) else value
+    return [content.numbered(number) for number in value] if isinstance(value, list) else value
 
 
-def _renumber(batch: dict[str, Any], part: _Part) -> None:
-    numbered = part.numbered
-    batch["attributes"] = [[numbered(number), name, _value(value, part)] for number, name, value in batch["attributes"]]
+def _renumber(batch: dict[str, Any], content: _Content) -> None:
+    numbered = content.numbered
+    batch["attributes"] = [
+        [numbered(number), name, _value(value, content)] for number, name, value in batch["attributes"]
+    ]
     for key in ("texts", "states"):
         batch[key] = [[numbered(number), *rest] for number, *rest in batch[key]]
-    batch["added"] = [_node(each, part, part.styles) for each in batch["added"]]
+    batch["added"] = [_node(each, content, content.styles) for each in batch["added"]]
     batch["children"] = [[numbered(number), [*map(numbered, inside)]] for number, inside in batch["children"]]
-    batch["styles"] = [[numbered(number), part.styles[style]] for number, style in batch["styles"]]
+    batch["styles"] = [[numbered(number), content.styles[style]] for number, style in batch["styles"]]
 
 
-def _join(told: dict[str, Any], part: _Part, inside: dict[str, Any]) -> None:
+def _join(told: dict[str, Any], content: _Content, inside: dict[str, Any]) -> None:
     """Add what one document tells to what the page tells, in the order and by the clock of the page."""
     ahead = told["now"] - inside["now"]
     for batch in inside["batches"]:
@@ -437,11 +439,11 @@ def _join(told: dict[str, Any], part: _Part, inside: dict[str, Any]) -> None:
     told["batches"] = sorted([*told["batches"], *inside["batches"]], key=lambda batch: batch["at"])
     told["styles"] += inside["styles"]
     told["isOverrun"] |= inside["isOverrun"]
-    moves = [[at + ahead, part.numbered(number) if number else 0] for at, number in inside["focusMoves"]]
+    moves = [[at + ahead, content.numbered(number) if number else 0] for at, number in inside["focusMoves"]]
     told["focusMoves"] = sorted([*told["focusMoves"], *moves])
-    told["focus"] = _focus(told["focus"], part, inside["focus"])
+    told["focus"] = _focus(told["focus"], content, inside["focus"])
 
 
-def _focus(around: int, part: _Part, inside: int) -> int:
+def _focus(around: int, content: _Content, inside: int) -> int:
     """The focus as the page knows it, by its frame, or the element in there that has it."""
-    return part.numbered(inside) if inside and around == part.owner else around
+    return content.numbered(inside) if inside and around == content.owner else around
