@@ -7,6 +7,7 @@ get numbers that are unique on the page, and the root of a frame's document stan
 
 from __future__ import annotations
 
+import asyncio
 import json
 from collections.abc import Awaitable, Callable
 from dataclasses import dataclass, field
@@ -127,21 +128,32 @@ class Frames:
         Raises:
             BrowserError: the page does not answer.
         """
-        told: dict[str, Any] | None = await self._collected(self._page, is_all=is_all)
-        if told is None:
+        question = f"collect({'true' if is_all else ''})"
+        known = [self._page, *self._contents.values()]
+        answers = await asyncio.gather(*(self._ask(question, each.world) for each in known), return_exceptions=True)
+        raw: list[tuple[_Content, dict[str, Any]]] = []
+        for content, answer in zip(known, answers, strict=True):
+            if isinstance(answer, BaseException):
+                if content is self._page or content.world in self._worlds.others():
+                    raise answer
+            elif answer is not None:  # a document that went meanwhile is told of below
+                raw.append((content, answer))
+        if not raw or raw[0][0] is not self._page:
             return None
-        gone = [content for name, content in self._contents.items() if content.world not in self._worlds.others()]
-        for content in gone:
+        is_still = is_all and not any(each["batches"] or each["focusMoves"] for _, each in raw)
+        completed: list[tuple[_Content, dict[str, Any]]] = []
+        for content, each in raw:
+            try:
+                completed.append((content, await self._completed(content, each, question, is_still=is_still)))
+            except BrowserError:
+                if content is self._page or content.world in self._worlds.others():
+                    raise
+        (_, told), *others = completed
+        for content in [each for each in self._contents.values() if each.world not in self._worlds.others()]:
             self._contents.pop(content.world.name)
             told["batches"].append(_batch(told["now"], children=[[content.owner, []]]))
-        for content in list(self._contents.values()):
-            try:
-                inside = await self._collected(content, is_all=is_all)
-            except BrowserError:
-                if content.world in self._worlds.others():
-                    raise
-                continue  # it went meanwhile, and is told of next time
-            if inside is not None:
+        for content, inside in others:
+            if content.world.name in self._contents:
                 _join(told, content, inside)
         for content in await self._found():
             await self._add(told, content)
@@ -182,13 +194,18 @@ class Frames:
         ]
         return [_batch(at, attributes=changed)] if changed else []
 
-    async def _collected(self, content: _Content, *, is_all: bool) -> dict[str, Any] | None:
-        """Return what changed in one document, with the numbers of the page."""
-        question = f"collect({'true' if is_all else ''})"
-        told: dict[str, Any] | None = await self._ask(question, content.world)
-        if told is None:
-            return None
-        which = _suspected(told, is_key=is_all)
+    async def _completed(
+        self, content: _Content, told: dict[str, Any], question: str, *, is_still: bool
+    ) -> dict[str, Any]:
+        """Return what changed in one document, with what its script cannot see, and with the numbers of the page.
+
+        Args:
+            content: the document.
+            told: what its script told.
+            question: what was asked, to ask once more.
+            is_still: whether a key did nothing anywhere, as far as scripts told.
+        """
+        which = _suspected(told, is_still=is_still)
         has_more = bool(which) and await adopt_closed(self._send, content.world, which=which)
         if told["openList"]:
             has_more |= await self._mark(content, told["openList"])
@@ -196,15 +213,16 @@ class Frames:
             self._marked = (0, "")
         if has_more:
             more = await self._ask(question, content.world)
-            for key in ("batches", "styles", "focusMoves"):
-                more[key] = told[key] + more[key]
-            told = more
+            if more is not None:
+                for key in ("batches", "styles", "focusMoves"):
+                    more[key] = told[key] + more[key]
+                told = more
         content.styles += range(self._count, self._count + len(told["styles"]))
         self._count += len(told["styles"])
         if self._contents or content.first:
             for batch in told["batches"]:
                 _renumber(batch, content)
-        if is_all or which == "new":
+        if "true" in question or which == "new":
             told["batches"] += await self._news_of_internals(content, told["now"])
         return told
 
@@ -391,13 +409,13 @@ class Frames:
         return next((content for content in self._contents.values() if content.first == first), self._page)
 
 
-def _suspected(told: dict[str, Any], *, is_key: bool) -> str:
+def _suspected(told: dict[str, Any], *, is_still: bool) -> str:
     """Which elements may have a closed shadow root that nobody knows, by what a document tells; empty for none."""
     if any(batch["added"] for batch in told["batches"]):
         return "new"
     if told["batches"] or told["focusMoves"]:
         return "changed"
-    return "again" if is_key else ""
+    return "again" if is_still else ""
 
 
 def _batch(at: float, **told: Any) -> dict[str, Any]:

@@ -69,7 +69,7 @@ _LOADING = "another page is loading; it is told when it has come"
 _STILL_BUSY = "nothing happens yet: the page is still busy"
 
 _STEP = 0.02
-_GENERATION = 1 << 32
+_GENERATION = 1 << 48
 
 
 class BrowserStage:
