@@ -15,8 +15,8 @@ _SMALL_WORDS: dict[str, frozenset[str]] = {
         "es": "el los las y es son en para con una del no que por su sus más este esta como pero usted nosotros al",
         "it": "il gli è sono nel per con una del della non che su più questo questa come ma di anche lo",
         "nl": "het een en van is zijn met voor niet dat deze naar wij uw ook worden door aan bij op te",
-        "pl": "i w na z do się nie jest są to że dla od przez jak oraz po ale lub być który która które tego tej",
-        "tr": "ve bir bu için ile de da olarak daha çok en gibi olan her veya kadar sonra değil ancak ise ya tüm",
+        "pl": "się nie jest są że dla od przez oraz ale lub być był była który która które tego tej jako przy pod nad",
+        "tr": "ve bir bu için ile olarak daha çok gibi olan her veya kadar sonra değil ancak ise tüm hem göre üzere",
         "pt": "o os são em para com uma do da não que por sua seu mais este esta como mas ao",
     }.items()
 }
