@@ -95,7 +95,7 @@ def test_what_is_seen_is_not_confirmed_by_ear(tmp_path: Path) -> None:
 WIDGET = """<html lang=en><title>Rules</title><h1>Rules</h1><div id=b {button} tabindex=0 aria-expanded=false>Gate rules</div>
 <p id=p hidden>Close the gate.</p><script>
 const turn = () => {{ p.hidden = !p.hidden; b.setAttribute("aria-expanded", !p.hidden); }};
-b.onclick = turn; b.onkeydown = (event) => {{ if ({keys}.includes(event.key)) turn(); }};
+b.onclick = () => {{ if (!b.hasAttribute("data-broken")) turn(); }}; b.onkeydown = (event) => {{ if ({keys}.includes(event.key)) turn(); }};
 </script>"""
 
 
@@ -110,6 +110,7 @@ b.onclick = turn; b.onkeydown = (event) => {{ if ({keys}.includes(event.key)) tu
             Proposal.CANNOT_TELL,
             "the drill finds something else now: One of Enter and Space",
         ),
+        ("role=button data-broken", "[]", Proposal.CANNOT_TELL, "the drill finds something else now: Nothing opens"),
         ("role=button hidden", "[]", Proposal.CANNOT_TELL, "no widget that is drilled any more"),
     ],
 )

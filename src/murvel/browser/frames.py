@@ -80,7 +80,7 @@ class Frames:
         self._count = 0
 
     async def snapshot(self, *, is_anew: bool) -> dict[str, Any] | None:
-        """Return all that is on the page (`snapshot` in recorder.js); None if it shows no document.
+        """Return the whole page (`snapshot` in recorder.js); None if the page shows no document.
 
         Args:
             is_anew: whether the page is followed from here on.
@@ -136,7 +136,7 @@ class Frames:
             if isinstance(answer, BaseException):
                 if content is self._page or content.world in self._worlds.others():
                     raise answer
-            elif answer is not None:  # a document that went meanwhile is told of below
+            elif answer is not None:  # a document without an answer is gone; its frame is emptied below
                 raw.append((content, answer))
         if not raw or raw[0][0] is not self._page:
             return None
@@ -254,7 +254,7 @@ class Frames:
         _join(told, content, inside)
 
     async def _found(self) -> list[_Content]:
-        """Return the documents of other origins that nobody asked yet, each after the one that it stands in."""
+        """Return the new documents of other origins; a document follows the one that holds its frame."""
         waiting = [each for each in self._worlds.others() if each.name not in self._contents.keys() | self._others]
         found: list[_Content] = []
         for world in waiting:
@@ -410,7 +410,7 @@ class Frames:
 
 
 def _suspected(told: dict[str, Any], *, is_still: bool) -> str:
-    """Which elements may have a closed shadow root that nobody knows, by what a document tells; empty for none."""
+    """Return which elements may have an unknown closed shadow root; empty for none."""
     if any(batch["added"] for batch in told["batches"]):
         return "new"
     if told["batches"] or told["focusMoves"]:

@@ -58,7 +58,7 @@ async def said_by_internals(send: Send, world: World, elements: Sequence[Custom]
     return {
         number: {name: value for name, value in _attributes(node, names).items() if name not in names}
         for (number, names), node in zip(elements, found, strict=True)
-        if node is not None
+        if node is not None and "role" not in names  # then its markup says what it is, or leaves it out
     }
 
 

@@ -86,7 +86,7 @@ class Keyboard:
         return [point[0] + left, point[1] + top]
 
     async def _ask_of(self, number: int | None, question: str) -> Any:
-        """Ask about an element; None where there is none."""
+        """Return the answer about an element; None if there is no element."""
         return await self._tab.frames.ask_of(number, question) if number is not None else None
 
     async def _click(self, number: int | None) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from murvel.checks.engine.check import Certainty, Check
+from murvel.checks.engine.check import Check
 from murvel.drills.errors import DrillError
 from murvel.drills.found import Drilled, Kind
 from murvel.drills.run import drill, split
@@ -50,10 +50,14 @@ def by_drill(base: Answer, check: Check, reopen: Callable[[], ReadingSession]) -
     away = next((each.not_reached for each in outcomes if each.not_reached), "")
     if away:
         return replace(base, why=f"the drill did not reach it: {away}")
-    other = next((fault for fault in faults if (fault.certainty or fault.check.certainty) is Certainty.FAILS), None)
-    if other is not None:
-        return replace(base, why=f"the drill finds something else now: {other.check.title}")
+    if faults:
+        return replace(base, why=f"the drill finds something else now: {faults[0].check.title}")
+    tried = dict.fromkeys(key for each in outcomes for key in each.tried)
+    needed = {step.words.partition(" ")[0] for step in base.defect.steps}
+    untried = sorted(needed.intersection(key for each in outcomes for key in each.left) - tried.keys())
+    if untried:
+        return replace(base, why=f"the drill did not try {', '.join(untried)} this time, which found it")
     if session.stage is None or not session.stage.is_live:
         return replace(base, why="the drill finds nothing, on a page whose scripts do not run; drill it in a browser")
-    tried = ", ".join(dict.fromkeys(key for each in outcomes for key in each.tried))
-    return replace(base, proposal=Proposal.CONFIRMED, why=f"the drill does not find it any more, with {tried}")
+    words = ", ".join(tried)
+    return replace(base, proposal=Proposal.CONFIRMED, why=f"the drill does not find it any more, with {words}")

@@ -171,7 +171,7 @@ def link_without_target(page: Facts) -> Found:
         element = node.element
         is_role_alone = element.tag != "area" and _href(node) is None and stop_index(element) is not None
         if is_role_alone and not any(_is_heard_at(each, listening) for each in (element, *element.ancestors())):
-            yield Finding(element, "role=link, and nothing that would follow it")
+            yield Finding(element, "role=link, and no handler is known that follows it")
 
 
 def _is_heard_at(element: Element, listening: Set[Element]) -> bool:

@@ -355,9 +355,8 @@ def _state(told: Any) -> ElementState:
     if not told:
         return UNTOUCHED
     checked, value, selected, showing, modal, indeterminate, *more = told
-    scrolls, is_open, is_fallback, has_custom_error = (*more, 0, 0, 0, 0)[
-        :4
-    ]  # captures of earlier versions tell nothing of these
+    # captures of earlier versions tell nothing of these
+    scrolls, is_open, is_fallback, has_custom_error = (*more, 0, 0, 0, 0)[:4]
     return ElementState(
         None if checked is None else bool(checked),
         None if value is None else str(value),
