@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import asyncio
-from typing import Any
 
 from murvel.browser.targets import Send
-from murvel.browser.worlds import World
+from murvel.browser.worlds import World, listed
 
 _GROUP = "closed"
 _MOST_ROUNDS = 8
@@ -29,7 +28,8 @@ async def adopt_closed(send: Send, world: World, *, which: str) -> bool:
     """
     has_any = False
     for turn in range(_MOST_ROUNDS):
-        elements = await _listed(send, world, "new" if turn else which)
+        asked = f"murvel.suspects('{'new' if turn else which}')"
+        elements = [each["objectId"] for each in await listed(send, world, asked, _GROUP)]
         if not elements:
             break
         described = await asyncio.gather(*(send("DOM.describeNode", {"objectId": each}) for each in elements))
@@ -46,17 +46,6 @@ async def adopt_closed(send: Send, world: World, *, which: str) -> bool:
         if not roots:
             break
     return has_any
-
-
-async def _listed(send: Send, world: World, which: str) -> list[str]:
-    """The elements that may have a closed root, as the protocol names objects."""
-    asked = {"expression": f"murvel.suspects('{which}')", "uniqueContextId": world.name, "objectGroup": _GROUP}
-    found = (await send("Runtime.evaluate", asked))["result"]
-    if "objectId" not in found:
-        return []
-    listed = await send("Runtime.getProperties", {"objectId": found["objectId"], "ownProperties": True})
-    values: list[dict[str, Any]] = [each.get("value", {}) for each in listed["result"]]
-    return [value["objectId"] for value in values if value.get("subtype") == "node"]
 
 
 async def _adopt(send: Send, world: World, root: int) -> None:

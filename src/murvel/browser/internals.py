@@ -12,7 +12,7 @@ from types import MappingProxyType
 from typing import Any
 
 from murvel.browser.targets import Send
-from murvel.browser.worlds import World
+from murvel.browser.worlds import World, listed
 from murvel.tree.roles.aria_roles import ROLES
 
 _GROUP = "internals"
@@ -49,10 +49,7 @@ async def said_by_internals(send: Send, world: World, elements: Sequence[Custom]
         BrowserError: the page does not answer.
     """
     numbers = ", ".join(str(number) for number, _ in elements)
-    asked = {"expression": f"[{numbers}].map(murvel.nodeOf)", "uniqueContextId": world.name, "objectGroup": _GROUP}
-    listed = (await send("Runtime.evaluate", asked))["result"]
-    named = await send("Runtime.getProperties", {"objectId": listed["objectId"], "ownProperties": True})
-    values = [each["value"] for each in named["result"] if each["name"].isdecimal()]
+    values = await listed(send, world, f"[{numbers}].map(murvel.nodeOf)", _GROUP)
     found = await asyncio.gather(*(_node(send, value) for value in values))
     await send("Runtime.releaseObjectGroup", {"objectGroup": _GROUP})
     return {

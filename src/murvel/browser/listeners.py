@@ -8,7 +8,7 @@ from types import MappingProxyType
 from typing import Any
 
 from murvel.browser.tab import Tab
-from murvel.browser.worlds import World
+from murvel.browser.worlds import World, listed
 from murvel.stage.script import Event
 
 _EVENTS = MappingProxyType(
@@ -85,15 +85,11 @@ async def _backend_of(tab: Tab, scope: str) -> int:
 
 async def _scopes(tab: Tab, world: World) -> list[str]:
     """The documents and shadow trees of the page, as the protocol names objects of the page's own world."""
-    given = {"expression": "murvel.scopes()", "uniqueContextId": world.name, "objectGroup": _GROUP}
-    scopes = (await tab.send("Runtime.evaluate", given))["result"]["objectId"]
-    listed = await tab.send("Runtime.getProperties", {"objectId": scopes, "ownProperties": True})
     names: list[str] = []
-    for each in listed["result"]:
-        if "objectId" in each.get("value", {}):
-            node = (await tab.send("DOM.describeNode", {"objectId": each["value"]["objectId"]}))["node"]
-            own = {"backendNodeId": node["backendNodeId"], "objectGroup": _GROUP}
-            names.append((await tab.send("DOM.resolveNode", own))["object"]["objectId"])
+    for each in await listed(tab.send, world, "murvel.scopes()", _GROUP):
+        node = (await tab.send("DOM.describeNode", {"objectId": each["objectId"]}))["node"]
+        own = {"backendNodeId": node["backendNodeId"], "objectGroup": _GROUP}
+        names.append((await tab.send("DOM.resolveNode", own))["object"]["objectId"])
     return names
 
 

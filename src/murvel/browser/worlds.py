@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
+from murvel.browser.targets import Send
+
 NAME = "murvel"
 """The name of our worlds."""
 
@@ -61,3 +63,23 @@ class Worlds:
     def others(self) -> list[World]:
         """Return the worlds beside the documents in frames, in the order in which they came."""
         return list(self._others.values())
+
+
+async def listed(send: Send, world: World, expression: str, group: str) -> list[dict[str, Any]]:
+    """Return the entries of a list that our script returns, as the protocol describes values.
+
+    Args:
+        send: sends a command to the page.
+        world: where our script runs.
+        expression: what is evaluated; it may also return null, for no entries.
+        group: the group of objects that the entries belong to until it is released.
+
+    Raises:
+        BrowserError: the page does not answer.
+    """
+    asked = {"expression": expression, "uniqueContextId": world.name, "objectGroup": group}
+    found = (await send("Runtime.evaluate", asked))["result"]
+    if "objectId" not in found:
+        return []
+    entries = await send("Runtime.getProperties", {"objectId": found["objectId"], "ownProperties": True})
+    return [each["value"] for each in entries["result"] if each["name"].isdecimal()]
